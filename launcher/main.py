@@ -1,0 +1,263 @@
+"""The launcher's commands: prepare, then hand over to the app's own program in its environment."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import secrets
+import signal
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+from typing import NoReturn
+
+from . import machine
+from .postgres import FAST, Server, folder_for, free_port
+from .stages import DATA, PYTHON, ROOT, Failure, run, stage
+
+HELP = """\
+./cabrio demo [--port N] [--fresh]   prepare this machine, load the demo, serve the app
+./cabrio serve [--port N]            the same with your own, empty data
+./cabrio person add                  add a person who may sign in (asks for the details)
+./cabrio test [folder …]             every check: lint, types, core, storage, API, browser
+./cabrio derive CAR.json             every worked figure of an exported car file, as JSON
+./cabrio backup FILE                 write the team's data to a file (pg_dump)
+./cabrio restore FILE                put such a file back, replacing the data there is
+./cabrio bench                       measure: preview, first load, second start
+./cabrio shots                       make docs/screenshots from the demo
+./cabrio schemas                     write docs/openapi.json, the car file's schema and the types
+"""
+DEFAULT_PORT = 8642
+
+
+def main(arguments: list[str]) -> int:
+    commands: dict[str, Callable[[list[str]], int]] = {
+        "demo": demo, "serve": serve, "test": test, "person": inside, "derive": derive,
+        "backup": backup, "restore": restore, "bench": bench, "shots": shots,
+        "schemas": schemas, "migrate": inside,
+    }  # fmt: skip
+    name, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
+    if name not in commands:
+        print(HELP)
+        return 0 if name in ("help", "-h", "--help") else 2
+    DATA.mkdir(exist_ok=True)
+    signal.signal(signal.SIGTERM, _terminate)
+    try:
+        return commands[name](rest if commands[name] is not inside else arguments)
+    except Failure as failure:
+        print(f"\nCould not go on. {failure}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        print("\nStopped.")
+        return 130
+
+
+def _terminate(*_: object) -> NoReturn:
+    raise KeyboardInterrupt
+
+
+def demo(arguments: list[str]) -> int:
+    return _serve(arguments, database="cabrio_demo", demo=True)
+
+
+def serve(arguments: list[str]) -> int:
+    return _serve(arguments, database="cabrio", demo=False)
+
+
+def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
+    started = time.monotonic()
+    with only_one():
+        prepare()
+        machine.web_app()
+        with database_server() as server:
+            if "--fresh" in arguments:
+                server.psql(f'DROP DATABASE IF EXISTS "{database}"')
+            server.ensure_database(database)
+            env = app_environment(server, database, demo=demo)
+            port = _port(arguments)
+            command = [str(PYTHON), "-m", "cabrio", "serve", "--port", str(port)]
+            app = subprocess.Popen(command, env=os.environ | env, cwd=ROOT, start_new_session=True)
+            try:
+                _wait_for(app, port)
+                took = time.monotonic() - started
+                (DATA / "address").write_text(f"http://127.0.0.1:{port}")
+                print(f"\nCabrio is ready after {took:.1f} s:  http://127.0.0.1:{port}")
+                print("Ctrl-C stops everything.\n", flush=True)
+                return app.wait()
+            finally:
+                _stop(app)
+
+
+@contextmanager
+def only_one() -> Iterator[None]:
+    """One launcher a folder. The lock goes with the process, however it ends."""
+    with (DATA / "lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            where = DATA / "address"
+            address = where.read_text() if where.exists() else "its printed address"
+            raise Failure(f"Cabrio already runs from this folder, at {address}.") from None
+        yield
+
+
+@contextmanager
+def database_server(name: str = "postgres", settings: tuple[str, ...] = ()) -> Iterator[Server]:
+    server = Server(folder_for(name), settings)
+    with stage("Starting the database server"):
+        server.start()
+    try:
+        yield server
+    finally:
+        server.stop()
+
+
+def prepare(*, checks: bool = False) -> None:
+    machine.debian_packages(browser=checks)
+    machine.python_environment(checks=checks)
+
+
+def app_environment(server: Server, database: str, *, demo: bool) -> dict[str, str]:
+    secret = DATA / "secret"
+    if not secret.exists():
+        secret.write_text(secrets.token_hex(32))
+        secret.chmod(0o600)
+    return {"CABRIO_DATABASE": server.url(database), "CABRIO_SECRET": secret.read_text(),
+            "CABRIO_DEMO": "1" if demo else "", "CABRIO_WEB": str(machine.WEB / "dist")}  # fmt: skip
+
+
+def _port(arguments: list[str]) -> int:
+    if "--port" in arguments:
+        try:
+            return int(arguments[arguments.index("--port") + 1])
+        except (IndexError, ValueError):
+            raise Failure("--port wants a number, such as --port 8700.") from None
+    import socket
+
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        with suppress(OSError):
+            probe.bind(("127.0.0.1", DEFAULT_PORT))
+            return DEFAULT_PORT
+    return free_port()
+
+
+def _wait_for(app: subprocess.Popen[bytes], port: int) -> None:
+    address = f"http://127.0.0.1:{port}/api/health"
+    opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
+    for _ in range(1200):
+        if app.poll() is not None:
+            raise Failure("The app stopped while starting: its message is above.")
+        with suppress(OSError), opener.open(address, timeout=2):
+            return
+        time.sleep(0.05)
+    raise Failure("The app did not answer within a minute.")
+
+
+def _stop(app: subprocess.Popen[bytes]) -> None:
+    if app.poll() is None:
+        app.terminate()
+        try:
+            app.wait(10)
+        except subprocess.TimeoutExpired:
+            app.kill()
+
+
+def inside(arguments: list[str]) -> int:
+    """Run one of the app's own commands against your own data (or the demo's, with --demo)."""
+    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
+    words = [word for word in arguments if word != "--demo"]
+    with only_one():
+        prepare()
+        with database_server() as server:
+            server.ensure_database(database)
+            env = app_environment(server, database, demo=False)
+            return subprocess.run([PYTHON, "-m", "cabrio", *words], env=os.environ | env).returncode
+
+
+def derive(arguments: list[str]) -> int:
+    prepare()
+    return subprocess.run([PYTHON, "-m", "cabrio", "derive", *arguments]).returncode
+
+
+def schemas(arguments: list[str]) -> int:
+    prepare()
+    machine.web_packages()
+    run([PYTHON, "-m", "cabrio", "schemas"], "Writing the schemas", env={"CABRIO_DATABASE": ""})
+    run([machine.VENV / "bin" / "npm", "run", "schema"], "Writing the types", cwd=machine.WEB,
+        env=machine.node_env())  # fmt: skip
+    return 0
+
+
+def backup(arguments: list[str]) -> int:
+    target = _file(arguments)
+    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
+    with only_one(), database_server() as server:
+        part = target.with_name(target.name + ".part")
+        run([server.program("pg_dump"), "-Fc", "-d", database, "-f", part], "The backup",
+            env=server.environment())  # fmt: skip
+        part.replace(target)  # a broken run never leaves half a backup under the real name
+    print(f"Backed up to {target}.")
+    return 0
+
+
+def restore(arguments: list[str]) -> int:
+    source = _file(arguments)
+    if not source.is_file():
+        raise Failure(f"There is no file {source}.")
+    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
+    with only_one(), database_server() as server:
+        check = [server.program("pg_restore"), "-l", source]
+        run(check, "Reading the backup", "Is it a file that “./cabrio backup” wrote?")
+        server.psql('DROP DATABASE IF EXISTS "cabrio_restoring"')
+        server.psql('CREATE DATABASE "cabrio_restoring"')
+        run([server.program("pg_restore"), "--no-owner", "--exit-on-error", "-d",
+             "cabrio_restoring", source], "The restore", env=server.environment())  # fmt: skip
+        server.psql(f'DROP DATABASE IF EXISTS "{database}"')
+        server.psql(f'ALTER DATABASE "cabrio_restoring" RENAME TO "{database}"')
+    print(f"Restored from {source}.")
+    return 0
+
+
+def _file(arguments: list[str]) -> Path:
+    names = [word for word in arguments if not word.startswith("--")]
+    if not names:
+        raise Failure("Name the file, such as ./cabrio backup cabrio.dump")
+    return Path(names[0]).resolve()
+
+
+def test(arguments: list[str]) -> int:
+    return _with_test_server([str(PYTHON), "-m", "tests.run", *arguments], build=True)
+
+
+def bench(arguments: list[str]) -> int:
+    return _with_test_server([str(PYTHON), "-m", "tests.support.bench", *arguments], build=True)
+
+
+def shots(arguments: list[str]) -> int:
+    return _with_test_server([str(PYTHON), "-m", "tests.support.shots", *arguments], build=True)
+
+
+def _with_test_server(command: list[str], *, build: bool) -> int:
+    prepare(checks=True)
+    if build:
+        machine.web_packages()
+        machine.web_app()
+    with database_server(f"test-{os.getpid()}", FAST) as server:
+        try:
+            env = {"CABRIO_TEST_SERVER": server.url("postgres"), **machine.node_env(),
+                   "CABRIO_WEB": str(machine.WEB / "dist")}  # fmt: skip
+            return subprocess.run(command, cwd=ROOT, env=os.environ | env).returncode
+        finally:
+            server.stop()
+            _remove(server.folder)
+
+
+def _remove(folder: Path) -> None:
+    import shutil
+
+    shutil.rmtree(folder, ignore_errors=True)

@@ -1,0 +1,203 @@
+"""What the work is, as checked data: stations, readings, what upsets what, bands, schools, words.
+
+The tables are TOML beside this file, checked when first read: an unknown number, reading or key is an
+error at once, so a misspelling cannot silently switch a rule off. Every band is a starting point.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass, fields
+from functools import cache
+from importlib.resources import files
+from typing import Any, Literal
+
+from ..quantities import PLACES
+from ..registry import numbers
+
+DISCIPLINES = ("circuit", "drag", "drift")
+Verdict = Literal["doubtful", "void"]
+
+
+@dataclass(frozen=True)
+class Station:
+    """One job of the route, in the order the work is done."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+    about: str
+    readings: tuple[str, ...] = ()
+    sets: tuple[str, ...] = ()
+    shows: tuple[str, ...] = ()
+    caution: str = ""
+
+
+@dataclass(frozen=True)
+class ReadingKind:
+    """A reading or a check: what it writes down and under which conditions it counts."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+    how: str
+    minutes: int
+    numbers: tuple[str, ...] = ()
+    conditions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Condition:
+    """One thing that must hold for a reading to count."""
+
+    id: str
+    label: str
+    why: str
+
+
+@dataclass(frozen=True)
+class Upset:
+    """After a change of these numbers the reading is doubtful or void, and why."""
+
+    changed: tuple[str, ...]
+    reading: str
+    verdict: Verdict
+    why: str
+
+
+@dataclass(frozen=True)
+class Band:
+    """A starting band for a number, by use of the car and by axle."""
+
+    number: str
+    uses: tuple[str, ...]
+    place: str
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Use:
+    """What the car is used for, which picks its bands."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class School:
+    """One of several held views on a choice; both are offered, neither is scolded."""
+
+    id: str
+    topic: str
+    label: str
+    low: float
+    high: float
+    offer: float
+    reason: str
+
+
+@dataclass(frozen=True)
+class System:
+    """A group of set numbers that one change to the car touches."""
+
+    id: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Words:
+    """The phases in which a driver speaks about the car, by discipline."""
+
+    discipline: str
+    phases: tuple[str, ...]
+    session_kinds: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    stations: tuple[Station, ...]
+    readings: dict[str, ReadingKind]
+    conditions: dict[str, Condition]
+    upsets: tuple[Upset, ...]
+    bands: tuple[Band, ...]
+    uses: dict[str, Use]
+    schools: tuple[School, ...]
+    systems: dict[str, System]
+    words: dict[str, Words]
+
+    def stations_for(self, discipline: str) -> tuple[Station, ...]:
+        return tuple(one for one in self.stations if discipline in one.disciplines)
+
+    def readings_for(self, discipline: str) -> tuple[ReadingKind, ...]:
+        return tuple(one for one in self.readings.values() if discipline in one.disciplines)
+
+    def band(self, number: str, use: str, place: str) -> Band | None:
+        for band in self.bands:
+            if band.number == number and use in band.uses and band.place in (place, "any"):
+                return band
+        return None
+
+
+def _rows(table: str, key: str, row_type: type[Any]) -> list[Any]:
+    document = tomllib.loads((files(__package__) / f"{table}.toml").read_text("utf-8"))
+    known = {field.name for field in fields(row_type)}
+    rows = []
+    for raw in document[key]:
+        unknown = set(raw) - known
+        if unknown:
+            raise ValueError(f"{table}.toml, [[{key}]]: unknown {', '.join(sorted(unknown))}")
+        values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
+        if values.get("disciplines") == ("all",):
+            values["disciplines"] = DISCIPLINES
+        rows.append(row_type(**values))
+    return rows
+
+
+@cache
+def knowledge() -> Knowledge:
+    """The tables, read and checked once."""
+    book = Knowledge(
+        stations=tuple(_rows("stations", "station", Station)),
+        readings={row.id: row for row in _rows("readings", "reading", ReadingKind)},
+        conditions={row.id: row for row in _rows("readings", "condition", Condition)},
+        upsets=tuple(_rows("upsets", "upset", Upset)),
+        bands=tuple(_rows("bands", "band", Band)),
+        uses={row.id: row for row in _rows("bands", "use", Use)},
+        schools=tuple(_rows("bands", "school", School)),
+        systems={row.id: row for row in _rows("stations", "system", System)},
+        words={row.discipline: row for row in _rows("words", "words", Words)},
+    )
+    check(book)
+    return book
+
+
+def check(book: Knowledge) -> None:
+    """Refuse a table that names a number, reading, condition or place that does not exist."""
+    names = set(numbers())
+    places = {place for group in PLACES.values() for place in group} | {"any"}
+    used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
+    used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
+    used += [(f"upset of {u.reading}", n) for u in book.upsets for n in u.changed]
+    used += [("a band", b.number) for b in book.bands]
+    for where, name in used:
+        if name not in names:
+            raise ValueError(f"{where} names “{name}”, which is no number")
+    for upset in book.upsets:
+        if upset.reading not in book.readings:
+            raise ValueError(f"an upset names the reading “{upset.reading}”, which does not exist")
+        if upset.verdict not in ("doubtful", "void"):
+            raise ValueError(f"an upset says “{upset.verdict}”: doubtful or void")
+    for station in book.stations:
+        if set(station.readings) - set(book.readings):
+            raise ValueError(f"station {station.id} names a reading that does not exist")
+    for reading in book.readings.values():
+        if set(reading.conditions) - set(book.conditions):
+            raise ValueError(f"reading {reading.id} names a condition that does not exist")
+    for band in book.bands:
+        if band.low >= band.high or band.place not in places or set(band.uses) - set(book.uses):
+            raise ValueError(f"the band of {band.number} is not a band of known uses and places")
+    for number in numbers().values():
+        if number.system and number.system not in book.systems:
+            raise ValueError(f"{number.name} belongs to “{number.system}”, which is no system")

@@ -1,0 +1,43 @@
+"""The rechecks a slip causes: what to read again before the car rolls, why, how and how long."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from .car import Line
+from .knowledge import knowledge
+from .readings import upsets_by
+from .registry import number_named
+
+
+@dataclass(frozen=True)
+class Recheck:
+    """One reading to take again."""
+
+    kind: str
+    label: str
+    verdict: str
+    why: str
+    how: str
+    minutes: int
+
+
+def rechecks(lines: Iterable[Line], discipline: str) -> list[Recheck]:
+    """What these lines make untrue, in the order of work."""
+    upset = upsets_by(lines, discipline)
+    found = []
+    for kind in knowledge().readings_for(discipline):
+        rules = upset.get(kind.id)
+        if rules:
+            found.append(Recheck(kind.id, kind.label, rules[0].verdict, rules[0].why, kind.how,
+                                 kind.minutes))  # fmt: skip
+    return found
+
+
+def mixed_systems(lines: Iterable[Line]) -> list[str]:
+    """Labels of the systems a slip touches, where it touches more than one."""
+    systems = {number_named(line.name).system for line in lines}
+    book = knowledge().systems
+    labels = [book[name].label for name in book if name in systems]
+    return labels if len(labels) > 1 else []

@@ -1,0 +1,228 @@
+"""Figures and the graph they form.
+
+A figure is a plain function whose argument names are the names of what it needs; `@figure` enters it
+in the dictionary and hands the function back unchanged. Order, missing inputs, working and rechecks
+are all read off that one graph.
+"""
+
+from __future__ import annotations
+
+import inspect
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from graphlib import CycleError, TopologicalSorter
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .errors import CoreError, UnknownName
+from .quantities import ENTERED, Kind, Number, Shape
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+Formula = Callable[..., Array]
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A worked number: its dictionary entry, its function, and the names it needs in order."""
+
+    number: Number
+    function: Formula
+    needs: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Need:
+    """An input that is not there: which number, at which places."""
+
+    name: str
+    places: tuple[str, ...]
+
+    @property
+    def sentence(self) -> str:
+        number = numbers()[self.name]
+        if self.places == number.shape.places or not self.places:
+            return number.label.lower()
+        return f"{number.label.lower()}, {' and '.join(self.places)}"
+
+
+@dataclass
+class Worked:
+    """What the graph gave: values by name, and for each figure without one, the reason."""
+
+    values: dict[str, Array] = field(default_factory=dict)
+    missing: dict[str, tuple[Need, ...]] = field(default_factory=dict)
+    refused: dict[str, CoreError] = field(default_factory=dict)
+
+
+_FIGURES: dict[str, Figure] = {}
+
+
+def figure(
+    *,
+    label: str,
+    quantity: str,
+    shape: Shape,
+    formula: str,
+    source: str,
+    sign: str = "",
+) -> Callable[[Formula], Formula]:
+    """Enter a function as the worked number of its own name. The docstring is its help."""
+
+    def enter(function: Formula) -> Formula:
+        name = function.__name__
+        if name in _FIGURES or any(name == number.name for number in ENTERED):
+            raise ValueError(f"the number {name} is entered twice")
+        if not function.__doc__:
+            raise ValueError(f"the figure {name} has no docstring")
+        number = Number(
+            name, Kind.WORKED, shape, quantity, label, inspect.cleandoc(function.__doc__),
+            sign=sign, formula=formula, source=source,
+        )  # fmt: skip
+        needs = tuple(inspect.signature(function).parameters)
+        _FIGURES[name] = Figure(number, function, needs)
+        return function
+
+    return enter
+
+
+@cache
+def figures() -> dict[str, Figure]:
+    """Every figure, each after all that it needs."""
+    from . import figures as package  # entering happens on import
+
+    package.load()
+    known = {number.name for number in ENTERED} | set(_FIGURES)
+    for entry in _FIGURES.values():
+        unknown = [name for name in entry.needs if name not in known]
+        if unknown:
+            raise UnknownName(
+                f"The figure {entry.number.name} needs {', '.join(unknown)}, which is in no dictionary.",
+                number=entry.number.name,
+            )
+    try:
+        order = list(TopologicalSorter({n: f.needs for n, f in _FIGURES.items()}).static_order())
+    except CycleError as cycle:
+        raise ValueError(f"figures need each other in a circle: {cycle.args[1]}") from cycle
+    return {name: _FIGURES[name] for name in order if name in _FIGURES}
+
+
+@cache
+def numbers() -> dict[str, Number]:
+    """The whole dictionary: entered numbers, then worked ones in the order of work."""
+    entered = {number.name: number for number in ENTERED}
+    return entered | {name: entry.number for name, entry in figures().items()}
+
+
+def number_named(name: str) -> Number:
+    try:
+        return numbers()[name]
+    except KeyError:
+        raise UnknownName(f"There is no number called “{name}”.", number=name) from None
+
+
+def incomplete(values: Mapping[str, list[float | None] | None]) -> dict[str, Need]:
+    """Entered numbers without a value at every place, with the places that lack one."""
+    needs: dict[str, Need] = {}
+    for number in ENTERED:
+        given = values.get(number.name)
+        if given is None:
+            if number.default is None:
+                needs[number.name] = Need(number.name, number.shape.places)
+            continue
+        empty = tuple(
+            place for place, value in zip(number.shape.places, given, strict=True) if value is None
+        )
+        if empty:
+            needs[number.name] = Need(number.name, empty)
+    return needs
+
+
+def evaluate(
+    values: Mapping[str, list[float | None] | None], wanted: Iterable[str] | None = None
+) -> Worked:
+    """Work every figure (or those wanted, and what they need) from entered values.
+
+    Values are SI lists by place; None or an absent name is missing. A figure that refuses its inputs
+    lands in `refused` and is missing to all that need it; nothing is raised.
+    """
+    needs = incomplete(values)
+    arrays: dict[str, Array] = {}
+    for number in ENTERED:
+        given = values.get(number.name)
+        if number.name in needs:
+            continue
+        if given is not None:
+            arrays[number.name] = as_array(number, given)
+        elif number.default is not None:
+            arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
+    return run(arrays, needs, wanted)
+
+
+def as_array(number: Number, values: Any) -> Array:
+    """SI values as the array a formula sees: corner (4,), axle (2,), car a bare scalar ()."""
+    array = np.asarray(values, dtype=np.float64)
+    return array[..., 0] if number.shape is Shape.CAR else array
+
+
+def run(
+    arrays: Mapping[str, Array],
+    needs: Mapping[str, Need] | None = None,
+    wanted: Iterable[str] | None = None,
+) -> Worked:
+    """Work figures from arrays with any leading batch dimensions."""
+    worked = Worked(values=dict(arrays))
+    needs = needs or {}
+    keep = None if wanted is None else upstream(wanted)
+    for name, entry in figures().items():
+        if keep is not None and name not in keep:
+            continue
+        lacking = _lacking(entry, worked, needs)
+        if lacking:
+            worked.missing[name] = lacking
+            continue
+        if any(need not in worked.values for need in entry.needs):
+            worked.missing[name] = ()  # something it needs was refused
+            continue
+        try:
+            worked.values[name] = entry.function(*(worked.values[n] for n in entry.needs))
+        except CoreError as refusal:
+            refusal.number = refusal.number or name
+            worked.refused[name] = refusal
+    return worked
+
+
+def _lacking(entry: Figure, worked: Worked, needs: Mapping[str, Need]) -> tuple[Need, ...]:
+    found: dict[str, Need] = {}
+    for name in entry.needs:
+        if name in needs:
+            found[name] = needs[name]
+        for need in worked.missing.get(name, ()):
+            found[need.name] = need
+    return tuple(found.values())
+
+
+def upstream(names: Iterable[str]) -> set[str]:
+    """The names themselves and everything they are worked from."""
+    seen: set[str] = set()
+    waiting = list(names)
+    while waiting:
+        name = waiting.pop()
+        if name in seen:
+            continue
+        seen.add(name)
+        if name in figures():
+            waiting.extend(figures()[name].needs)
+    return seen
+
+
+def downstream(names: Iterable[str]) -> set[str]:
+    """Every figure that a change of these names reaches, in no order."""
+    reached = set(names)
+    for name, entry in figures().items():
+        if reached.intersection(entry.needs):
+            reached.add(name)
+    return reached

@@ -1,0 +1,1 @@
+"""Inverse questions: which setting gives a wanted figure."""

@@ -1,0 +1,209 @@
+"""Units at the edges: profiles, parsing of what people type, and the factors the screens show by.
+
+Inside the core every number is SI and bare. A *measure* says, for one quantity, which unit each
+profile shows and to what precision; the factors come from pint, never from a table of ours.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cache
+from typing import Any, NoReturn
+
+import pint
+
+from .errors import NotANumber, UnknownUnit
+
+PROFILES = {
+    "n_mm": "Metric, N/mm",
+    "kgf_mm": "Metric, kgf/mm",
+    "imperial": "Imperial, lbf/in",
+}
+
+
+@dataclass(frozen=True)
+class Shown:
+    """How one profile shows a quantity: pint unit, symbol, smallest step worth showing."""
+
+    unit: str
+    symbol: str
+    precision: float
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One quantity: its SI unit and how each profile shows it (`n_mm` is the fallback)."""
+
+    si: str
+    shown: dict[str, Shown]
+
+    def for_profile(self, profile: str) -> Shown:
+        return self.shown.get(profile, self.shown["n_mm"])
+
+
+def _same(unit: str, symbol: str, precision: float, si: str | None = None) -> Measure:
+    return Measure(si or unit, {"n_mm": Shown(unit, symbol, precision)})
+
+
+MEASURES: dict[str, Measure] = {
+    "mass": Measure("kg", {"n_mm": Shown("kg", "kg", 0.5), "imperial": Shown("lb", "lb", 1.0)}),
+    "dimension": Measure("m", {"n_mm": Shown("mm", "mm", 1.0),
+                               "imperial": Shown("inch", "in", 0.05)}),
+    "height": Measure("m", {"n_mm": Shown("mm", "mm", 0.5),
+                            "imperial": Shown("inch", "in", 0.03125)}),
+    "rate": Measure("N/m", {"n_mm": Shown("N/mm", "N/mm", 1.0),
+                            "kgf_mm": Shown("kgf/mm", "kgf/mm", 0.1),
+                            "imperial": Shown("lbf/inch", "lbf/in", 5.0)}),
+    "force": Measure("N", {"n_mm": Shown("N", "N", 5.0), "kgf_mm": Shown("kgf", "kgf", 1.0),
+                           "imperial": Shown("lbf", "lbf", 1.0)}),
+    "pressure": Measure("Pa", {"n_mm": Shown("bar", "bar", 0.01),
+                               "imperial": Shown("psi", "psi", 0.5)}),
+    "energy": Measure("J", {"n_mm": Shown("J", "J", 1.0),
+                            "imperial": Shown("ft*lbf", "ft·lbf", 1.0)}),
+    "temperature": Measure("K", {"n_mm": Shown("degC", "°C", 0.5),
+                                 "imperial": Shown("degF", "°F", 1.0)}),
+    "angle": Measure("rad", {"n_mm": Shown("degree", "°", 0.1)}),
+    "fine_angle": Measure("rad", {"n_mm": Shown("degree", "°", 0.05)}),
+    "ratio_slope": Measure("1/m", {"n_mm": Shown("1/m", "per m", 0.01),
+                                   "imperial": Shown("1/inch", "per in", 0.001)}),
+    "share": Measure("dimensionless", {"n_mm": Shown("percent", "%", 0.1)}),
+    "frequency": _same("Hz", "Hz", 0.01),
+    "ratio": _same("dimensionless", "", 0.001),
+    "clicks": _same("dimensionless", "clicks", 1.0),
+    "turns": _same("dimensionless", "turns", 0.25),
+    "flats": _same("dimensionless", "flats", 0.5),
+    "count": _same("dimensionless", "", 1.0),
+    "flag": _same("dimensionless", "", 1.0),
+    "part": _same("dimensionless", "", 1.0),
+}  # fmt: skip
+
+# Counted things: the words people type after the figure, beside the quantity's own symbol.
+COUNTED = {
+    "clicks": {"click", "clicks", "out", "c"},
+    "turns": {"turn", "turns", "t"},
+    "flats": {"flat", "flats"},
+    "count": {"hole", "holes"},
+    "ratio": set[str](),
+    "flag": set[str](),
+}
+
+# Workshop spellings, told by the quantity they are typed for; "k" alone is kgf/mm only for a rate.
+SPELLINGS: dict[str, dict[str, str]] = {
+    "rate": {"k": "kgf/mm", "kg/mm": "kgf/mm", "kgmm": "kgf/mm", "lb/in": "lbf/inch",
+             "lbs/in": "lbf/inch", "lb": "lbf/inch", "lbs": "lbf/inch", "lbf/in": "lbf/inch",
+             "#": "lbf/inch", "n/mm": "N/mm", "n/m": "N/m", "kn/m": "kN/m"},
+    "ratio_slope": {"per m": "1/m", "per in": "1/inch"},
+    "force": {"kg": "kgf", "lb": "lbf", "lbs": "lbf", "n": "N"},
+    "mass": {"lbs": "lb", "k": "kg", "l": "litre"},
+    "share": {"%": "percent"},
+    "energy": {"ft·lbf": "ft*lbf", "ft lbf": "ft*lbf", "j": "J"},
+}  # fmt: skip
+EVERYWHERE = {'"': "inch", "″": "inch", "in": "inch", "°": "degree", "deg": "degree", "hz": "Hz",
+              "°c": "degC", "°f": "degF", "c": "degC", "f": "degF"}  # fmt: skip
+
+_TYPED = re.compile(
+    r"""^\s*(?P<sign>[-+−]?)\s*
+        (?:(?P<whole>\d+)\s+(?=\d+\s*/\s*\d))?
+        (?:(?P<num>\d+)\s*/\s*(?P<den>\d+)(?![\d.,])|(?P<plain>(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?))
+        \s*(?P<unit>.*?)\s*$""",
+    re.VERBOSE,
+)
+
+
+@cache
+def _pint() -> Any:
+    registry: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
+    return registry
+
+
+@cache
+def factor_and_offset(quantity: str, unit: str) -> tuple[float, float]:
+    """(a, b) with shown = a·SI + b, for a unit of that quantity."""
+    units, si = _pint(), MEASURES[quantity].si
+    zero = float(units.Quantity(0.0, si).to(unit).magnitude)
+    one = float(units.Quantity(1.0, si).to(unit).magnitude)
+    return one - zero, zero
+
+
+def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> float:
+    """What a person typed, as SI.
+
+    Takes `9 kgf/mm`, `500 lb/in`, `57 1/4`, `3/16 in`, `-1/2 flat`, `75,5`; a bare figure is in the
+    profile's own unit. Raises NotANumber or UnknownUnit with a sentence that says what would do.
+    """
+    shown = MEASURES[quantity].for_profile(profile)
+    if isinstance(typed, bool):
+        raise NotANumber(f"{typed!r} is not a number.", value=typed)
+    if isinstance(typed, int | float):
+        if not math.isfinite(typed):
+            raise NotANumber("That is not a finite number.")
+        return float(typed)
+    text = typed.strip()
+    example = f"{'57 1/4' if shown.symbol == 'in' else '12.5'} {shown.symbol}".strip()
+    if not text:
+        raise NotANumber(f"Nothing typed here yet: write a number, such as {example}.", value=typed)
+    found = _TYPED.match(text)
+    if found is None:
+        raise NotANumber(f"“{text}” is not a number: write one such as {example}.", value=typed)
+    return _in_si(_magnitude(found, text), found["unit"], quantity, shown, text)
+
+
+def _magnitude(found: re.Match[str], text: str) -> float:
+    if found["plain"]:
+        plain = found["plain"]
+        if re.fullmatch(r"[1-9]\d{0,2},\d{3}", plain):
+            raise NotANumber(
+                f"“{text}” can be read two ways: write {plain.replace(',', '.')} "
+                f"or {plain.replace(',', '')}.",
+                value=text,
+            )
+        value = float(plain.replace(",", "."))
+    else:
+        if int(found["den"]) == 0:
+            raise NotANumber(f"“{text}” divides by zero.", value=text)
+        value = float(Fraction(int(found["num"]), int(found["den"])))
+    value += float(found["whole"] or 0)
+    if not math.isfinite(value):
+        raise NotANumber(f"“{text}” is too large to be a number here.", value=text)
+    return -value if found["sign"] in "-−" and found["sign"] else value
+
+
+def _in_si(value: float, unit: str, quantity: str, shown: Shown, text: str) -> float:
+    unit = unit.strip()
+    counted = COUNTED.get(quantity)
+    if counted is not None:
+        if unit.lower() in counted | {"", shown.symbol}:
+            return value
+        _refuse_unit(unit, quantity, shown, text)
+    name = _unit_name(unit, quantity) if unit else shown.unit
+    try:
+        # pint raises a family of its own for unknown, malformed and mismatched units alike
+        return float(_pint().Quantity(value, name).to(MEASURES[quantity].si).magnitude)
+    except Exception:
+        _refuse_unit(unit, quantity, shown, text)
+
+
+def _unit_name(unit: str, quantity: str) -> str:
+    own = SPELLINGS.get(quantity, {})
+    return own.get(unit.lower()) or EVERYWHERE.get(unit.lower()) or unit
+
+
+def _refuse_unit(unit: str, quantity: str, shown: Shown, text: str) -> NoReturn:
+    known = sorted({one.symbol for one in MEASURES[quantity].shown.values() if one.symbol})
+    would_do = f"use {' or '.join(known)}" if known else "leave the unit away"
+    raise UnknownUnit(f"“{unit}” in “{text}” is no unit for this number: {would_do}.", value=text)
+
+
+def show(value: float, quantity: str, profile: str = "n_mm", *, unit: bool = True) -> str:
+    """A value as the profile shows it, rounded to its precision: `70 N/mm`, `51.2 %`."""
+    shown = MEASURES[quantity].for_profile(profile)
+    scale, offset = factor_and_offset(quantity, shown.unit)
+    rounded = round((value * scale + offset) / shown.precision) * shown.precision
+    decimals = max(0, -math.floor(math.log10(shown.precision) + 1e-9))
+    if 10**decimals * shown.precision % 1 > 1e-9:
+        decimals += 1
+    text = f"{rounded + 0.0:.{decimals}f}".replace("-", "−")
+    return f"{text} {shown.symbol}" if unit and shown.symbol else text

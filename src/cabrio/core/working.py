@@ -1,0 +1,91 @@
+"""The working of one number: its formula, its inputs with their kinds, its source and convention."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .errors import CoreError
+from .quantities import Number
+from .registry import Need, figures, number_named
+from .sheet import Origin, Sheet
+
+
+@dataclass(frozen=True)
+class Input:
+    """One input of a working. `origin` is None where it is itself worked, or missing."""
+
+    number: Number
+    values: list[float] | None
+    origin: Origin | None
+    assumed: bool
+    status: str
+
+
+@dataclass(frozen=True)
+class Working:
+    """How a number came about, or why it could not."""
+
+    number: Number
+    values: list[float] | None
+    origin: Origin | None
+    inputs: tuple[Input, ...]
+    missing: tuple[Need, ...]
+    refused: CoreError | None
+    estimated: tuple[str, ...]
+    status: str
+    convention: str
+
+
+def working(sheet: Sheet, name: str) -> Working:
+    """The working of any number of the dictionary on this sheet. Raises UnknownName."""
+    number = number_named(name)
+    entry = figures().get(name)
+    needs = entry.needs if entry else ()
+    return Working(
+        number=number,
+        values=sheet.value(name),
+        origin=sheet.origins.get(name),
+        inputs=tuple(_input(sheet, need) for need in needs),
+        missing=sheet.worked.missing.get(name, ()),
+        refused=_refusal(sheet, name),
+        estimated=tuple(sheet.estimated(name)),
+        status=sheet.status(name),
+        convention=_convention(sheet, name),
+    )
+
+
+def _input(sheet: Sheet, name: str) -> Input:
+    number = number_named(name)
+    values = sheet.value(name)
+    origin = sheet.origins.get(name)
+    assumed = values is not None and origin is None and name not in figures()
+    return Input(number, values, origin, assumed, sheet.status(name))
+
+
+def _refusal(sheet: Sheet, name: str) -> CoreError | None:
+    """The refusal of the figure itself, or of the first one upstream that stopped it."""
+    if name in sheet.worked.refused:
+        return sheet.worked.refused[name]
+    entry = figures().get(name)
+    if entry is None or name in sheet.worked.values:
+        return None
+    for need in entry.needs:
+        found = _refusal(sheet, need)
+        if found is not None:
+            return found
+    return None
+
+
+def _convention(sheet: Sheet, name: str) -> str:
+    roots = sheet.roots(name)
+    said = []
+    if "tyre_in_series" in roots:
+        flag = sheet.value("tyre_in_series") or [0.0]
+        said.append("tyre in series with the suspension" if flag[0] > 0.5 else "tyre left out")
+    elif name == "ride_frequency":
+        said.append("tyre left out")
+    elif name == "ride_frequency_on_tyre":
+        said.append("tyre in series with the suspension")
+    if "motion_ratio" in roots:
+        said.append("motion ratio as spring travel over wheel travel")
+    return "; ".join(said)

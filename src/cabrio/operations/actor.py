@@ -1,0 +1,45 @@
+"""Who acts, and what each role may do."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .errors import NotAllowed
+
+ABILITIES: dict[str, frozenset[str]] = {
+    "engineer": frozenset({"look", "speak", "judge", "read", "log", "draft", "give", "import"}),
+    "crew": frozenset({"look", "read", "log"}),
+    "driver": frozenset({"look", "speak", "judge"}),
+    "viewer": frozenset({"look"}),
+}
+"""look: see · speak: driver's words · judge: verdicts · read: take readings · log: events, sessions
+and runs · draft: slips and booking · give: car data and stores · import: car files."""
+
+REFUSALS = {
+    "draft": "change or book a slip",
+    "give": "change the car's data",
+    "read": "take a reading",
+    "log": "write events and sessions",
+    "speak": "write a driver's words",
+    "judge": "give a verdict",
+    "import": "import a car",
+}
+
+
+@dataclass(frozen=True)
+class Actor:
+    """A signed-in person."""
+
+    person_id: int
+    team_id: int
+    name: str
+    role: str
+
+    def must(self, ability: str) -> None:
+        """Raise NotAllowed unless the role has this ability."""
+        if ability not in ABILITIES.get(self.role, frozenset()):
+            raise NotAllowed(f"As {self.role} you cannot {REFUSALS.get(ability, ability)}: "
+                             "ask an engineer of the team.")  # fmt: skip
+
+    def abilities(self) -> list[str]:
+        return sorted(ABILITIES.get(self.role, frozenset()))

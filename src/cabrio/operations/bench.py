@@ -1,0 +1,52 @@
+"""A car with everything the bench shows: one load, used by every operation on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.car import Car
+from cabrio.core.readings import Reading
+from cabrio.core.sheet import Revision, Sheet, build
+from cabrio.storage import cars
+from cabrio.storage.models import CarRow
+
+from .actor import Actor
+from .errors import NotFound
+
+
+@dataclass
+class Bench:
+    row: CarRow
+    car: Car
+    revisions: list[Revision]
+    readings: list[Reading]
+
+    @property
+    def current(self) -> Revision:
+        return self.at(self.row.revision)
+
+    def at(self, number: int) -> Revision:
+        """Raises NotFound for a revision this car does not have."""
+        for revision in self.revisions:
+            if revision.number == number:
+                return revision
+        raise NotFound(f"{self.car.name} has no revision {number}.")
+
+    def sheet(self) -> Sheet:
+        return build(self.car, self.current.setup, self.readings, self.revisions)
+
+    def sheet_at(self, number: int) -> Sheet:
+        """The sheet as it stood on a revision: only what was read and booked by then."""
+        revisions = [one for one in self.revisions if one.number <= number]
+        readings = [one for one in self.readings if one.revision <= number]
+        return build(self.car, self.at(number).setup, readings, revisions)
+
+
+def load(db: Session, actor: Actor, car_id: int, *, lock: bool = False) -> Bench:
+    """The car of this actor's team, or NotFound. `lock` holds its row until the transaction ends."""
+    row = cars.find_car(db, actor.team_id, car_id, lock=lock)
+    if row is None:
+        raise NotFound("There is no such car in your team.")
+    return Bench(row, cars.car_of(row), cars.revisions_of(db, row.id), cars.readings_of(db, row.id))

@@ -1,0 +1,57 @@
+"""Two revisions side by side: what was set otherwise, what moved, which conditions were not equal."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from cabrio.core.car import Line, differences
+from cabrio.core.sheet import Sheet, moved
+
+from .bench import Bench
+
+
+@dataclass
+class Comparison:
+    set_otherwise: list[Line]
+    moved: list[tuple[str, str, float | None, float | None]]
+    unequal: list[str]
+    left: Sheet
+    right: Sheet
+
+
+def compare(bench: Bench, left: int, right: int) -> Comparison:
+    """Each revision is worked with the readings taken by the time the next one was booked."""
+    a, b = bench.sheet_at(left), bench.sheet_at(right)
+    return Comparison(
+        set_otherwise=differences(bench.at(left).setup, bench.at(right).setup),
+        moved=moved(a, b),
+        unequal=_unequal(a, b, left, right),
+        left=a,
+        right=b,
+    )
+
+
+def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:
+    said = []
+    for kind in a.standings:
+        one, two = a.standings[kind], b.standings[kind]
+        if not (one.reading and one.reading.settles) and not (two.reading and two.reading.settles):
+            continue
+        label = kind.replace("_", " ")
+        if one.reading is None or two.reading is None:
+            missing = left if one.reading is None else right
+            said.append(f"There is no {label} reading on revision {missing}.")
+            continue
+        if one.reading.id != two.reading.id:
+            said.append(f"The {label} readings are two different ones, so figures from them may "
+                        "differ for that reason alone.")  # fmt: skip
+            differing = [c for c, held in one.reading.conditions.items()
+                         if two.reading.conditions.get(c) != held]  # fmt: skip
+            for condition in differing:
+                said.append(f"The {label} readings differ in “{condition.replace('_', ' ')}”.")
+            if one.reading.fuel_mass != two.reading.fuel_mass:
+                said.append(f"The {label} readings were taken with different fuel.")
+        elif one.status != two.status:
+            said.append(f"The {label} reading is {one.status} on revision {left} and {two.status} on "
+                        f"revision {right}.")  # fmt: skip
+    return said

@@ -1,0 +1,34 @@
+"""Refusals that are about people and records rather than about numbers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+class OperationError(Exception):
+    code = "refused"
+
+    def __init__(self, sentence: str, **data: Any) -> None:
+        super().__init__(sentence)
+        self.sentence = sentence
+        self.data = data
+
+
+class NotFound(OperationError):
+    """It does not exist, or is another team's, which is the same answer."""
+
+    code = "not_found"
+
+
+class NotAllowed(OperationError):
+    code = "not_allowed"
+
+
+class Conflict(OperationError):
+    """Somebody, or another tab, was there first. `data` carries the difference."""
+
+    code = "conflict"
+
+
+class TooManyTries(OperationError):
+    code = "too_many_tries"

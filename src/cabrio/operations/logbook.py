@@ -1,0 +1,203 @@
+"""Events, sessions, runs, the driver's words and the verdict on a slip."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from cabrio.core.knowledge import knowledge
+from cabrio.core.units import parse
+from cabrio.storage import logbook, slips
+from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
+
+from .actor import Actor
+from .bench import load
+from .errors import Conflict, NotFound
+
+
+def add_event(
+    db: Session,
+    actor: Actor,
+    *,
+    name: str,
+    place: str,
+    starts_on: date,
+    ends_on: date,
+    note: str = "",
+) -> EventRow:
+    actor.must("log")
+    problems: list[CoreError] = []
+    if not name.strip():
+        problems.append(Impossible("An event needs a name.", number="name"))
+    if ends_on < starts_on:
+        problems.append(Impossible("The last day cannot be before the first.", number="ends_on"))
+    if problems:
+        raise Problems(problems)
+    event = EventRow(team_id=actor.team_id, name=name.strip(), place=place.strip(),
+                     starts_on=starts_on, ends_on=ends_on, note=note.strip())  # fmt: skip
+    db.add(event)
+    db.flush()
+    return event
+
+
+def add_session(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    *,
+    event_id: int,
+    name: str,
+    kind: str,
+    starts_at: datetime,
+    surface: str = "",
+    air: Any = None,
+    track: Any = None,
+    note: str = "",
+) -> SessionRow:
+    """Add a session of this car. Temperatures may be typed with their unit."""
+    actor.must("log")
+    bench = load(db, actor, car_id)
+    if logbook.find_event(db, actor.team_id, event_id) is None:
+        raise NotFound("There is no such event in your team.")
+    problems: list[CoreError] = []
+    if not name.strip():
+        problems.append(Impossible("A session needs a name.", number="name"))
+    kinds = knowledge().words[bench.car.discipline].session_kinds
+    if kind not in kinds:
+        problems.append(UnknownName(f"A session here is one of {', '.join(kinds)}.", number="kind"))
+    kelvin: dict[str, float | None] = {"air": None, "track": None}
+    for field, typed in (("air", air), ("track", track)):
+        if typed in (None, ""):
+            continue
+        try:
+            kelvin[field] = _temperature(typed, bench.car.profile)
+        except CoreError as problem:
+            problem.number = field
+            problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    session = SessionRow(
+        event_id=event_id, car_id=car_id, name=name.strip(), kind=kind, starts_at=starts_at,
+        surface=surface.strip(), air_temperature=kelvin["air"], track_temperature=kelvin["track"],
+        note=note.strip(),
+    )  # fmt: skip
+    db.add(session)
+    db.flush()
+    return session
+
+
+def _temperature(typed: Any, profile: str) -> float:
+    kelvin = parse(typed, "temperature", profile)
+    if not 220 < kelvin < 360:
+        raise OutOfRange("That temperature cannot be: write one between −50 and 85 °C.")
+    return kelvin
+
+
+def add_run(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    session_id: int,
+    now: datetime,
+    *,
+    driver: str = "",
+    laps: int | None = None,
+    best_time: str | float | None = None,
+    tyres: str = "",
+    note: str = "",
+) -> RunRow:
+    """Log a run on the revision now on the car."""
+    actor.must("log")
+    bench = load(db, actor, car_id, lock=True)
+    session = logbook.find_session(db, car_id, session_id)
+    if session is None:
+        raise NotFound("There is no such session of this car.")
+    problems: list[CoreError] = []
+    if laps is not None and laps < 0:
+        problems.append(OutOfRange("Laps cannot be below zero.", number="laps"))
+    seconds: float | None = None
+    try:
+        seconds = lap_seconds(best_time)
+    except CoreError as problem:
+        problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    number = max((run.number for run in session.runs), default=0) + 1
+    run = RunRow(session_id=session.id, number=number, revision=bench.row.revision,
+                 driver=driver.strip(), laps=laps, best_time=seconds, tyres=tyres.strip(), words=[],
+                 note=note.strip(), by=actor.name, at=now)  # fmt: skip
+    db.add(run)
+    db.flush()
+    return run
+
+
+def lap_seconds(typed: str | float | None) -> float | None:
+    """`1:32.45` or `92.45` as seconds."""
+    if typed is None or typed == "":
+        return None
+    try:
+        minutes, _, rest = str(typed).strip().rpartition(":")
+        seconds = float(rest.replace(",", ".")) + 60 * float(minutes or 0)
+    except ValueError:
+        seconds = float("nan")
+    if not 0 < seconds < 36_000:
+        raise OutOfRange(f"“{typed}” is no time: write one such as 1:32.45 or 9.87.", number="best_time",
+                         value=typed)  # fmt: skip
+    return seconds
+
+
+def speak(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    run_id: int,
+    *,
+    words: list[dict[str, str]],
+    confidence: int | None,
+) -> RunRow:
+    """Write the driver's words of a run, by phase, and the confidence from 1 to 5."""
+    actor.must("speak")
+    bench = load(db, actor, car_id)
+    run = logbook.find_run(db, car_id, run_id)
+    if run is None:
+        raise NotFound("There is no such run of this car.")
+    phases = knowledge().words[bench.car.discipline].phases
+    for spoken in words:
+        if spoken["phase"] not in phases:
+            raise UnknownName(f"A {bench.car.discipline} car has no phase “{spoken['phase']}”: "
+                              f"{', '.join(phases)}.", number="phase")  # fmt: skip
+    if confidence is not None and not 1 <= confidence <= 5:
+        raise OutOfRange(
+            "Confidence goes from 1 (none left) to 5 (all of it).", number="confidence"
+        )
+    run.words = [
+        {"phase": w["phase"], "text": w["text"].strip()} for w in words if w["text"].strip()
+    ]
+    run.confidence = confidence
+    return run
+
+
+OUTCOMES = ("better", "same", "worse", "not tested")
+DECISIONS = ("keep", "back out", "open")
+
+
+def judge(
+    db: Session, actor: Actor, car_id: int, revision: int, now: datetime, *, outcome: str, decision: str,
+    words: str = "",
+) -> VerdictRow:  # fmt: skip
+    """Give the verdict on the slip that made a revision. A later verdict stands over an earlier."""
+    actor.must("judge")
+    load(db, actor, car_id)
+    slip = slips.booked_slip(db, car_id, revision)
+    if slip is None:
+        raise Conflict(f"Revision {revision} was not made by a slip: there is nothing to judge.")
+    if outcome not in OUTCOMES or decision not in DECISIONS:
+        raise UnknownName(f"A verdict is one of {', '.join(OUTCOMES)}, and {', '.join(DECISIONS)}.")
+    verdict = VerdictRow(slip_id=slip.id, outcome=outcome, decision=decision, words=words.strip(),
+                         by=actor.name, at=now)  # fmt: skip
+    db.add(verdict)
+    db.flush()
+    return verdict

@@ -1,0 +1,86 @@
+"""Taking a reading, and withdrawing one with a reason. Readings are never edited."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.checks import check_value
+from cabrio.core.errors import CoreError, Problems, UnknownName
+from cabrio.core.figures.masses import total_mass
+from cabrio.core.knowledge import knowledge
+from cabrio.core.readings import check_settles, kind_named, mean_of
+from cabrio.core.registry import as_array, number_named
+from cabrio.storage import cars
+from cabrio.storage.models import ReadingRow
+
+from .actor import Actor
+from .bench import load
+from .errors import Conflict, NotFound
+
+
+def take(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    now: datetime,
+    *,
+    kind: str,
+    settles: Mapping[str, list[list[Any]]],
+    conditions: Mapping[str, bool],
+    fuel: Any = None,
+    note: str = "",
+    confirmed: bool = False,
+) -> ReadingRow:
+    """Write a reading down against the revision on the car. All bad cells are refused at once."""
+    actor.must("read")
+    bench = load(db, actor, car_id, lock=True)
+    row = kind_named(kind, bench.car.discipline)
+    unknown = set(conditions) - set(knowledge().conditions)
+    if unknown:
+        raise UnknownName(f"There is no condition called “{sorted(unknown)[0]}”.")
+    problems: list[CoreError] = []
+    checked: dict[str, list[list[float]]] = {}
+    fuel_mass: float | None = None
+    try:
+        checked = check_settles(row, settles, bench.car.profile, confirmed=confirmed)
+    except Problems as several:
+        problems += several.problems
+    if fuel not in (None, ""):
+        try:
+            fuel_mass = check_value(number_named("fuel_mass"), "car", fuel, bench.car.profile,
+                                    confirmed=confirmed)  # fmt: skip
+        except CoreError as problem:
+            problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    if "pad_mass" in checked:
+        total_mass(as_array(number_named("pad_mass"), mean_of(checked["pad_mass"])))
+    reading = ReadingRow(
+        car_id=car_id, revision=bench.row.revision, kind=kind, settles=checked,
+        conditions={name: bool(conditions.get(name)) for name in row.conditions},
+        fuel_mass=fuel_mass, note=note.strip(), taken_by=actor.name, taken_at=now,
+    )  # fmt: skip
+    db.add(reading)
+    db.flush()
+    return reading
+
+
+def withdraw(
+    db: Session, actor: Actor, car_id: int, reading_id: int, now: datetime, *, why: str
+) -> None:
+    """Take a mistaken reading out of use, with the reason; it stays in the record."""
+    actor.must("read")
+    load(db, actor, car_id)
+    reading = cars.find_reading(db, car_id, reading_id)
+    if reading is None:
+        raise NotFound("There is no such reading of this car.")
+    if reading.withdrawn_at is not None:
+        raise Conflict(f"{reading.withdrawn_by} has already withdrawn it: {reading.withdrawn_why}")
+    if not why.strip():
+        raise Problems([UnknownName("Say why it is withdrawn: the record keeps the reason.",
+                                    number="why")])  # fmt: skip
+    reading.withdrawn_by, reading.withdrawn_at, reading.withdrawn_why = actor.name, now, why.strip()

@@ -1,0 +1,43 @@
+"""Opening the database, and refusing one whose schema this program does not know."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+
+from alembic import command
+from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from sqlalchemy import Engine, create_engine
+
+
+class UnknownSchema(RuntimeError):
+    """The database is at a schema this program does not know, or has not been migrated."""
+
+
+def open_engine(url: str) -> Engine:
+    return create_engine(url, pool_pre_ping=True, pool_size=8, max_overflow=8)
+
+
+def migrations(url: str) -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(files("cabrio.storage") / "migrations"))
+    config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
+    return config
+
+
+def migrate(url: str) -> None:
+    command.upgrade(migrations(url), "head")
+
+
+def check_schema(engine: Engine) -> None:
+    """Raise UnknownSchema unless the database stands exactly at this program's newest schema."""
+    url = engine.url.render_as_string(hide_password=False)
+    wanted = ScriptDirectory.from_config(migrations(url)).get_current_head()
+    with engine.connect() as connection:
+        found = MigrationContext.configure(connection).get_current_revision()
+    if found != wanted:
+        raise UnknownSchema(
+            f"The database is at schema {found or 'none'}, this program needs {wanted}. "
+            "Run “./cabrio migrate” with this version, or use the version that wrote it."
+        )

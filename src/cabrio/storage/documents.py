@@ -1,0 +1,64 @@
+"""Core's documents to and from what the tables and files hold. Pydantic does the shape checking."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from datetime import datetime
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from cabrio.core.car import Car, Line
+from cabrio.core.readings import Reading
+from cabrio.core.sheet import Revision
+
+from .models import ReadingRow, RevisionRow, SlipRow
+
+CAR: TypeAdapter[Car] = TypeAdapter(Car)
+
+
+def car_document(car: Car) -> dict[str, Any]:
+    document: dict[str, Any] = CAR.dump_python(car, mode="json")
+    return document
+
+
+def car_from(document: dict[str, Any]) -> Car:
+    """Raises pydantic's ValidationError where the document has another shape."""
+    return CAR.validate_python(document)
+
+
+def content_hash(setup: dict[str, Any]) -> str:
+    plain = json.dumps(setup, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return hashlib.sha256(plain.encode()).hexdigest()
+
+
+def iso(moment: datetime) -> str:
+    return moment.isoformat(timespec="seconds")
+
+
+def lines_of(slip: SlipRow | None) -> tuple[Line, ...]:
+    if slip is None:
+        return ()
+    return tuple(Line(row.name, row.place, row.old, row.new) for row in slip.lines)
+
+
+def revision_from(row: RevisionRow, slip: SlipRow | None) -> Revision:
+    return Revision(row.number, row.setup, lines_of(slip), row.booked_by, iso(row.booked_at))
+
+
+def reading_from(row: ReadingRow) -> Reading:
+    return Reading(
+        id=row.id,
+        kind=row.kind,
+        revision=row.revision,
+        by=row.taken_by,
+        at=iso(row.taken_at),
+        settles=row.settles,
+        conditions=row.conditions,
+        fuel_mass=row.fuel_mass,
+        note=row.note,
+        withdrawn_by=row.withdrawn_by,
+        withdrawn_at=iso(row.withdrawn_at) if row.withdrawn_at else None,
+        withdrawn_why=row.withdrawn_why,
+    )

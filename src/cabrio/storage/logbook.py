@@ -1,0 +1,43 @@
+"""Events, sessions and runs. An event is the team's; a session is one car's part of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from .models import EventRow, RunRow, SessionRow
+
+
+def events_of(db: Session, team_id: int) -> Sequence[EventRow]:
+    query = select(EventRow).where(EventRow.team_id == team_id)
+    return db.scalars(query.order_by(EventRow.starts_on, EventRow.id)).all()
+
+
+def find_event(db: Session, team_id: int, event_id: int) -> EventRow | None:
+    query = select(EventRow).where(EventRow.team_id == team_id, EventRow.id == event_id)
+    return db.scalars(query).one_or_none()
+
+
+def sessions_of(db: Session, car_id: int) -> Sequence[SessionRow]:
+    query = select(SessionRow).where(SessionRow.car_id == car_id)
+    return db.scalars(query.order_by(SessionRow.starts_at, SessionRow.id)).all()
+
+
+def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
+    query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.id == session_id)
+    return db.scalars(query).one_or_none()
+
+
+def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:
+    query = select(RunRow).join(SessionRow).where(SessionRow.car_id == car_id, RunRow.id == run_id)
+    return db.scalars(query).one_or_none()
+
+
+def next_session(db: Session, car_id: int, now: datetime) -> SessionRow | None:
+    """The first session still to come, else the newest one."""
+    sessions = sessions_of(db, car_id)
+    coming = [one for one in sessions if one.starts_at >= now]
+    return coming[0] if coming else (sessions[-1] if sessions else None)

@@ -1,0 +1,224 @@
+"""The tables. Revisions and readings are append-only; a database trigger holds revisions to it."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any, ClassVar
+
+from sqlalchemy import CheckConstraint, ForeignKey, Index, MetaData, UniqueConstraint, func, text
+from sqlalchemy.dialects.postgresql import JSONB, TIMESTAMP
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+NAMES = {
+    "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s",
+    "pk": "pk_%(table_name)s",
+}
+ROLES = ("engineer", "crew", "driver", "viewer")
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(naming_convention=NAMES)
+    type_annotation_map: ClassVar[dict[Any, Any]] = {
+        datetime: TIMESTAMP(timezone=True),
+        dict[str, Any]: JSONB,
+        list[Any]: JSONB,
+    }
+
+
+class Team(Base):
+    __tablename__ = "team"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+
+
+class Person(Base):
+    __tablename__ = "person"
+    __table_args__ = (CheckConstraint(f"role IN {ROLES}", name="role_known"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    team_id: Mapped[int] = mapped_column(ForeignKey("team.id"), index=True)
+    name: Mapped[str]
+    email: Mapped[str] = mapped_column(unique=True)
+    password_hash: Mapped[str]
+    role: Mapped[str]
+    team: Mapped[Team] = relationship()
+
+
+class SignInAttempt(Base):
+    """A failed sign-in; kept in the database so that every worker counts the same ones."""
+
+    __tablename__ = "sign_in_attempt"
+    __table_args__ = (Index("ix_sign_in_attempt_email_at", "email", "at"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    email: Mapped[str]
+    at: Mapped[datetime]
+
+
+class CarRow(Base):
+    """A car: its document (given numbers, stores, adjusters) and the revision on it."""
+
+    __tablename__ = "car"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    team_id: Mapped[int] = mapped_column(ForeignKey("team.id"), index=True)
+    document: Mapped[dict[str, Any]]
+    version: Mapped[int] = mapped_column(default=1)
+    revision: Mapped[int]
+    added_at: Mapped[datetime]
+
+
+class RevisionRow(Base):
+    __tablename__ = "revision"
+    __table_args__ = (
+        UniqueConstraint("car_id", "number"),
+        CheckConstraint("number >= 1", name="number_from_one"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    number: Mapped[int]
+    setup: Mapped[dict[str, Any]]
+    content_hash: Mapped[str]
+    booked_by: Mapped[str]
+    booked_at: Mapped[datetime]
+
+
+class SlipRow(Base):
+    """The draft between two revisions; one open draft a person and car. Booked ones are history."""
+
+    __tablename__ = "slip"
+    __table_args__ = (
+        CheckConstraint("state IN ('draft', 'aside', 'booked')", name="state_known"),
+        CheckConstraint("(state = 'booked') = (booked_as IS NOT NULL)", name="booked_as_if_booked"),
+        CheckConstraint("state = 'booked' OR author_id IS NOT NULL", name="draft_has_author"),
+        Index("uq_slip_open_draft", "car_id", "author_id", unique=True,
+              postgresql_where=text("state = 'draft'")),
+        UniqueConstraint("car_id", "booked_as"),
+    )  # fmt: skip
+    id: Mapped[int] = mapped_column(primary_key=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    author_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    author: Mapped[str]
+    state: Mapped[str] = mapped_column(default="draft")
+    base: Mapped[int]
+    booked_as: Mapped[int | None]
+    why: Mapped[str] = mapped_column(default="")
+    expectation: Mapped[str] = mapped_column(default="")
+    session_id: Mapped[int | None] = mapped_column(ForeignKey("session.id"))
+    version: Mapped[int] = mapped_column(default=1)
+    at: Mapped[datetime]
+    lines: Mapped[list[SlipLineRow]] = relationship(
+        order_by="SlipLineRow.position", cascade="all, delete-orphan", lazy="selectin"
+    )
+
+
+class SlipLineRow(Base):
+    """One line of a slip, a row of its own so that the log can be searched by what changed."""
+
+    __tablename__ = "slip_line"
+    __table_args__ = (
+        UniqueConstraint("slip_id", "name", "place", deferrable=True, initially="DEFERRED"),
+        Index("ix_slip_line_name", "name"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    slip_id: Mapped[int] = mapped_column(ForeignKey("slip.id", ondelete="CASCADE"))
+    position: Mapped[int]
+    name: Mapped[str]
+    place: Mapped[str]
+    old: Mapped[Any] = mapped_column(JSONB)
+    new: Mapped[Any] = mapped_column(JSONB)
+
+
+class VerdictRow(Base):
+    """What a booked slip turned out to be. Append-only: the newest counts."""
+
+    __tablename__ = "verdict"
+    __table_args__ = (
+        CheckConstraint(
+            "outcome IN ('better', 'same', 'worse', 'not tested')", name="outcome_known"
+        ),
+        CheckConstraint("decision IN ('keep', 'back out', 'open')", name="decision_known"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    slip_id: Mapped[int] = mapped_column(ForeignKey("slip.id"), index=True)
+    outcome: Mapped[str]
+    decision: Mapped[str]
+    words: Mapped[str] = mapped_column(default="")
+    by: Mapped[str]
+    at: Mapped[datetime]
+
+
+class ReadingRow(Base):
+    __tablename__ = "reading"
+    __table_args__ = (
+        CheckConstraint(
+            "(withdrawn_at IS NULL) = (withdrawn_why IS NULL)", name="withdrawn_with_reason"
+        ),
+        Index("ix_reading_car_id_kind", "car_id", "kind"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
+    revision: Mapped[int]
+    kind: Mapped[str]
+    settles: Mapped[dict[str, Any]]
+    conditions: Mapped[dict[str, Any]]
+    fuel_mass: Mapped[float | None]
+    note: Mapped[str] = mapped_column(default="")
+    taken_by: Mapped[str]
+    taken_at: Mapped[datetime]
+    withdrawn_by: Mapped[str | None]
+    withdrawn_at: Mapped[datetime | None]
+    withdrawn_why: Mapped[str | None]
+
+
+class EventRow(Base):
+    __tablename__ = "event"
+    __table_args__ = (CheckConstraint("ends_on >= starts_on", name="ends_after_start"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    team_id: Mapped[int] = mapped_column(ForeignKey("team.id"), index=True)
+    name: Mapped[str]
+    place: Mapped[str] = mapped_column(default="")
+    starts_on: Mapped[date]
+    ends_on: Mapped[date]
+    note: Mapped[str] = mapped_column(default="")
+
+
+class SessionRow(Base):
+    __tablename__ = "session"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    event_id: Mapped[int] = mapped_column(ForeignKey("event.id"), index=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    name: Mapped[str]
+    kind: Mapped[str]
+    starts_at: Mapped[datetime]
+    surface: Mapped[str] = mapped_column(default="")
+    air_temperature: Mapped[float | None]
+    track_temperature: Mapped[float | None]
+    note: Mapped[str] = mapped_column(default="")
+    event: Mapped[EventRow] = relationship()
+    runs: Mapped[list[RunRow]] = relationship(order_by="RunRow.number", lazy="selectin")
+
+
+class RunRow(Base):
+    """One time out, on one revision, with the driver's words by phase."""
+
+    __tablename__ = "run"
+    __table_args__ = (
+        UniqueConstraint("session_id", "number"),
+        CheckConstraint("confidence BETWEEN 1 AND 5", name="confidence_one_to_five"),
+        CheckConstraint("laps >= 0", name="laps_not_negative"),
+        CheckConstraint("best_time > 0", name="time_above_zero"),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    session_id: Mapped[int] = mapped_column(ForeignKey("session.id"), index=True)
+    number: Mapped[int]
+    revision: Mapped[int]
+    driver: Mapped[str] = mapped_column(default="")
+    laps: Mapped[int | None]
+    best_time: Mapped[float | None]
+    tyres: Mapped[str] = mapped_column(default="")
+    confidence: Mapped[int | None]
+    words: Mapped[list[Any]] = mapped_column(default=list)
+    note: Mapped[str] = mapped_column(default="")
+    by: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
