@@ -9,6 +9,7 @@ import numpy as np
 
 from ..car import Spring
 from ..errors import CoreError, Missing
+from ..figures.frequency import spring_rate_for, wheel_rate_for
 from ..quantities import PLACES, Shape
 from ..registry import Array, run
 from ..sheet import Sheet
@@ -120,3 +121,35 @@ def curve(
     if frequency is None:
         return [], []
     return rates.tolist(), frequency[:, AXLES.index(axle)].tolist()
+
+
+def wanted_rate(sheet: Sheet, axle: str) -> float | None:
+    """Spring rate that gives one axle its target [N/m], whatever the other axle's target is.
+
+    None where an input is missing; raises Impossible where no spring can give it.
+    """
+    needs = ("target_frequency", "sprung_mass", "tyre_rate", "tyre_in_series", "spring_force",
+             "spring_motion_ratio", "motion_ratio_slope", "spring_angle")  # fmt: skip
+    values = {name: sheet.worked.values.get(name) for name in needs}
+    at, here = AXLES.index(axle), slice(0, 2) if axle == "front" else slice(2, 4)
+
+    def mean(array: Array) -> Array:
+        return np.asarray(array[here].mean())
+
+    found = {name: value for name, value in values.items() if value is not None}
+    if len(found) < len(needs):
+        return None
+    try:
+        wheel = wheel_rate_for(
+            found["target_frequency"][at],
+            mean(found["sprung_mass"]),
+            mean(found["tyre_rate"]),
+            found["tyre_in_series"] > 0.5,
+        )
+        rising = found["spring_force"] * found["motion_ratio_slope"] * np.cos(found["spring_angle"])
+        rate = spring_rate_for(wheel, mean(found["spring_motion_ratio"] ** 2), mean(rising))
+    except CoreError as problem:
+        problem.place = axle
+        problem.sentence = problem.sentence.removeprefix("car: ")
+        raise
+    return float(rate)

@@ -1,0 +1,134 @@
+"""The Flask application: settings in, app out. Nothing is global."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from apiflask import APIFlask
+from flask import Flask, Response, request, send_from_directory
+from flask_login import LoginManager
+from flask_wtf.csrf import CSRFProtect
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session, sessionmaker
+
+from cabrio import __version__
+from cabrio.storage.people import person_by_id
+
+from . import adapter, problems
+from .signed_in import SignedIn
+
+CONTENT_POLICY = (
+    "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'"
+)
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What the app needs to be told. `web` is the built web app's folder; `secure` means HTTPS."""
+
+    secret: str
+    web: Path
+    demo: bool = False
+    secure: bool = False
+    clock: Callable[[], datetime] | None = None
+
+
+def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
+    """Make the app. Without an engine only its OpenAPI file can be had."""
+    adapter.register()
+    from .routes import bench, cars, logbook, people, vocabulary  # after the adapter
+
+    app = APIFlask("cabrio", title="Cabrio", version=__version__, static_folder=None,  # type: ignore[arg-type]
+                  
+                   docs_path=None, spec_path="/api/openapi.json")  # fmt: skip
+    app.config.update(
+        SECRET_KEY=settings.secret,
+        DEMO=settings.demo,
+        CLOCK=settings.clock,
+        OPENAPI_VERSION="3.1.0",
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=settings.secure,
+        SESSION_COOKIE_NAME="cabrio",
+        MAX_CONTENT_LENGTH=20 * 2**20,
+        WTF_CSRF_TIME_LIMIT=None,
+        WTF_CSRF_HEADERS=["X-CSRF-Token"],
+    )
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    maker = sessionmaker(engine, expire_on_commit=False) if engine else None
+    app.extensions["cabrio_db"] = maker
+    for blueprint in (people, vocabulary, cars, bench, logbook):
+        app.register_blueprint(
+            blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
+        )
+    problems.install(app)
+    _sign_in(app, maker)
+    _pages(app, settings.web)
+
+    @app.spec_processor
+    def spec(found: Any) -> Any:
+        return adapter.flat_names(found)
+
+    return app
+
+
+def _sign_in(app: Flask, maker: sessionmaker[Session] | None) -> None:
+    CSRFProtect(app)
+    manager = LoginManager(app)
+    manager.session_protection = "basic"
+
+    @manager.user_loader
+    def load(person_id: str) -> Any:
+        if maker is None:
+            return None
+        with maker() as db:
+            person = person_by_id(db, int(person_id))
+            return SignedIn(person) if person else None
+
+    @manager.unauthorized_handler
+    def signed_out() -> None:
+        raise problems.SignedOut()
+
+
+def _pages(app: Flask, web: Path) -> None:
+    @app.get("/api/health")
+    def health() -> dict[str, str]:
+        return {"status": "ok"}
+
+    @app.get("/")
+    @app.get("/<path:path>")
+    def page(path: str = "") -> Response:
+        """The web app's files; any other path is the app itself, which knows its own routes."""
+        if path.startswith("api/"):
+            return problems.problem(404, "not_found", "There is nothing at this address.")
+        file = web / path
+        if path and file.is_file() and file.resolve().is_relative_to(web.resolve()):
+            return _sent(web, path)
+        return _sent(web, "index.html")
+
+    @app.after_request
+    def headers(response: Response) -> Response:
+        response.headers.setdefault("Content-Security-Policy", CONTENT_POLICY)
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "same-origin"
+        if request.path.startswith("/api/"):
+            response.headers["Cache-Control"] = "no-store"
+        return response
+
+
+def _sent(web: Path, path: str) -> Response:
+    """A file, in the gzipped form made at build time where the browser takes it."""
+    lasting = path.startswith("assets/")  # their names carry a hash of what is in them
+    packed = (web / f"{path}.gz").is_file() and "gzip" in request.headers.get("Accept-Encoding", "")
+    response = send_from_directory(web, path, max_age=31_536_000 if lasting else 0)
+    if packed:
+        body = (web / f"{path}.gz").read_bytes()
+        kind = response.content_type
+        response = Response(body, content_type=kind, headers={"Content-Encoding": "gzip"})
+        response.cache_control.max_age = 31_536_000 if lasting else 0
+    response.vary.add("Accept-Encoding")
+    return response

@@ -1,0 +1,99 @@
+"""Every error leaves as RFC 9457 problem details: one shape, made here and nowhere else."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import structlog
+from flask import Flask, Response, jsonify
+from flask_wtf.csrf import CSRFError
+from werkzeug.exceptions import HTTPException
+
+from cabrio.core.errors import CoreError, Problems
+from cabrio.operations.errors import (
+    Conflict,
+    NotAllowed,
+    NotFound,
+    OperationError,
+    TooManyTries,
+)
+
+log = structlog.get_logger()
+
+
+class BadShape(Exception):
+    """The request is not of the shape the API declares: (pointer, message) pairs."""
+
+    def __init__(self, errors: list[tuple[str, str]]) -> None:
+        super().__init__("bad shape")
+        self.errors = errors
+
+
+class UnsupportedType(Exception):
+    """A body of another content type than JSON."""
+
+
+class SignedOut(Exception):
+    """No one is signed in."""
+
+
+STATUS = {NotFound: 404, NotAllowed: 403, Conflict: 409, TooManyTries: 429}
+PLAIN = {404: "There is nothing at this address.", 405: "This address does not do that.",
+         413: "That is too large to be a car file: 20 MB is the most."}  # fmt: skip
+
+
+def problem(status: int, code: str, detail: str, **more: Any) -> Response:
+    body = {"type": "about:blank", "title": code.replace("_", " "), "status": status, "code": code,
+            "detail": detail, "errors": [], **more}  # fmt: skip
+    response = jsonify(body)
+    response.status_code = status
+    response.content_type = "application/problem+json"
+    return response
+
+
+def field_error(found: CoreError) -> dict[str, Any]:
+    pointer = "/".join(part for part in (found.number, found.place) if part)
+    return {"pointer": f"#/{pointer}", "code": found.code, "detail": found.sentence,
+            "number": found.number, "place": found.place, "allowed": found.allowed}  # fmt: skip
+
+
+def install(app: Flask) -> None:
+    @app.errorhandler(CoreError)
+    def core(found: CoreError) -> Response:
+        each = found.problems if isinstance(found, Problems) else [found]
+        code = "unusual" if all(one.code == "unusual" for one in each) else each[0].code
+        detail = " ".join(dict.fromkeys(one.sentence for one in each))
+        return problem(422, code, detail, errors=[field_error(one) for one in each])
+
+    @app.errorhandler(OperationError)
+    def operation(found: OperationError) -> Response:
+        return problem(STATUS.get(type(found), 422), found.code, found.sentence, data=found.data)
+
+    @app.errorhandler(BadShape)
+    def shape(found: BadShape) -> Response:
+        errors = [{"pointer": f"#/{where}", "code": "bad_shape", "detail": message, "number": None,
+                   "place": None, "allowed": None} for where, message in found.errors]  # fmt: skip
+        first = f"{found.errors[0][0]}: {found.errors[0][1]}".lstrip(": ")
+        return problem(422, "bad_shape", f"The request is not as expected: {first}.", errors=errors)
+
+    @app.errorhandler(UnsupportedType)
+    def content(_: UnsupportedType) -> Response:
+        return problem(415, "unsupported_type", "Send JSON (application/json).")
+
+    @app.errorhandler(SignedOut)
+    def signed_out(_: SignedOut) -> Response:
+        return problem(401, "signed_out", "Please sign in.")
+
+    @app.errorhandler(CSRFError)
+    def forged(_: CSRFError) -> Response:
+        return problem(400, "stale_page", "This page is from an earlier sign-in: reload it.")
+
+    @app.errorhandler(HTTPException)
+    def http(found: HTTPException) -> Response:
+        status = found.code or 500
+        return problem(status, "http_error", PLAIN.get(status, found.description or found.name))
+
+    @app.errorhandler(Exception)
+    def unexpected(found: Exception) -> Response:
+        log.exception("unexpected", exc_info=found)
+        return problem(500, "unexpected", "Something went wrong on our side; nothing was saved.")

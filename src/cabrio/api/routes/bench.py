@@ -1,0 +1,196 @@
+"""Work at the bench: readings, the slip, springs, workings, revisions."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+
+from cabrio.core.car import with_lines
+from cabrio.core.command import Change, Go, Why, understand
+from cabrio.core.errors import CoreError
+from cabrio.core.solve import stock
+from cabrio.core.working import working as work
+from cabrio.operations import bench as benches
+from cabrio.operations import compare as comparing
+from cabrio.operations import readings, slips
+
+from .. import present
+from .. import schemas as s
+from ..context import actor, now, transaction
+
+routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
+
+
+@routes.get("/readings")
+@routes.output(s.Readings)
+@routes.doc(summary="Every reading, newest first, withdrawn ones included")
+def all_readings(car_id: int) -> s.Readings:
+    with transaction() as db:
+        found = benches.load(db, actor(), car_id).readings
+        return s.Readings(readings=[present.reading(one) for one in reversed(found)])
+
+
+@routes.post("/readings")
+@routes.input(s.ReadingIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Take a reading or tick a check")
+def take(car_id: int, body: s.ReadingIn) -> s.Ok:
+    with transaction() as db:
+        readings.take(db, actor(), car_id, now(), kind=body.kind, settles=body.settles,
+                      conditions=body.conditions, fuel=body.fuel, note=body.note,
+                      confirmed=body.confirmed)  # fmt: skip
+    return s.Ok()
+
+
+@routes.post("/readings/<int:reading_id>/withdraw")
+@routes.input(s.WhyIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Withdraw a reading, with the reason")
+def withdraw(car_id: int, reading_id: int, body: s.WhyIn) -> s.Ok:
+    with transaction() as db:
+        readings.withdraw(db, actor(), car_id, reading_id, now(), why=body.why)
+    return s.Ok()
+
+
+@routes.put("/slip")
+@routes.input(s.SlipIn, arg_name="body")
+@routes.output(s.SlipView)
+@routes.doc(summary="Write the draft; answers with what it would do")
+def write_slip(car_id: int, body: s.SlipIn) -> s.SlipView:
+    with transaction() as db:
+        who = actor()
+        bench, draft = slips.write(
+            db, who, car_id, now(), version=body.version,
+            changes=[(c.name, c.place, c.new) for c in body.changes], why=body.why,
+            expectation=body.expectation, session_id=body.session_id)  # fmt: skip
+        return present.slip(db, who, bench, draft)
+
+
+@routes.post("/slip/book")
+@routes.input(s.BookIn, arg_name="body")
+@routes.output(s.Booked)
+@routes.doc(summary="Book the slip: the next revision")
+def book(car_id: int, body: s.BookIn) -> s.Booked:
+    with transaction() as db:
+        return s.Booked(revision=slips.book(db, actor(), car_id, now(), version=body.version))
+
+
+@routes.post("/slip/aside")
+@routes.output(s.Ok)
+@routes.doc(summary="Set the slip aside")
+def aside(car_id: int) -> s.Ok:
+    with transaction() as db:
+        slips.set_aside(db, actor(), car_id, now())
+    return s.Ok()
+
+
+@routes.post("/slip/resume")
+@routes.input(s.ResumeIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Take up a slip that was set aside")
+def resume(car_id: int, body: s.ResumeIn) -> s.Ok:
+    with transaction() as db:
+        slips.resume(db, actor(), car_id, body.slip, now())
+    return s.Ok()
+
+
+@routes.post("/slip/carry")
+@routes.output(s.Ok)
+@routes.doc(summary="Carry the slip over to the newest revision")
+def carry(car_id: int) -> s.Ok:
+    with transaction() as db:
+        slips.carry_over(db, actor(), car_id, now())
+    return s.Ok()
+
+
+@routes.get("/revisions")
+@routes.output(s.Revisions)
+@routes.doc(summary="Every revision with the slip that made it")
+def revisions(car_id: int) -> s.Revisions:
+    with transaction() as db:
+        return s.Revisions(revisions=present.revisions(db, benches.load(db, actor(), car_id)))
+
+
+@routes.post("/revisions/<int:number>/back-out")
+@routes.output(s.Ok)
+@routes.doc(summary="Write the slip that takes a revision's changes back")
+def back_out(car_id: int, number: int) -> s.Ok:
+    with transaction() as db:
+        slips.back_out(db, actor(), car_id, number, now())
+    return s.Ok()
+
+
+@routes.get("/compare")
+@routes.input(s.CompareQuery, location="query", arg_name="asked")
+@routes.output(s.CompareView)
+@routes.doc(summary="Two revisions side by side")
+def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
+    with transaction() as db:
+        bench = benches.load(db, actor(), car_id)
+        found = comparing.compare(bench, asked.left, asked.right)
+        told = {one.number: one for one in present.revisions(db, bench)}
+        return s.CompareView(
+            left=told[asked.left], right=told[asked.right],
+            set_otherwise=[present.line(one) for one in found.set_otherwise],
+            moved=present.moved(found.moved), unequal=found.unequal)  # fmt: skip
+
+
+@routes.get("/working/<name>")
+@routes.output(s.WorkingView)
+@routes.doc(summary="How a number came about, or what it lacks")
+def working(car_id: int, name: str) -> s.WorkingView:
+    with transaction() as db:
+        return present.told(work(benches.load(db, actor(), car_id).sheet(), name))
+
+
+@routes.get("/springs")
+@routes.output(s.SpringsView)
+@routes.doc(
+    summary="The spring each target asks for, and what each spring in the stores would give"
+)
+def springs(car_id: int) -> s.SpringsView:
+    with transaction() as db:
+        sheet = benches.load(db, actor(), car_id).sheet()
+    axles = []
+    for axle in stock.AXLES:
+        wanted, refusal = None, None
+        try:
+            wanted = stock.wanted_rate(sheet, axle)
+        except CoreError as problem:
+            refusal = problem.sentence
+        rows = stock.candidates(sheet, axle, wanted)
+        rates = [row.spring.rate for row in rows] + ([wanted] if wanted else [])
+        drawn: tuple[list[float], list[float]] = ([], [])
+        if rates:
+            drawn = stock.curve(sheet, axle, 0.85 * min(rates), 1.1 * max(rates))
+        axles.append(s.SpringsAxle(
+            axle=axle,  # type: ignore[arg-type]
+            wanted_rate=wanted, problem=refusal,
+            missing=present.needs(sheet.worked.missing.get("target_spring_rate", ())),
+            candidates=[s.CandidateView(code=row.spring.code, rate=row.spring.rate,
+                                        **{k: v for k, v in vars(row).items() if k != "spring"})
+                        for row in rows],
+            curve_rates=drawn[0], curve_frequencies=drawn[1]))  # fmt: skip
+    return s.SpringsView(axles=axles)
+
+
+@routes.post("/command")
+@routes.input(s.CommandIn, arg_name="body")
+@routes.output(s.CommandView)
+@routes.doc(summary="Understand a typed command; changes nothing")
+def command(car_id: int, body: s.CommandIn) -> s.CommandView:
+    with transaction() as db:
+        who = actor()
+        bench = benches.load(db, who, car_id)
+        draft = slips.draft(db, who, bench)
+        setup = with_lines(bench.at(draft.base).setup, list(draft.lines))
+        intent = understand(body.text, bench.car, setup)
+    match intent:
+        case Go(station):
+            return s.CommandView(go=station, why=None, changes=[], note="")
+        case Why(name, place):
+            return s.CommandView(
+                go=None, why=s.WhyTarget(name=name, place=place), changes=[], note=""
+            )
+        case Change(lines, note):
+            changes = [s.ChangeView(name=one.name, place=one.place, new=one.new) for one in lines]
+            return s.CommandView(go=None, why=None, changes=changes, note=note)

@@ -1,0 +1,127 @@
+"""The garage, the car's data and stores, car files in and out."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+from flask import Response
+
+from cabrio.core.car import Car
+from cabrio.files import car_file
+from cabrio.operations import bench as benches
+from cabrio.operations import car_files
+from cabrio.operations import cars as operations
+from cabrio.storage import cars as storage
+from cabrio.storage.logbook import next_session
+
+from .. import present
+from .. import schemas as s
+from ..context import actor, now, transaction
+
+routes = APIBlueprint("cars", __name__, tag="Cars")
+
+
+@routes.get("/cars")
+@routes.output(s.Garage)
+@routes.doc(summary="The team's cars, each with its revision and what is stale")
+def garage() -> s.Garage:
+    with transaction() as db:
+        who = actor()
+        found = []
+        for row in storage.cars_of(db, who.team_id):
+            bench = benches.load(db, who, row.id)
+            sheet = bench.sheet()
+            stale: dict[str, int] = {}
+            for standing in sheet.standings.values():
+                stale[standing.status] = stale.get(standing.status, 0) + 1
+            session = next_session(db, row.id, now())
+            total, share = sheet.value("total_mass"), sheet.value("front_share")
+            wheelbase = sheet.value("wheelbase")
+            found.append(s.GarageCar(
+                id=row.id, name=bench.car.name, race_number=bench.car.race_number,
+                discipline=bench.car.discipline, use=bench.car.use, profile=bench.car.profile,
+                revision=row.revision, booked_by=bench.current.by, booked_at=bench.current.at,
+                stale=stale, session=session.name if session else None,
+                event=session.event.name if session else None,
+                total_mass=total[0] if total else None, front_share=share[0] if share else None,
+                wheelbase=wheelbase[0] if wheelbase else None, track=sheet.value("track")))  # fmt: skip
+        return s.Garage(cars=found)
+
+
+@routes.get("/cars/<int:car_id>")
+@routes.output(s.BenchView)
+@routes.doc(summary="Everything the bench shows of a car, the slip included")
+def bench(car_id: int) -> s.BenchView:
+    with transaction() as db:
+        who = actor()
+        found = benches.load(db, who, car_id)
+        return present.bench(db, who, found, next_session(db, car_id, now()))
+
+
+@routes.patch("/cars/<int:car_id>/given")
+@routes.input(s.GiveIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Set given numbers and targets; text may carry any unit")
+def give(car_id: int, body: s.GiveIn) -> s.Ok:
+    with transaction() as db:
+        operations.give(db, actor(), car_id, now(), values=body.values, estimated=body.estimated,
+                        confirmed=body.confirmed)  # fmt: skip
+    return s.Ok()
+
+
+@routes.patch("/cars/<int:car_id>/settings")
+@routes.input(s.SettleIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Change unit profile, motion ratio convention or use")
+def settle(car_id: int, body: s.SettleIn) -> s.Ok:
+    with transaction() as db:
+        operations.settle(db, actor(), car_id, profile=body.profile, ratio_is=body.ratio_is,
+                          use=body.use)  # fmt: skip
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/stores/springs")
+@routes.input(s.SpringIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Put a spring into the stores")
+def add_spring(car_id: int, body: s.SpringIn) -> s.Ok:
+    with transaction() as db:
+        operations.add_spring(db, actor(), car_id, **body.model_dump())
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/stores/springs/remove")
+@routes.input(s.CodeIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Take a spring out of the stores")
+def remove_spring(car_id: int, body: s.CodeIn) -> s.Ok:
+    with transaction() as db:
+        operations.remove_spring(db, actor(), car_id, body.code)
+    return s.Ok()
+
+
+@routes.get("/cars/<int:car_id>/file")
+@routes.doc(summary="The car file: the whole record as JSON", responses={200: "A car file"})
+def export(car_id: int) -> Response:
+    with transaction() as db:
+        file = car_files.export(db, actor(), car_id)
+    name = _file_name(file.car)
+    return Response(car_file.write(file), mimetype="application/json",
+                    headers={"Content-Disposition": f'attachment; filename="{name}"'})  # fmt: skip
+
+
+def _file_name(car: Car) -> str:
+    kept = "".join(c if c.isascii() and c.isalnum() else "-" for c in car.name.lower()).strip("-")
+    return f"{kept or 'car'}.cabrio.json"
+
+
+@routes.post("/cars/import")
+@routes.input(s.ImportIn, arg_name="body")
+@routes.output(s.Imported)
+@routes.doc(summary="Bring a car file in as a new car")
+def bring_in(body: s.ImportIn) -> s.Imported:
+    who = actor()
+    who.must("import")
+    file = car_file.read(body.text)
+    with transaction() as db:
+        row = car_files.bring_in(db, who, file, now())
+        return s.Imported(id=row.id, name=file.car.name)

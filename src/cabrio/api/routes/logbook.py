@@ -1,0 +1,74 @@
+"""Events, sessions, runs, words and verdicts."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+
+from cabrio.operations import bench as benches
+from cabrio.operations import logbook as operations
+
+from .. import present
+from .. import schemas as s
+from ..context import actor, now, transaction
+
+routes = APIBlueprint("logbook", __name__, tag="Logbook")
+
+
+@routes.get("/cars/<int:car_id>/logbook")
+@routes.output(s.LogbookView)
+@routes.doc(summary="Events, sessions, runs and the revisions between them")
+def log(car_id: int) -> s.LogbookView:
+    with transaction() as db:
+        who = actor()
+        return present.log(db, who, benches.load(db, who, car_id))
+
+
+@routes.post("/events")
+@routes.input(s.EventIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Add an event of the team")
+def add_event(body: s.EventIn) -> s.Ok:
+    with transaction() as db:
+        operations.add_event(db, actor(), **body.model_dump())
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/sessions")
+@routes.input(s.SessionIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Add a session of this car")
+def add_session(car_id: int, body: s.SessionIn) -> s.Ok:
+    with transaction() as db:
+        operations.add_session(db, actor(), car_id, **body.model_dump())
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/sessions/<int:session_id>/runs")
+@routes.input(s.RunIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Log a run on the revision now on the car")
+def add_run(car_id: int, session_id: int, body: s.RunIn) -> s.Ok:
+    with transaction() as db:
+        operations.add_run(db, actor(), car_id, session_id, now(), **body.model_dump())
+    return s.Ok()
+
+
+@routes.put("/cars/<int:car_id>/runs/<int:run_id>/words")
+@routes.input(s.SpeakIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Write the driver's words of a run, by phase")
+def speak(car_id: int, run_id: int, body: s.SpeakIn) -> s.Ok:
+    with transaction() as db:
+        words = [one.model_dump() for one in body.words]
+        operations.speak(db, actor(), car_id, run_id, words=words, confidence=body.confidence)
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/revisions/<int:number>/verdict")
+@routes.input(s.VerdictIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Give the verdict on the slip that made a revision")
+def judge(car_id: int, number: int, body: s.VerdictIn) -> s.Ok:
+    with transaction() as db:
+        operations.judge(db, actor(), car_id, number, now(), **body.model_dump())
+    return s.Ok()

@@ -1,0 +1,85 @@
+"""Signing in and out."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+from flask import current_app, session
+from flask_login import current_user, login_user, logout_user
+from flask_wtf.csrf import generate_csrf
+
+from cabrio.operations import people
+from cabrio.operations.actor import Actor
+from cabrio.operations.errors import NotAllowed
+from cabrio.storage.models import Person
+from cabrio.storage.people import everyone
+
+from .. import schemas as s
+from ..context import now, transaction
+from ..signed_in import SignedIn
+
+routes = APIBlueprint("people", __name__, tag="People")
+
+
+def _me(who: SignedIn | None) -> s.Me:
+    demo = bool(current_app.config["DEMO"])
+    if who is None:
+        return s.Me(name=None, team=None, role=None, abilities=[], token=generate_csrf(), demo=demo)
+    actor: Actor = people.actor_of(who.person)
+    return s.Me(name=actor.name, team=who.team, role=actor.role,
+                abilities=actor.abilities(), token=generate_csrf(), demo=demo)  # fmt: skip
+
+
+@routes.get("/session")
+@routes.output(s.Me)
+@routes.doc(summary="Who is signed in, and the token that changes need")
+def me() -> s.Me:
+    return _me(current_user._get_current_object() if current_user.is_authenticated else None)
+
+
+@routes.post("/session")
+@routes.input(s.SignIn, arg_name="body")
+@routes.output(s.Me)
+@routes.doc(summary="Sign in")
+def sign_in(body: s.SignIn) -> s.Me:
+    with transaction() as db:
+        person = people.sign_in(db, body.email, body.password, now())
+        if person is not None:
+            return _enter(person)
+    # outside the transaction, so that the failed try is kept
+    raise NotAllowed("Address or password do not fit.")
+
+
+@routes.post("/session/demo")
+@routes.input(s.DemoSignIn, arg_name="body")
+@routes.output(s.Me)
+@routes.doc(summary="Sign in as one of the demo's people (demo only)")
+def demo_sign_in(body: s.DemoSignIn) -> s.Me:
+    with transaction() as db:
+        return _enter(people.demo_person(db, body.person, demo=bool(current_app.config["DEMO"])))
+
+
+def _enter(person: Person) -> s.Me:
+    session.clear()  # a session from before the sign-in is not carried into it
+    entered = SignedIn(person)
+    login_user(entered)
+    return _me(entered)
+
+
+@routes.delete("/session")
+@routes.output(s.Ok)
+@routes.doc(summary="Sign out")
+def sign_out() -> s.Ok:
+    logout_user()
+    session.clear()
+    return s.Ok()
+
+
+@routes.get("/demo-people")
+@routes.output(s.DemoPeople)
+@routes.doc(summary="People who can be signed in by one press (empty outside the demo)")
+def demo_people() -> s.DemoPeople:
+    if not current_app.config["DEMO"]:
+        return s.DemoPeople(people=[])
+    with transaction() as db:
+        found = everyone(db)
+        return s.DemoPeople(people=[s.DemoPerson(id=p.id, name=p.name, role=p.role) for p in found])

@@ -1,0 +1,128 @@
+"""The circuit car: a road-based saloon finding its balance; a wrong pad reading, a change backed out."""
+
+from __future__ import annotations
+
+from datetime import date
+from math import pi
+from typing import Any
+
+from cabrio.core.car import Adjuster, Car, Spring
+
+from .season import CarTale, Season, both, given
+
+DEGREE = pi / 180
+
+
+def car() -> Car:
+    sizes = ((45, 0.2), (50, 0.2), (55, 0.2), (60, 0.2), (65, 0.18), (70, 0.18), (80, 0.18),
+             (90, 0.16))  # fmt: skip
+    return Car(
+        name="Wagtail", race_number="41", discipline="circuit", use="race_no_downforce",
+        driven="rear",
+        given={
+            "wheelbase": given(2.492),
+            "track": given(1.531, 1.518),
+            "unsprung_mass": both(36.5, 38.0),
+            "motion_ratio": both(0.94, 0.88),
+            "tyre_rate": both(232e3, 228e3, estimated=True),
+            "droop_travel": both(0.044, 0.042),
+            "bump_travel": both(0.055, 0.06),
+            "target_frequency": given(2.2, 2.35),
+            "tyre_in_series": given(0.0),
+        },
+        springs=tuple(
+            Spring(f"{rate}/{int(free * 1000)}", rate * 1e3, free, 0.06 + 0.0004 * rate)
+            for rate, free in sizes
+        ),
+        adjusters={
+            "perch_turns": Adjuster(-12, 12),
+            "bar_hole": Adjuster(1, 5),
+            "compression_clicks": Adjuster(0, 24, "from_closed"),
+            "rebound_clicks": Adjuster(0, 24, "from_closed"),
+            "tyre_pressure": Adjuster(1.2e5, 2.6e5),
+            "camber": Adjuster(-5 * DEGREE, 0.0),
+            "toe": Adjuster(-0.6 * DEGREE, 0.6 * DEGREE),
+        },
+    )  # fmt: skip
+
+
+SETUP: dict[str, list[Any]] = {
+    "spring": ["55/200", "55/200", "60/200", "60/200"],
+    "perch_turns": [0.0, 0.0, 0.0, 0.0],
+    "bar_hole": [2.0, 3.0],
+    "compression_clicks": [8.0, 8.0, 10.0, 10.0],
+    "rebound_clicks": [12.0, 12.0, 11.0, 11.0],
+    "tyre_pressure": [1.65e5, 1.65e5, 1.6e5, 1.6e5],
+    "camber": [-3.2 * DEGREE, -3.2 * DEGREE, -2.2 * DEGREE, -2.2 * DEGREE],
+    "toe": [-0.05 * DEGREE, -0.05 * DEGREE, 0.1 * DEGREE, 0.1 * DEGREE],
+}
+
+
+def tell(season: Season) -> None:
+    season.at(date(2026, 9, 4), 8)
+    tale = season.add_car(car(), SETUP)
+    _first_readings(tale)
+    _gannet_sands(season, tale)
+    _mossgate(season, tale)
+
+
+def _first_readings(tale: CarTale) -> None:
+    tale.read("pressures")
+    tale.read("heights", [0.094, 0.0945, 0.099, 0.0985], [0.0945, 0.0945, 0.0985, 0.0985])
+    wrong = tale.read("pads", [275.0, 252.5, 236.0, 255.5], bars_free=False, fuel=22.0)
+    tale.withdraw(wrong, "Front bar was connected and carried load: cross read 48 %.")
+    tale.read("pads", [264.5, 262.0, 247.5, 245.0], [265.0, 262.0, 247.0, 245.0], fuel=22.0)
+    for kind in ("droop", "clicks", "alignment", "bar_neutral", "bolts"):
+        tale.read(kind)
+
+
+def _gannet_sands(season: Season, tale: CarTale) -> None:
+    event = season.event("Late Summer Cup", "Gannet Sands", date(2026, 9, 12), 2)
+    tale.session(event, "Practice", "practice", date(2026, 9, 12), 9, "dry, green", 17, 21)
+    tale.run(11, "1:47.92", 3, "set 2, 9 laps old", turn_in="Takes a moment to bite.",
+             mid_corner="Pushes on in the long right, all through.")  # fmt: skip
+    softer = tale.book([("bar_hole", "front", 3.0)], "Pushes in the long right.",
+                       "Less front load transfer: nose in sooner, same exit.")  # fmt: skip
+    tale.read("bar_neutral")
+    tale.run(9, "1:47.31", 4, "set 2", mid_corner="Better. It follows now.")
+    tale.verdict(softer, "better", "keep", "Half a second, and calmer.")
+    tale.session(
+        event, "Qualifying", "qualifying", date(2026, 9, 12), 14, "dry, rubbered in", 21, 33
+    )
+    stiff = tale.book(
+        [("spring", "LR", "70/180"), ("spring", "RR", "70/180")],
+        "Rear slow to take a set in the esses.", "Quicker change of direction.",
+    )  # fmt: skip
+    tale.read("heights", [0.0945, 0.0945, 0.1025, 0.102])
+    tale.run(6, "1:47.88", 2, "set 3, new", exit="Loose on throttle everywhere.",
+             bumps_and_kerbs="Skips over the kerb at 6.")  # fmt: skip
+    tale.verdict(stiff, "worse", "back out", "Too far in one step: no trust on exit.")
+    back = tale.back_out(stiff)
+    tale.verdict(back, "same", "keep", "Back where we were.")
+    tale.read("heights", [0.0945, 0.0945, 0.0985, 0.0985])
+    tale.read("pads", [265.0, 262.5, 248.0, 245.5], fuel=22.0)
+    tale.read("bolts")
+    tale.session(event, "Race", "race", date(2026, 9, 13), 13, "dry", 19, 30)
+    tale.run(18, "1:46.95", 4, "set 3", exit="Good for twelve laps, then a little loose.")
+
+
+def _mossgate(season: Season, tale: CarTale) -> None:
+    event = season.event("Autumn Meeting", "Mossgate Ring", date(2026, 10, 17), 2,
+                         "Rough in the last sector; short of run-off at 3.")  # fmt: skip
+    tale.session(event, "Practice", "practice", date(2026, 10, 17), 9, "damp, drying", 9, 10)
+    tale.run(8, "1:21.40", 3, "set 4", bumps_and_kerbs="Patters over the last sector.")
+    step = tale.book(
+        [("compression_clicks", place, 12.0) for place in ("LR", "RR")],
+        "Patters over the last sector.", "Rear wheels stay down; a touch slower to turn.",
+    )  # fmt: skip
+    tale.read("clicks")
+    tale.run(10, "1:20.72", 4, "set 4", bumps_and_kerbs="Follows the road now.")
+    tale.verdict(step, "better", "keep")
+    tale.session(event, "Race", "race", date(2026, 10, 18), 14, "dry, cold", 11, 15)
+    tale.book(
+        [("perch_turns", "LF", 0.5), ("perch_turns", "RR", 0.5)],
+        "Left fronts lock first into 3.", "A touch of cross: right front takes more of it.",
+        by=season.teo,
+    )  # fmt: skip
+    tale.read("heights", [0.096, 0.0945, 0.0985, 0.1])
+    tale.run(14, "1:19.88", 4, "set 5", braking="Straighter. Locks are even.")

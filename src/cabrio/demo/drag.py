@@ -1,0 +1,95 @@
+"""The drag car: parallel four-link, imperial; preload that changed by itself turns out to be a bent bolt."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from cabrio.core.car import Adjuster, Car, Spring
+
+from .season import Season, both, given
+
+INCH = 0.0254
+POUND = 0.45359237
+LBF_PER_INCH = 175.12683524647636
+PSI = 6894.757293168
+
+
+def car() -> Car:
+    rates = (95, 110, 125, 140, 150, 175, 200, 225)
+    return Car(
+        name="Foundry Bell", race_number="7K", discipline="drag", use="drag", driven="rear",
+        rear_layout="parallel_four_link", profile="imperial",
+        given={
+            "wheelbase": given(106.0 * INCH),
+            "track": given(60.5 * INCH, 58.0 * INCH),
+            "unsprung_mass": both(78 * POUND, 165 * POUND),
+            "motion_ratio": both(0.62, 0.97),
+            "tyre_rate": both(1150 * LBF_PER_INCH, 620 * LBF_PER_INCH, estimated=True),
+            "droop_travel": both(3.5 * INCH, 2.75 * INCH),
+            "bump_travel": both(2.25 * INCH, 2.0 * INCH),
+            "target_frequency": given(1.2, 1.5),
+            "tyre_in_series": given(0.0),
+        },
+        springs=tuple(
+            Spring(f"{rate}x{14 if rate < 150 else 12}", rate * LBF_PER_INCH,
+                   (14 if rate < 150 else 12) * INCH, 4.75 * INCH)
+            for rate in rates
+        ),
+        adjusters={
+            "perch_turns": Adjuster(-10, 10),
+            "compression_clicks": Adjuster(0, 18, "from_open"),
+            "rebound_clicks": Adjuster(0, 18, "from_open"),
+            "tyre_pressure": Adjuster(8 * PSI, 60 * PSI),
+            "link_preload": Adjuster(-2, 2),
+            "upper_link_hole": Adjuster(1, 5),
+            "lower_link_hole": Adjuster(1, 4),
+        },
+    )  # fmt: skip
+
+
+SETUP: dict[str, list[Any]] = {
+    "spring": ["225x12", "225x12", "150x12", "150x12"],
+    "perch_turns": [0.0, 0.0, 0.0, 0.0],
+    "compression_clicks": [6.0, 6.0, 8.0, 8.0],
+    "rebound_clicks": [4.0, 4.0, 7.0, 7.0],
+    "tyre_pressure": [42 * PSI, 42 * PSI, 15 * PSI, 15 * PSI],
+    "link_preload": [-0.5],
+    "upper_link_hole": [2.0],
+    "lower_link_hole": [2.0],
+}
+
+
+def tell(season: Season) -> None:
+    season.at(date(2026, 9, 18), 9)
+    tale = season.add_car(car(), SETUP)
+    tale.read("pressures")
+    tale.read("heights", [5.5 * INCH, 5.5 * INCH, 6.25 * INCH, 6.25 * INCH])
+    tale.read("pinion", [-0.0279])
+    tale.read("square")
+    tale.read("pads", [x * POUND for x in (742, 735, 716, 662)], fuel=11.0)
+    for kind in ("preload", "droop", "clicks", "alignment", "bolts"):
+        tale.read(kind)
+    event = season.event("Test and Tune", "Low Fen Strip", date(2026, 9, 26), 1)
+    tale.session(event, "Morning passes", "test", date(2026, 9, 26), 10, "fair", 18, 24)
+    tale.run(1, 9.87, 3, "18 passes old", hit="Steps left, then hooks.", note="60 ft 1.42")
+    tale.run(1, 9.91, 3, "", hit="Left again.", note="60 ft 1.44")
+    drift = tale.book([("link_preload", "car", -1.0)], "Drives left off the line.",
+                      "More left-rear: straight to 60 ft.")  # fmt: skip
+    tale.read("preload")
+    tale.read("pads", [x * POUND for x in (736, 741, 722, 656)], fuel=11.0)
+    tale.run(1, 9.79, 4, "", hit="Straight.", note="60 ft 1.39")
+    tale.verdict(drift, "better", "keep", "Half a flat did it.")
+    season.at(date(2026, 10, 9), 18)
+    tale.read(
+        "preload", note="Booked −1, found 0: upper right bolt bent, hole good. Bolt replaced."
+    )
+    tale.session(
+        season.event("Fenland Finals", "Low Fen Strip", date(2026, 10, 10), 2), "Qualifying",
+        "qualifying", date(2026, 10, 10), 11, "good, cool", 12, 14,
+    )  # fmt: skip
+    tale.run(1, 9.71, 4, "", hit="Carries the nose, level.", note="60 ft 1.36")
+    tighter = tale.book([("rebound_clicks", "LF", 6.0), ("rebound_clicks", "RF", 6.0)],
+                        "Surface is good: nose comes up too quick.", "Slower rise, same 60 ft.")  # fmt: skip
+    tale.run(1, 9.68, 5, "", first_60_ft="Plants and goes.", note="60 ft 1.35")
+    tale.verdict(tighter, "better", "keep")

@@ -1,0 +1,82 @@
+"""The drift car: kgf/mm, motion ratios noted wheel over spring; a snap in transition tamed at the rear."""
+
+from __future__ import annotations
+
+from datetime import date
+from math import pi
+from typing import Any
+
+from cabrio.core.car import Adjuster, Car, Spring
+
+from .season import Season, both, given
+
+KGF_PER_MM = 9806.65
+DEGREE = pi / 180
+
+
+def car() -> Car:
+    rates = (4, 5, 6, 7, 8, 9, 10, 12)
+    return Car(
+        name="Sidewind", race_number="118", discipline="drift", use="drift", driven="rear",
+        profile="kgf_mm", ratio_is="wheel_per_spring",
+        given={
+            "wheelbase": given(2.56),
+            "track": given(1.56, 1.545),
+            "unsprung_mass": both(37.0, 40.0, estimated=True),
+            "motion_ratio": both(1 / 1.06, 1 / 1.19),
+            "tyre_rate": both(240e3, 225e3, estimated=True),
+            "droop_travel": both(0.04, 0.05),
+            "target_frequency": given(2.4, 2.1),
+            "tyre_in_series": given(0.0),
+        },
+        springs=tuple(
+            Spring(f"{rate}K", rate * KGF_PER_MM, 0.2 if rate < 8 else 0.18, 0.07 + 0.002 * rate)
+            for rate in rates
+        ),
+        adjusters={
+            "perch_turns": Adjuster(-15, 15),
+            "bar_hole": Adjuster(1, 3),
+            "compression_clicks": Adjuster(0, 32, "from_closed"),
+            "rebound_clicks": Adjuster(0, 32, "from_closed"),
+            "tyre_pressure": Adjuster(1.0e5, 3.4e5),
+            "camber": Adjuster(-7 * DEGREE, 0.0),
+            "toe": Adjuster(-0.8 * DEGREE, 0.8 * DEGREE),
+        },
+    )  # fmt: skip
+
+
+SETUP: dict[str, list[Any]] = {
+    "spring": ["8K", "8K", "6K", "6K"],
+    "perch_turns": [0.0, 0.0, 0.0, 0.0],
+    "bar_hole": [2.0, 2.0],
+    "compression_clicks": [14.0, 14.0, 16.0, 16.0],
+    "rebound_clicks": [12.0, 12.0, 12.0, 12.0],
+    "tyre_pressure": [2.1e5, 2.1e5, 1.8e5, 1.8e5],
+    "camber": [-4.5 * DEGREE, -4.5 * DEGREE, -1.0 * DEGREE, -1.0 * DEGREE],
+    "toe": [-0.2 * DEGREE, -0.2 * DEGREE, 0.1 * DEGREE, 0.1 * DEGREE],
+}
+
+
+def tell(season: Season) -> None:
+    season.at(date(2026, 9, 30), 17)
+    tale = season.add_car(car(), SETUP)
+    tale.read("pressures")
+    tale.read("heights", [0.112, 0.112, 0.118, 0.1175])
+    tale.read("pads", [334.0, 322.5, 292.0, 286.5], fuel=18.0)
+    for kind in ("droop", "clicks", "alignment", "bar_neutral", "bolts"):
+        tale.read(kind)
+    event = season.event("Dockside Night", "Quarry Dock", date(2026, 10, 24), 1)
+    tale.session(event, "Practice", "practice", date(2026, 10, 24), 16, "dry, dusty", 14, 16)
+    tale.run(5, None, 3, "pair 1", initiation="Comes round well.",
+             transition="Snaps on the change of direction.")  # fmt: skip
+    calm = tale.book([("compression_clicks", "LR", 20.0), ("compression_clicks", "RR", 20.0)],
+                     "Snaps in transition.", "Rear takes the weight slower.")  # fmt: skip
+    tale.read("clicks")
+    tale.run(4, None, 4, "pair 1", transition="Calmer; can wait for it.")
+    tale.verdict(calm, "better", "keep")
+    tale.session(event, "Battles", "battle", date(2026, 10, 24), 19, "dry", 11, 12)
+    drive = tale.book([("spring", "LR", "5K"), ("spring", "RR", "5K")],
+                      "Short of forward drive when chasing.", "More bite at the rear on throttle.")  # fmt: skip
+    tale.read("bolts", note="Heights not re-read: called to the line.")
+    tale.run(3, None, 4, "pair 2", throttle_on="Drives up to the lead car now.")
+    tale.verdict(drive, "better", "open", "Heights were never re-read: check before believing it.")

@@ -1,0 +1,164 @@
+"""Telling a season: people, a clock that moves on, and short verbs over the real operations."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.car import Car, Given, check_setup
+from cabrio.operations import logbook, people, readings, slips
+from cabrio.operations.actor import Actor
+from cabrio.storage import cars
+from cabrio.storage.documents import car_document, iso
+from cabrio.storage.models import CarRow, EventRow
+
+TEAM = "Hollin Bank Motor Works"
+PASSWORD = "only for the demo"
+PEOPLE = (
+    ("Ines Halloran", "ines@hollinbank.example", "engineer"),
+    ("Teo Brandvold", "teo@hollinbank.example", "engineer"),
+    ("Oke Sandiford", "oke@hollinbank.example", "crew"),
+    ("Mara Quillfeather", "mara@hollinbank.example", "driver"),
+    ("Pell Ormsby", "pell@hollinbank.example", "viewer"),
+)
+GOOD = {"driver_aboard": True, "bars_free": True, "pressures_set": True, "pads_zeroed": True,
+        "settled": True}  # fmt: skip
+
+
+class Season:
+    """The team and the time; each verb moves the clock on by some minutes."""
+
+    def __init__(self, db: Session, team: str) -> None:
+        self.db = db
+        self.now = datetime(2026, 9, 4, 8, 0, tzinfo=UTC)
+        self.people: dict[str, Actor] = {}
+        for name, email, role in PEOPLE:
+            added = people.add_person(
+                db, team=team, name=name, email=email, password=PASSWORD, role=role
+            )
+            self.people[name.split()[0].lower()] = people.actor_of(added)
+        self.ines = self.people["ines"]
+        self.oke = self.people["oke"]
+        self.mara = self.people["mara"]
+        self.teo = self.people["teo"]
+
+    def at(self, day: date, hour: int, minute: int = 0) -> None:
+        self.now = datetime(day.year, day.month, day.day, hour, minute, tzinfo=UTC)
+
+    def tick(self, minutes: int = 7) -> datetime:
+        self.now += timedelta(minutes=minutes)
+        return self.now
+
+    def add_car(self, car: Car, setup: Mapping[str, list[Any]]) -> CarTale:
+        """The car on its first revision, its given numbers signed and dated."""
+        at = iso(self.now)
+        given = {
+            name: Given(one.values, one.estimated, self.ines.name, at)
+            for name, one in car.given.items()
+        }
+        for name, one in given.items():
+            car = car.with_given(name, one)
+        row = CarRow(team_id=self.ines.team_id, document=car_document(car), revision=1,
+                     added_at=self.now)  # fmt: skip
+        self.db.add(row)
+        self.db.flush()
+        cars.add_revision(self.db, row, 1, check_setup(car, setup), self.ines.name, self.now)
+        self.db.flush()
+        return CarTale(self, row.id)
+
+    def event(self, name: str, place: str, first: date, days: int, note: str = "") -> EventRow:
+        return logbook.add_event(
+            self.db, self.ines, name=name, place=place, starts_on=first,
+            ends_on=first + timedelta(days=days - 1), note=note,
+        )  # fmt: skip
+
+
+class CarTale:
+    """One car's part of the season."""
+
+    def __init__(self, season: Season, car_id: int) -> None:
+        self.season = season
+        self.car_id = car_id
+        self.session_id: int | None = None
+
+    @property
+    def db(self) -> Session:
+        return self.season.db
+
+    def read(self, kind: str, *rows: list[float], by: Actor | None = None, fuel: float | None = None,
+             note: str = "", **conditions: bool) -> int:  # fmt: skip
+        """A reading in SI; conditions hold unless said otherwise."""
+        from cabrio.core.knowledge import knowledge
+
+        names = knowledge().readings[kind].numbers
+        settles = {names[0]: [list(row) for row in rows]} if names else {}
+        taken = readings.take(
+            self.db, by or self.season.oke, self.car_id, self.season.tick(), kind=kind,
+            settles=settles, conditions=GOOD | conditions, fuel=fuel, note=note, confirmed=True,
+        )  # fmt: skip
+        return taken.id
+
+    def withdraw(self, reading: int, why: str) -> None:
+        readings.withdraw(
+            self.db, self.season.oke, self.car_id, reading, self.season.tick(), why=why
+        )
+
+    def session(self, event: EventRow, name: str, kind: str, day: date, hour: int, surface: str,
+                air: float, track: float | None = None, note: str = "") -> None:  # fmt: skip
+        """A session; the clock jumps to its start. Temperatures in °C."""
+        self.season.at(day, hour)
+        row = logbook.add_session(
+            self.db, self.season.oke, self.car_id, event_id=event.id, name=name, kind=kind,
+            starts_at=self.season.now, surface=surface, air=f"{air} °C",
+            track=None if track is None else f"{track} °C", note=note,
+        )  # fmt: skip
+        self.session_id = row.id
+
+    def run(self, laps: int | None, best: str | float | None, confidence: int | None = None,
+            tyres: str = "", note: str = "", **words: str) -> None:  # fmt: skip
+        """A run of the session in hand; words by phase, underscores for spaces."""
+        assert self.session_id is not None
+        row = logbook.add_run(
+            self.db, self.season.oke, self.car_id, self.session_id, self.season.tick(25),
+            driver=self.season.mara.name, laps=laps, best_time=best, tyres=tyres, note=note,
+        )  # fmt: skip
+        spoken = [{"phase": phase.replace("_", " ").replace("mid corner", "mid-corner")
+                   .replace("turn in", "turn-in").replace("mid drift", "mid-drift")
+                   .replace("throttle on", "throttle-on"), "text": text}
+                  for phase, text in words.items()]  # fmt: skip
+        if spoken or confidence:
+            logbook.speak(self.db, self.season.mara, self.car_id, row.id, words=spoken,
+                          confidence=confidence)  # fmt: skip
+
+    def book(self, changes: list[tuple[str, str, Any]], why: str, expectation: str = "",
+             by: Actor | None = None) -> int:  # fmt: skip
+        who = by or self.season.ines
+        _, found = slips.write(
+            self.db, who, self.car_id, self.season.tick(), version=0, changes=changes, why=why,
+            expectation=expectation, session_id=self.session_id,
+        )  # fmt: skip
+        number = slips.book(self.db, who, self.car_id, self.season.tick(4), version=found.version)
+        self.db.expire_all()
+        return number
+
+    def back_out(self, revision: int) -> int:
+        slips.back_out(self.db, self.season.ines, self.car_id, revision, self.season.tick())
+        number = slips.book(self.db, self.season.ines, self.car_id, self.season.tick(2), version=1)
+        self.db.expire_all()
+        return number
+
+    def verdict(self, revision: int, outcome: str, decision: str, words: str = "") -> None:
+        logbook.judge(self.db, self.season.mara, self.car_id, revision, self.season.tick(),
+                      outcome=outcome, decision=decision, words=words)  # fmt: skip
+
+
+def given(*values: float, estimated: bool = False) -> Given:
+    return Given(tuple(values), estimated)
+
+
+def both(front: float, rear: float, *, estimated: bool = False) -> Given:
+    """A corner number that is alike left and right."""
+    return Given((front, front, rear, rear), estimated)

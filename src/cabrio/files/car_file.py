@@ -1,0 +1,238 @@
+"""The car file: a car with all its record, as JSON with a published schema. Lossless both ways."""
+
+from __future__ import annotations
+
+import json
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from cabrio.core.car import Car, Line, check_setup
+from cabrio.core.errors import CoreError, Impossible, Problems
+from cabrio.core.readings import Reading
+from cabrio.core.registry import number_named
+from cabrio.core.sheet import Revision, Sheet, build
+
+VERSION = 1
+
+
+class Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class FileLine(Strict):
+    name: str
+    place: str
+    old: Any
+    new: Any
+
+
+class FileVerdict(Strict):
+    outcome: Literal["better", "same", "worse", "not tested"]
+    decision: Literal["keep", "back out", "open"]
+    words: str = ""
+    by: str
+    at: datetime
+
+
+class FileSlip(Strict):
+    """What made a revision. `session` is [event, session] counted from 0 within this file."""
+
+    author: str
+    why: str = ""
+    expectation: str = ""
+    session: tuple[int, int] | None = None
+    lines: list[FileLine]
+    verdicts: list[FileVerdict] = []
+
+
+class FileRevision(Strict):
+    number: int = Field(ge=1)
+    setup: dict[str, list[Any]]
+    by: str
+    at: datetime
+    slip: FileSlip | None = None
+
+
+class FileReading(Strict):
+    """One reading. Values are SI; corner rows are LF, RF, LR, RR; one row a settle."""
+
+    kind: str
+    revision: int = Field(ge=1)
+    settles: dict[str, list[list[float]]] = {}
+    conditions: dict[str, bool] = {}
+    fuel_mass: float | None = None
+    note: str = ""
+    by: str
+    at: datetime
+    withdrawn_by: str | None = None
+    withdrawn_at: datetime | None = None
+    withdrawn_why: str | None = None
+
+
+class FileRun(Strict):
+    number: int = Field(ge=1)
+    revision: int = Field(ge=1)
+    driver: str = ""
+    laps: int | None = Field(default=None, ge=0)
+    best_time: float | None = Field(default=None, gt=0)
+    tyres: str = ""
+    confidence: int | None = Field(default=None, ge=1, le=5)
+    words: list[dict[str, str]] = []
+    note: str = ""
+    by: str
+    at: datetime
+
+
+class FileSession(Strict):
+    """Temperatures in K."""
+
+    name: str
+    kind: str
+    starts_at: datetime
+    surface: str = ""
+    air_temperature: float | None = None
+    track_temperature: float | None = None
+    note: str = ""
+    runs: list[FileRun] = []
+
+
+class FileEvent(Strict):
+    name: str
+    place: str = ""
+    starts_on: date
+    ends_on: date
+    note: str = ""
+    sessions: list[FileSession] = []
+
+
+class CarFile(Strict):
+    """A car file. All values are SI: m, kg, N/m, rad, Pa, K. Drafts not yet booked are not in it."""
+
+    format: Literal["cabrio-car"]
+    version: Literal[1]
+    car: Car
+    on_revision: int = Field(ge=1)
+    revisions: list[FileRevision] = Field(min_length=1)
+    readings: list[FileReading] = []
+    events: list[FileEvent] = []
+
+
+def read(text: str | bytes) -> CarFile:
+    """A car file from its text. Raises Problems with a sentence for each thing that is wrong."""
+    try:
+        document = json.loads(text, parse_constant=_no_constant)
+    except UnicodeDecodeError as problem:
+        raise _refused("This is not a car file: it is not text.") from problem
+    except RecursionError as problem:
+        raise _refused("This is not a car file: it is nested too deep.") from problem
+    except json.JSONDecodeError as problem:
+        raise _refused(f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
+                       "Export it once more.") from problem  # fmt: skip
+    if not isinstance(document, dict) or document.get("format") != "cabrio-car":
+        raise _refused("This is not a car file: it has no “format”: “cabrio-car”.")
+    version = document.get("version")
+    if isinstance(version, int) and version > VERSION:
+        raise _refused(f"This file was written by a later version (file version {version}; this one "
+                       f"reads up to {VERSION}). Update, or export it again from there.")  # fmt: skip
+    try:
+        file = CarFile.model_validate(document)
+    except ValidationError as problem:
+        raise Problems([_sentence(error) for error in problem.errors()[:10]]) from problem
+    _check(file)
+    return file
+
+
+def _no_constant(name: str) -> float:
+    raise _refused(f"The file has a {name} where a number belongs.")
+
+
+def _refused(sentence: str) -> Problems:
+    return Problems([Impossible(sentence, number="file")])
+
+
+def _sentence(error: Any) -> CoreError:
+    where = ".".join(str(part) for part in error["loc"]) or "the file"
+    return Impossible(f"In {where}: {error['msg'][0].lower()}{error['msg'][1:]}.", number="file")
+
+
+def _check(file: CarFile) -> None:
+    """What the schema alone cannot say: the parts of the file must fit together."""
+    problems: list[CoreError] = []
+
+    def refuse(sentence: str) -> None:
+        problems.append(Impossible(sentence, number="file"))
+
+    wanted = list(range(1, len(file.revisions) + 1))
+    if [revision.number for revision in file.revisions] != wanted:
+        refuse(f"Revisions must run from 1 to {len(wanted)} without a gap.")
+    elif file.on_revision != wanted[-1]:
+        refuse(f"The car must be on its last revision, {wanted[-1]}.")
+    for name, given in file.car.given.items():
+        try:
+            places = len(number_named(name).shape.places)
+            if len(given.values) != places:
+                refuse(f"{name} has {len(given.values)} values and needs {places}.")
+        except CoreError as problem:
+            refuse(problem.sentence)
+    for revision in file.revisions:
+        try:
+            check_setup(file.car, revision.setup)
+        except Problems as several:
+            refuse(f"Revision {revision.number}: {several.problems[0].sentence}")
+        slip = revision.slip
+        if slip and slip.session:
+            event, session = slip.session
+            if not (
+                0 <= event < len(file.events) and 0 <= session < len(file.events[event].sessions)
+            ):
+                refuse(f"Revision {revision.number} names a session that the file does not have.")
+    known = set(wanted)
+    if any(reading.revision not in known for reading in file.readings):
+        refuse("A reading belongs to a revision that the file does not have.")
+    for reading in file.readings:
+        for name, rows in reading.settles.items():
+            try:
+                places = len(number_named(name).shape.places)
+            except CoreError as problem:
+                refuse(problem.sentence)
+                continue
+            if not rows or any(len(row) != places for row in rows):
+                refuse(f"A reading of {name} needs {places} values in each settle.")
+    runs = [run for event in file.events for session in event.sessions for run in session.runs]
+    if any(run.revision not in known for run in runs):
+        refuse("A run was made on a revision that the file does not have.")
+    if problems:
+        raise Problems(problems)
+
+
+def write(file: CarFile) -> str:
+    return json.dumps(file.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of a car file."""
+    document = CarFile.model_json_schema(mode="serialization")
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **document}
+
+
+def sheet_of(file: CarFile) -> Sheet:
+    """The worked sheet of the car as the file leaves it."""
+    revisions = [
+        Revision(r.number, r.setup, _lines(r), r.by, r.at.isoformat()) for r in file.revisions
+    ]
+    readings = [
+        Reading(
+            id=i, kind=r.kind, revision=r.revision, by=r.by, at=r.at.isoformat(), settles=r.settles,
+            conditions=r.conditions, fuel_mass=r.fuel_mass, note=r.note,
+            withdrawn_at=r.withdrawn_at.isoformat() if r.withdrawn_at else None,
+        )
+        for i, r in enumerate(file.readings)
+    ]  # fmt: skip
+    return build(file.car, file.revisions[-1].setup, readings, revisions)
+
+
+def _lines(revision: FileRevision) -> tuple[Line, ...]:
+    lines = revision.slip.lines if revision.slip else []
+    return tuple(Line(line.name, line.place, line.old, line.new) for line in lines)

@@ -1,0 +1,32 @@
+"""Every worked figure of a car file as plain JSON: the core as a command."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from cabrio.core.registry import figures
+from cabrio.core.units import MEASURES
+
+from .car_file import CarFile, sheet_of
+
+
+def derive(file: CarFile) -> dict[str, Any]:
+    """Each figure with its SI unit and values by place, or the reason it could not be worked."""
+    sheet = sheet_of(file)
+    worked: dict[str, Any] = {}
+    for name, entry in figures().items():
+        number = entry.number
+        row: dict[str, Any] = {"label": number.label, "unit": MEASURES[number.quantity].si}
+        values = sheet.value(name)
+        if values is not None:
+            row["values"] = dict(zip(number.shape.places, values, strict=True))
+            if sheet.status(name) != "fresh":
+                row["reading"] = sheet.status(name)
+            if sheet.estimated(name):
+                row["estimated_from"] = sheet.estimated(name)
+        elif name in sheet.worked.refused:
+            row["refused"] = sheet.worked.refused[name].sentence
+        else:
+            row["missing"] = [need.sentence for need in sheet.worked.missing.get(name, ())]
+        worked[name] = row
+    return {"car": file.car.name, "revision": file.on_revision, "figures": worked}

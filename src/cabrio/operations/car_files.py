@@ -1,0 +1,170 @@
+"""A car out to a file, and a file in as a new car. In is all or nothing."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from cabrio.files.car_file import (
+    CarFile,
+    FileEvent,
+    FileLine,
+    FileReading,
+    FileRevision,
+    FileRun,
+    FileSession,
+    FileSlip,
+    FileVerdict,
+)
+from cabrio.storage import cars, logbook
+from cabrio.storage.documents import car_document, content_hash
+from cabrio.storage.models import (
+    CarRow,
+    EventRow,
+    ReadingRow,
+    RevisionRow,
+    RunRow,
+    SessionRow,
+    SlipLineRow,
+    SlipRow,
+    VerdictRow,
+)
+
+from .actor import Actor
+from .bench import load
+
+RUN_FIELDS = ("number", "revision", "driver", "laps", "best_time", "tyres", "confidence", "words",
+              "note", "by", "at")  # fmt: skip
+SESSION_FIELDS = ("name", "kind", "starts_at", "surface", "air_temperature", "track_temperature",
+                  "note")  # fmt: skip
+READING_FIELDS = ("kind", "revision", "settles", "conditions", "fuel_mass", "note", "withdrawn_by",
+                  "withdrawn_at", "withdrawn_why")  # fmt: skip
+EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "note")
+VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
+
+
+def export(db: Session, actor: Actor, car_id: int) -> CarFile:
+    """The whole record of a car, drafts left out."""
+    actor.must("look")
+    bench = load(db, actor, car_id)
+    events, place_of = _events_out(db, car_id)
+    return CarFile(
+        format="cabrio-car",
+        version=1,
+        car=bench.car,
+        on_revision=bench.row.revision,
+        revisions=_revisions_out(db, car_id, place_of),
+        readings=[
+            FileReading(**{name: getattr(row, name) for name in READING_FIELDS},
+                        by=row.taken_by, at=row.taken_at)
+            for row in db.scalars(select(ReadingRow).where(ReadingRow.car_id == car_id)
+                                  .order_by(ReadingRow.taken_at, ReadingRow.id))
+        ],
+        events=events,
+    )  # fmt: skip
+
+
+def _events_out(db: Session, car_id: int) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
+    events: dict[int, FileEvent] = {}
+    place_of: dict[int, tuple[int, int]] = {}
+    for session in logbook.sessions_of(db, car_id):
+        row = session.event
+        if row.id not in events:
+            events[row.id] = FileEvent(**{name: getattr(row, name) for name in EVENT_FIELDS})
+        event = events[row.id]
+        place_of[session.id] = (list(events).index(row.id), len(event.sessions))
+        runs = [FileRun(**{n: getattr(run, n) for n in RUN_FIELDS}) for run in session.runs]
+        event.sessions.append(
+            FileSession(**{name: getattr(session, name) for name in SESSION_FIELDS}, runs=runs)
+        )
+    return list(events.values()), place_of
+
+
+def _revisions_out(
+    db: Session, car_id: int, place_of: dict[int, tuple[int, int]]
+) -> list[FileRevision]:
+    booked = cars.booked_slips(db, car_id)
+    query = select(RevisionRow).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
+    out = []
+    for row in db.scalars(query):
+        slip = booked.get(row.number)
+        out.append(FileRevision(
+            number=row.number, setup=row.setup, by=row.booked_by, at=row.booked_at,
+            slip=None if slip is None else _slip_out(db, slip, place_of)))  # fmt: skip
+    return out
+
+
+def _slip_out(db: Session, slip: SlipRow, place_of: dict[int, tuple[int, int]]) -> FileSlip:
+    verdicts = db.scalars(select(VerdictRow).where(VerdictRow.slip_id == slip.id)
+                          .order_by(VerdictRow.at, VerdictRow.id))  # fmt: skip
+    return FileSlip(
+        author=slip.author,
+        why=slip.why,
+        expectation=slip.expectation,
+        session=place_of.get(slip.session_id) if slip.session_id else None,
+        lines=[FileLine(name=x.name, place=x.place, old=x.old, new=x.new) for x in slip.lines],
+        verdicts=[FileVerdict(**{n: getattr(v, n) for n in VERDICT_FIELDS}) for v in verdicts],
+    )
+
+
+def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
+    """Add the file's car, with its whole record, to the actor's team. The file is checked already."""
+    actor.must("import")
+    car = CarRow(team_id=actor.team_id, document=car_document(file.car), revision=file.on_revision,
+                 added_at=now)  # fmt: skip
+    db.add(car)
+    db.flush()
+    sessions = _events_in(db, actor, car.id, file)
+    for revision in file.revisions:
+        db.add(RevisionRow(car_id=car.id, number=revision.number, setup=revision.setup,
+                           content_hash=content_hash(revision.setup), booked_by=revision.by,
+                           booked_at=revision.at))  # fmt: skip
+        if revision.slip:
+            _slip_in(db, car.id, revision, revision.slip, sessions)
+    for reading in file.readings:
+        values = {name: getattr(reading, name) for name in READING_FIELDS}
+        db.add(ReadingRow(car_id=car.id, taken_by=reading.by, taken_at=reading.at, **values))
+    db.flush()
+    return car
+
+
+def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tuple[int, int], int]:
+    """The file's events; one the team already has, by name, place and days, is used, not doubled."""
+    known = {
+        (e.name, e.place, e.starts_on, e.ends_on): e for e in logbook.events_of(db, actor.team_id)
+    }
+    ids: dict[tuple[int, int], int] = {}
+    for i, event in enumerate(file.events):
+        key = (event.name, event.place, event.starts_on, event.ends_on)
+        row = known.get(key)
+        if row is None or row.note != event.note:
+            row = EventRow(team_id=actor.team_id, **{n: getattr(event, n) for n in EVENT_FIELDS})
+            db.add(row)
+            db.flush()
+        for j, session in enumerate(event.sessions):
+            values = {name: getattr(session, name) for name in SESSION_FIELDS}
+            added = SessionRow(event_id=row.id, car_id=car_id, **values)
+            added.runs = [
+                RunRow(**{n: getattr(run, n) for n in RUN_FIELDS}) for run in session.runs
+            ]
+            db.add(added)
+            db.flush()
+            ids[i, j] = added.id
+    return ids
+
+
+def _slip_in(
+    db: Session, car_id: int, revision: FileRevision, slip: FileSlip,
+    sessions: dict[tuple[int, int], int],
+) -> None:  # fmt: skip
+    row = SlipRow(car_id=car_id, author=slip.author, state="booked", base=revision.number - 1,
+                  booked_as=revision.number, why=slip.why, expectation=slip.expectation,
+                  session_id=sessions[slip.session] if slip.session else None, at=revision.at)  # fmt: skip
+    row.lines = [SlipLineRow(position=i, name=x.name, place=x.place, old=x.old, new=x.new)
+                 for i, x in enumerate(slip.lines)]  # fmt: skip
+    db.add(row)
+    db.flush()
+    for verdict in slip.verdicts:
+        db.add(VerdictRow(slip_id=row.id, **{n: getattr(verdict, n) for n in VERDICT_FIELDS}))
