@@ -1,0 +1,82 @@
+/** Keys and fetchers in one place; no key is written in a component. */
+import { queryOptions } from '@tanstack/react-query';
+import { ask, client, rememberToken, type NumberName } from './client';
+
+export const meQuery = queryOptions({
+  queryKey: ['me'],
+  queryFn: async () => {
+    const me = await ask(client.GET('/api/session'));
+    rememberToken(me.token);
+    return me;
+  },
+  staleTime: Infinity,
+});
+
+export const demoPeopleQuery = queryOptions({
+  queryKey: ['demo-people'],
+  queryFn: () => ask(client.GET('/api/demo-people')),
+  staleTime: Infinity,
+});
+
+export const vocabularyQuery = queryOptions({
+  queryKey: ['vocabulary'],
+  queryFn: () => ask(client.GET('/api/vocabulary')),
+  staleTime: Infinity,
+});
+
+export const garageQuery = queryOptions({
+  queryKey: ['garage'],
+  queryFn: () => ask(client.GET('/api/cars')),
+});
+
+const path = (car: number) => ({ params: { path: { car_id: car } } });
+
+export const benchQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'bench'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}', path(car))),
+    refetchInterval: 15_000, // someone else may book meanwhile
+  });
+
+export const springsQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'springs'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/springs', path(car))),
+  });
+
+export const readingsQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'readings'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/readings', path(car))),
+  });
+
+export const logbookQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'logbook'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/logbook', path(car))),
+  });
+
+export const compareQuery = (car: number, left: number, right: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'compare', left, right],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/compare', {
+          params: { path: { car_id: car }, query: { left, right } },
+        }),
+      ),
+  });
+
+export const workingQuery = (car: number, name: NumberName) =>
+  queryOptions({
+    queryKey: ['car', car, 'working', name],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/working/{name}', {
+          params: { path: { car_id: car, name } },
+        }),
+      ),
+  });
+
+/** Everything known of one car, for invalidation after a change. */
+export const carKey = (car: number) => ['car', car] as const;

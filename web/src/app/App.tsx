@@ -1,0 +1,47 @@
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useMemo } from 'react';
+import { Navigate, Outlet, Route, Routes } from 'react-router';
+import { meQuery, vocabularyQuery } from '../api/queries';
+import { Dictionary, DictionaryProvider } from '../numbers/vocabulary';
+import { CarFrame } from './CarFrame';
+import { Garage } from './Garage';
+import { SignIn } from './SignIn';
+import { Failed, Waiting } from './states';
+
+const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
+const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));
+const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
+const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
+
+export function App() {
+  const me = useQuery(meQuery);
+  if (me.isPending) return <Waiting what="Opening Cabrio" />;
+  if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />;
+  if (!me.data.name) return <SignIn demo={me.data.demo} />;
+  return (
+    <WithDictionary>
+      <Suspense fallback={<Waiting what="Opening" />}>
+        <Routes>
+          <Route index element={<Garage />} />
+          <Route path="cars/:car" element={<CarFrame />}>
+            <Route index element={<Navigate to="plan" replace />} />
+            <Route path="logbook" element={<Logbook />} />
+            <Route path="compare" element={<Compare />} />
+            <Route path="data" element={<CarData />} />
+            <Route path=":station" element={<Station />} />
+          </Route>
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+        <Outlet />
+      </Suspense>
+    </WithDictionary>
+  );
+}
+
+function WithDictionary({ children }: { children: React.ReactNode }) {
+  const words = useQuery(vocabularyQuery);
+  const dictionary = useMemo(() => words.data && new Dictionary(words.data), [words.data]);
+  if (words.isError) return <Failed error={words.error} again={() => void words.refetch()} />;
+  if (!dictionary) return <Waiting what="Fetching the dictionary" />;
+  return <DictionaryProvider value={dictionary}>{children}</DictionaryProvider>;
+}

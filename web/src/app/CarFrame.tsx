@@ -1,0 +1,88 @@
+/** The bench around a car: route on the left, the sheet, the slip on the right. */
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { Outlet, useParams } from 'react-router';
+import type { NumberName } from '../api/client';
+import { benchQuery, carKey } from '../api/queries';
+import { WorkingPanel } from '../numbers/WorkingPanel';
+import { SlipPanel } from '../slip/SlipPanel';
+import { SlipProvider } from '../slip/slip';
+import { BenchProvider } from './bench';
+import { CommandLine } from './CommandLine';
+import { Header } from './Header';
+import { Legend } from './Legend';
+import { RouteOfWork } from './RouteOfWork';
+import { Failed, Waiting } from './states';
+import { useDictionary } from '../numbers/vocabulary';
+
+export function CarFrame() {
+  const { car: carId } = useParams();
+  const car = Number(carId);
+  const queries = useQueryClient();
+  const dictionary = useDictionary();
+  const found = useQuery(benchQuery(car));
+  const [asked, setAsked] = useState<{ name: NumberName; place?: string } | null>(null);
+  const [legend, setLegend] = useState(false);
+
+  const refresh = useCallback(async () => {
+    await queries.invalidateQueries({ queryKey: carKey(car) });
+  }, [queries, car]);
+  const explain = useCallback(
+    (name: NumberName, place?: string) => setAsked(place ? { name, place } : { name }),
+    [],
+  );
+  const context = useMemo(
+    () => found.data && { bench: found.data, explain, refresh },
+    [found.data, explain, refresh],
+  );
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest('input,textarea,select');
+      if (event.key === '?' && !typing) setLegend((open) => !open);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  const name = found.data?.name;
+  useEffect(() => {
+    document.title = name ? `${name} · Cabrio` : 'Cabrio';
+  }, [name]);
+
+  if (found.isError && !found.data)
+    return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (!context) return <Waiting what="Opening the bench" />;
+  const { bench } = context;
+  const session = bench.session;
+  return (
+    <BenchProvider value={context}>
+      <SlipProvider key={car}>
+        <Header>
+          <div className="about-car">
+            <b>{bench.name}</b>
+            <span>
+              {bench.discipline} · no. {bench.race_number} · on revision <b>{bench.revision}</b>
+            </span>
+            {session && (
+              <span className="about-session">
+                for <b>{session.name}</b> · {session.place}
+                {session.surface ? ` · ${session.surface}` : ''}
+              </span>
+            )}
+          </div>
+          <CommandLine />
+          <span className="profile">{dictionary.shown('rate', bench.profile).symbol}</span>
+        </Header>
+        <div className="bench">
+          <RouteOfWork openLegend={() => setLegend(true)} />
+          <main className="sheet">
+            <Outlet />
+          </main>
+          <SlipPanel />
+        </div>
+        <WorkingPanel asked={asked} close={() => setAsked(null)} />
+        <Legend show={legend} close={() => setLegend(false)} />
+      </SlipProvider>
+    </BenchProvider>
+  );
+}

@@ -1,0 +1,93 @@
+/** The line that understands the trade: changes, goes and explains, without a mouse. */
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ask, client } from '../api/client';
+import { useSlip } from '../slip/slip';
+import { useBench } from './bench';
+
+export function CommandLine() {
+  const { bench, explain } = useBench();
+  const { change } = useSlip();
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const [said, setSaid] = useState('');
+  const command = useMutation({
+    mutationFn: () =>
+      ask(
+        client.POST('/api/cars/{car_id}/command', {
+          params: { path: { car_id: bench.id } },
+          body: { text },
+        }),
+      ),
+    onSuccess: (intent) => {
+      setText('');
+      setSaid(intent.note || (intent.changes.length ? 'On the slip.' : ''));
+      if (intent.go) void navigate(`/cars/${bench.id}/${intent.go}`);
+      if (intent.why) explain(intent.why.name, intent.why.place ?? undefined);
+      if (intent.changes.length) change(intent.changes);
+    },
+    onError: (error) => setSaid(error.message),
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest('input,textarea,select');
+      if (
+        (event.key === '/' && !typing) ||
+        (event.key === 'k' && (event.ctrlKey || event.metaKey))
+      ) {
+        event.preventDefault();
+        input.current?.focus();
+        input.current?.select();
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  useEffect(() => {
+    if (!said || command.isError) return;
+    const timer = setTimeout(() => setSaid(''), 4000);
+    return () => clearTimeout(timer);
+  }, [said, command.isError]);
+  return (
+    <form
+      className="command"
+      role="search"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim()) command.mutate();
+      }}
+    >
+      <input
+        ref={input}
+        aria-label="Command line"
+        aria-describedby="command-said"
+        placeholder="rear spring 70, front bar +1, why cross"
+        value={text}
+        spellCheck={false}
+        autoComplete="off"
+        onChange={(event) => {
+          setText(event.target.value);
+          setSaid('');
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') {
+            setText('');
+            setSaid('');
+            event.currentTarget.blur();
+          }
+        }}
+      />
+      <kbd>/</kbd>
+      <output
+        id="command-said"
+        className={said ? 'said' : 'visually-hidden'}
+        data-error={command.isError}
+      >
+        {said}
+      </output>
+    </form>
+  );
+}

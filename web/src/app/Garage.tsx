@@ -1,0 +1,135 @@
+/** The team's cars: each drawn to one scale, with its revision and what is stale. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { ask, client, type Schemas } from '../api/client';
+import { garageQuery } from '../api/queries';
+import { CarOutline } from '../drawings/CarOutline';
+import { Notice, StatusMark, type Status } from '../numbers/marks';
+import { showValue, useDictionary } from '../numbers/vocabulary';
+import { Header, useMay } from './Header';
+import { Empty, Failed, Moment, Waiting } from './states';
+
+export function Garage() {
+  const garage = useQuery(garageQuery);
+  const mayImport = useMay('import');
+  return (
+    <>
+      <Header />
+      <main className="garage">
+        <div className="sheet-head">
+          <h1>Garage</h1>
+          {mayImport && <ImportCar />}
+        </div>
+        {garage.isPending && <Waiting what="Opening the garage" />}
+        {garage.isError && <Failed error={garage.error} again={() => void garage.refetch()} />}
+        {garage.data?.cars.length === 0 && (
+          <Empty title="No car stands here yet.">
+            Bring one in from a car file. Its numbers, stores, revisions and logbook come with it.
+          </Empty>
+        )}
+        <ul className="cars">
+          {garage.data?.cars.map((car) => (
+            <GarageCar key={car.id} car={car} />
+          ))}
+        </ul>
+      </main>
+    </>
+  );
+}
+
+function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
+  const dictionary = useDictionary();
+  const mass = dictionary.shown('mass', car.profile);
+  const share = dictionary.shown('share', car.profile);
+  const use = dictionary.data.uses.find((one) => one.id === car.use);
+  const standings = (['void', 'doubtful', 'missing', 'fresh'] as Status[]).filter(
+    (status) => car.stale[status],
+  );
+  return (
+    <li className="garage-car">
+      <Link to={`/cars/${car.id}/plan`} className="garage-link">
+        <CarOutline wheelbase={car.wheelbase} track={car.track} />
+        <h2>{car.name}</h2>
+      </Link>
+      <p className="car-kind">
+        no. {car.race_number} · {use?.label ?? car.discipline}
+      </p>
+      <dl className="pairs">
+        <div>
+          <dt>On revision</dt>
+          <dd>
+            <b>{car.revision}</b>
+          </dd>
+        </div>
+        <div>
+          <dt>Booked</dt>
+          <dd>
+            <Moment at={car.booked_at} by={car.booked_by.split(' ')[0]} />
+          </dd>
+        </div>
+        <div>
+          <dt>Prepared for</dt>
+          <dd>{car.session ? `${car.session}, ${car.event}` : 'nothing yet'}</dd>
+        </div>
+        <div>
+          <dt>On the pads</dt>
+          <dd>
+            {car.total_mass !== null && car.front_share !== null
+              ? `${showValue(car.total_mass, mass)} ${mass.symbol}, ${showValue(car.front_share, share)} % front`
+              : 'not read yet'}
+          </dd>
+        </div>
+      </dl>
+      <p className="standings">
+        {standings.map((status) => (
+          <span key={status}>
+            <StatusMark status={status} /> {car.stale[status]} {status}
+          </span>
+        ))}
+      </p>
+      <p className="garage-actions">
+        <Link to={`/cars/${car.id}/logbook`}>Logbook</Link>
+        <a href={`/api/cars/${car.id}/file`} download>
+          Export car file
+        </a>
+      </p>
+    </li>
+  );
+}
+
+function ImportCar() {
+  const input = useRef<HTMLInputElement>(null);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const bringIn = useMutation({
+    mutationFn: async (file: File) =>
+      ask(client.POST('/api/cars/import', { body: { text: await file.text() } })),
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
+      await navigate(`/cars/${made.id}/plan`);
+    },
+  });
+  return (
+    <div className="import">
+      <input
+        ref={input}
+        id="car-file"
+        type="file"
+        accept="application/json,.json"
+        className="visually-hidden"
+        tabIndex={-1}
+        aria-label="Car file"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) bringIn.mutate(file);
+          event.target.value = '';
+        }}
+      />
+      <button type="button" className="quiet" onClick={() => input.current?.click()}>
+        {bringIn.isPending ? 'Bringing it in …' : 'Bring in a car file'}
+      </button>
+      {bringIn.error && <Notice tone="draft">{bringIn.error.message}</Notice>}
+    </div>
+  );
+}

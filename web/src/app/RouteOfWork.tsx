@@ -1,0 +1,46 @@
+/** The stations in the order the work is done, each with how it stands. */
+import { NavLink } from 'react-router';
+import { StatusMark } from '../numbers/marks';
+import { useDictionary } from '../numbers/vocabulary';
+import { stationStatus, useBench } from './bench';
+
+export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  return (
+    <nav className="route" aria-label="Order of work">
+      <h2>Order of work</h2>
+      <ol>
+        {dictionary.stationsFor(bench.discipline).map((station) => {
+          const status = stationStatus(bench, station.readings);
+          return (
+            <li key={station.id}>
+              <NavLink to={`/cars/${bench.id}/${station.id}`}>
+                <StatusMark status={status} />
+                <span>
+                  {station.label}
+                  {status !== 'fresh' && <small className={`word-${status}`}>{status}</small>}
+                </span>
+              </NavLink>
+            </li>
+          );
+        })}
+      </ol>
+      <h2>Record</h2>
+      <ul>
+        <li>
+          <NavLink to={`/cars/${bench.id}/logbook`}>Logbook</NavLink>
+        </li>
+        <li>
+          <NavLink to={`/cars/${bench.id}/compare`}>Compare</NavLink>
+        </li>
+        <li>
+          <NavLink to={`/cars/${bench.id}/data`}>Car and stores</NavLink>
+        </li>
+      </ul>
+      <button type="button" className="marks-key" onClick={openLegend}>
+        marks <kbd>?</kbd>
+      </button>
+    </nav>
+  );
+}

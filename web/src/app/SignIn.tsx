@@ -1,0 +1,103 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { ask, client, rememberToken, type Schemas } from '../api/client';
+import { demoPeopleQuery, meQuery } from '../api/queries';
+import { Notice } from '../numbers/marks';
+import { Logo } from './Logo';
+
+const MAY: Record<string, string> = {
+  engineer: 'changes and books',
+  crew: 'reads and logs',
+  driver: 'speaks and judges',
+  viewer: 'looks',
+};
+
+export function SignIn({ demo }: { demo: boolean }) {
+  const queries = useQueryClient();
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  const enter = (me: Schemas['Me']) => {
+    rememberToken(me.token);
+    queries.clear();
+    queries.setQueryData(meQuery.queryKey, me);
+  };
+  const signIn = useMutation({
+    mutationFn: () => ask(client.POST('/api/session', { body: { email, password } })),
+    onSuccess: enter,
+  });
+  const asDemo = useMutation({
+    mutationFn: (person: number) => ask(client.POST('/api/session/demo', { body: { person } })),
+    onSuccess: enter,
+  });
+  const people = useQuery({ ...demoPeopleQuery, enabled: demo });
+  const failed = signIn.error ?? asDemo.error;
+  return (
+    <main className="sign-in">
+      <section className="sign-in-sheet">
+        <h1>
+          <Logo />
+        </h1>
+        <p className="lead">
+          The car worked out from its own numbers; every change booked; everything a change upsets
+          pointed at before it rolls.
+        </p>
+        {failed && <Notice tone="draft">{failed.message}</Notice>}
+        {demo && people.data && (
+          <>
+            <h2>The demo’s people</h2>
+            <p className="hint">A made-up team. One press signs you in.</p>
+            <ul className="people">
+              {people.data.people.map((person) => (
+                <li key={person.id}>
+                  <button
+                    type="button"
+                    disabled={asDemo.isPending}
+                    onClick={() => asDemo.mutate(person.id)}
+                  >
+                    <b>{person.name}</b>
+                    <span>
+                      {person.role} · {MAY[person.role]}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <h2>{demo ? 'Or with a password' : 'Sign in'}</h2>
+        <Form
+          onSubmit={(event) => {
+            event.preventDefault();
+            signIn.mutate();
+          }}
+        >
+          <Form.Group controlId="email" className="field">
+            <Form.Label>E-mail address</Form.Label>
+            <Form.Control
+              type="email"
+              autoComplete="username"
+              required
+              value={email}
+              onChange={(event) => setEmail(event.target.value)}
+            />
+          </Form.Group>
+          <Form.Group controlId="password" className="field">
+            <Form.Label>Password</Form.Label>
+            <Form.Control
+              type="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
+          </Form.Group>
+          <Button type="submit" variant="dark" disabled={signIn.isPending}>
+            Sign in
+          </Button>
+        </Form>
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,39 @@
+/** What every view of a car shares: the bench as the API gives it, and the panels over it. */
+import { createContext, use } from 'react';
+import type { NumberName, Schemas } from '../api/client';
+
+export type BenchData = Schemas['BenchView'];
+
+export interface BenchContext {
+  bench: BenchData;
+  explain: (name: NumberName, place?: string) => void;
+  refresh: () => Promise<void>;
+}
+
+const Context = createContext<BenchContext | null>(null);
+export const BenchProvider = Context.Provider;
+
+export function useBench(): BenchContext {
+  const found = use(Context);
+  if (!found) throw new Error('outside a bench');
+  return found;
+}
+
+/** The band of a number at a place for this car's use, if there is one. */
+export function bandOf(bench: BenchData, name: NumberName, place: string) {
+  return bench.bands.find(
+    (band) => band.number === name && (band.place === place || band.place === 'any'),
+  );
+}
+
+/** How a station stands: the worst of its readings. */
+export function stationStatus(
+  bench: BenchData,
+  readings: string[],
+): Schemas['StandingView']['status'] {
+  const order = ['fresh', 'missing', 'doubtful', 'void'] as const;
+  let worst = 0;
+  for (const standing of bench.standings)
+    if (readings.includes(standing.kind)) worst = Math.max(worst, order.indexOf(standing.status));
+  return order[worst] ?? 'fresh';
+}

@@ -1,0 +1,152 @@
+/** The car's own data and the stores: what every figure starts from. */
+import { useMutation } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useLocation } from 'react-router';
+import { ask, client, type NumberName } from '../api/client';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Moment } from '../app/states';
+import { GivenFields } from '../numbers/GivenField';
+import { Notice } from '../numbers/marks';
+import { useDictionary } from '../numbers/vocabulary';
+import { Stores } from './Stores';
+
+export function CarData() {
+  const dictionary = useDictionary();
+  const { hash } = useLocation();
+  const given: NumberName[] = dictionary.data.numbers
+    .filter((entry) => entry.kind === 'given' || entry.name === 'target_frequency')
+    .map((entry) => entry.name);
+  useEffect(() => {
+    if (!hash) return;
+    const target = document.getElementById(decodeURIComponent(hash.slice(1)));
+    target?.scrollIntoView({ block: 'center' });
+    target?.querySelector('input')?.focus();
+  }, [hash]);
+  return (
+    <article className="car-data">
+      <div className="sheet-head">
+        <h1>Car and stores</h1>
+        <p>
+          Type any unit with the number: 98 1/8 in, 9 kgf/mm, 240 N/mm. Each is saved as you leave
+          it.
+        </p>
+      </div>
+      <Settings />
+      <ul className="given-list">
+        {given.map((name) => (
+          <li key={name}>
+            <div className="given-group">
+              <GivenFields name={name} />
+            </div>
+            <GivenNote name={name} />
+          </li>
+        ))}
+      </ul>
+      <Stores />
+    </article>
+  );
+}
+
+function GivenNote({ name }: { name: NumberName }) {
+  const { bench, refresh } = useBench();
+  const dictionary = useDictionary();
+  const may = useMay('give');
+  const entry = dictionary.entry(name);
+  const given = bench.given[name];
+  const mark = useMutation({
+    mutationFn: (estimated: boolean) =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/given', {
+          params: { path: { car_id: bench.id } },
+          body: { estimated: { [name]: estimated } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <p className="given-note">
+      {entry.help}
+      {given?.at && (
+        <span>
+          <Moment at={given.at} by={given.by} />
+        </span>
+      )}
+      {given && entry.kind === 'given' && (
+        <label>
+          <input
+            type="checkbox"
+            disabled={!may}
+            checked={given.estimated}
+            onChange={(event) => mark.mutate(event.target.checked)}
+          />{' '}
+          an estimate
+        </label>
+      )}
+      {mark.error && <Notice tone="draft">{mark.error.message}</Notice>}
+    </p>
+  );
+}
+
+function Settings() {
+  const { bench, refresh } = useBench();
+  const dictionary = useDictionary();
+  const may = useMay('give');
+  const settle = useMutation({
+    mutationFn: (body: { profile?: string; use?: string }) =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/settings', {
+          params: { path: { car_id: bench.id } },
+          body,
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(bench.discipline));
+  return (
+    <div className="car-settings">
+      <div className="cell">
+        <label htmlFor="profile">Units</label>
+        <select
+          id="profile"
+          disabled={!may}
+          value={bench.profile}
+          onChange={(event) => settle.mutate({ profile: event.target.value })}
+        >
+          {Object.entries(dictionary.data.profiles).map(([id, label]) => (
+            <option key={id} value={id}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="cell">
+        <label htmlFor="use">Use, which picks its bands</label>
+        <select
+          id="use"
+          disabled={!may}
+          value={bench.use}
+          onChange={(event) => settle.mutate({ use: event.target.value })}
+        >
+          {uses.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      <p>
+        {words(bench.front_layout)} front, {words(bench.rear_layout)} rear, driven at{' '}
+        {bench.driven === 'all' ? 'all four' : `the ${bench.driven}`}.{' '}
+        <a href={`/api/cars/${bench.id}/file`} download>
+          Export car file
+        </a>
+      </p>
+      {settle.error && <Notice tone="draft">{settle.error.message}</Notice>}
+    </div>
+  );
+}
+
+function words(layout: string): string {
+  return layout.replaceAll('_', ' ');
+}

@@ -1,0 +1,197 @@
+/** The stores: the springs there are to choose from. */
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { ask, client, Problem } from '../api/client';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Empty } from '../app/states';
+import { Notice } from '../numbers/marks';
+import { showValue, useDictionary } from '../numbers/vocabulary';
+
+const EMPTY = {
+  code: '',
+  rate: '',
+  free_length: '',
+  solid_length: '',
+  fits: 'both' as 'front' | 'rear' | 'both',
+};
+
+export function Stores() {
+  const { bench, refresh } = useBench();
+  const dictionary = useDictionary();
+  const may = useMay('give');
+  const rate = dictionary.shown('rate', bench.profile);
+  const length = dictionary.shown('dimension', bench.profile);
+  const remove = useMutation({
+    mutationFn: (code: string) =>
+      ask(
+        client.POST('/api/cars/{car_id}/stores/springs/remove', {
+          params: { path: { car_id: bench.id } },
+          body: { code },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const springs = [...bench.springs].sort((a, b) => a.rate - b.rate);
+  return (
+    <section id="stores" className="stores">
+      <h2>Springs in the stores</h2>
+      {springs.length === 0 ? (
+        <Empty title="The stores are empty.">
+          Add the springs you own; each is then worked out on the springs station.
+        </Empty>
+      ) : (
+        <table className="candidates">
+          <thead>
+            <tr>
+              <th scope="col">Rate</th>
+              <th scope="col">code</th>
+              <th scope="col">free</th>
+              <th scope="col">solid</th>
+              <th scope="col">fits</th>
+              <th scope="col">
+                <span className="visually-hidden">Take out</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {springs.map((one) => (
+              <tr key={one.code}>
+                <th scope="row">
+                  {showValue(one.rate, rate)} <small>{rate.symbol}</small>
+                </th>
+                <td>{one.code}</td>
+                <td>
+                  {one.free_length === null
+                    ? '–'
+                    : `${showValue(one.free_length, length)} ${length.symbol}`}
+                </td>
+                <td>
+                  {one.solid_length === null
+                    ? '–'
+                    : `${showValue(one.solid_length, length)} ${length.symbol}`}
+                </td>
+                <td>{one.fits}</td>
+                <td className="fit">
+                  {one.worn ? (
+                    <small>in a revision</small>
+                  ) : (
+                    may && (
+                      <button
+                        type="button"
+                        className="quiet"
+                        onClick={() => remove.mutate(one.code)}
+                      >
+                        Take out<span className="visually-hidden"> {one.code}</span>
+                      </button>
+                    )
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {remove.error && <Notice tone="draft">{remove.error.message}</Notice>}
+      {may && <AddSpring />}
+    </section>
+  );
+}
+
+function AddSpring() {
+  const { bench, refresh } = useBench();
+  const dictionary = useDictionary();
+  const [spring, setSpring] = useState(EMPTY);
+  const add = useMutation({
+    mutationFn: (confirmed: boolean) =>
+      ask(
+        client.POST('/api/cars/{car_id}/stores/springs', {
+          params: { path: { car_id: bench.id } },
+          body: { ...spring, confirmed },
+        }),
+      ),
+    onSuccess: async () => {
+      setSpring(EMPTY);
+      await refresh();
+    },
+  });
+  const problem = add.error instanceof Problem ? add.error : null;
+  const rate = dictionary.shown('rate', bench.profile).symbol;
+  const length = dictionary.shown('dimension', bench.profile).symbol;
+  const fields = [
+    ['code', 'Code', ''],
+    ['rate', 'Rate', rate],
+    ['free_length', 'Free length', length],
+    ['solid_length', 'Solid length', length],
+  ] as const;
+  return (
+    <form
+      className="inline-form"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        add.mutate(false);
+      }}
+    >
+      <h3>Add a spring</h3>
+      <div className="cells">
+        {fields.map(([key, label, unit]) => {
+          const said = problem?.at(key);
+          return (
+            <div key={key} className={`cell${said ? ' has-problem' : ''}`}>
+              <label htmlFor={`spring-${key}`}>{label}</label>
+              <span className="given-box">
+                <input
+                  id={`spring-${key}`}
+                  value={spring[key]}
+                  autoComplete="off"
+                  aria-invalid={said !== undefined}
+                  aria-describedby={`spring-${key}-said`}
+                  onChange={(event) => {
+                    add.reset();
+                    setSpring({ ...spring, [key]: event.target.value });
+                  }}
+                />
+                {unit && <small>{unit}</small>}
+              </span>
+              <span
+                id={`spring-${key}-said`}
+                className="field-said"
+                role={said ? 'alert' : undefined}
+              >
+                {said}
+              </span>
+            </div>
+          );
+        })}
+        <div className="cell">
+          <label htmlFor="spring-fits">Fits</label>
+          <select
+            id="spring-fits"
+            value={spring.fits}
+            onChange={(event) =>
+              setSpring({ ...spring, fits: event.target.value as typeof EMPTY.fits })
+            }
+          >
+            <option value="both">both axles</option>
+            <option value="front">front</option>
+            <option value="rear">rear</option>
+          </select>
+        </div>
+      </div>
+      {problem && problem.errors.length === 0 && <Notice tone="draft">{problem.detail}</Notice>}
+      <div className="form-acts">
+        {problem?.asksToConfirm ? (
+          <Button variant="dark" onClick={() => add.mutate(true)}>
+            It is so: add it
+          </Button>
+        ) : (
+          <Button type="submit" variant="dark" disabled={add.isPending}>
+            Put it into the stores
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}

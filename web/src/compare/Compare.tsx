@@ -1,0 +1,173 @@
+/** Two revisions side by side: numbers set that differ, numbers worked that moved, what was not equal. */
+import { useQuery } from '@tanstack/react-query';
+import { useSearchParams } from 'react-router';
+import type { Schemas } from '../api/client';
+import { compareQuery, logbookQuery } from '../api/queries';
+import { useBench } from '../app/bench';
+import { Empty, Failed, Moment, Waiting } from '../app/states';
+import { Notice } from '../numbers/marks';
+import { useSteps } from '../numbers/Stepper';
+import { showChange, showValue, useDictionary, whereWords } from '../numbers/vocabulary';
+
+export function Compare() {
+  const { bench } = useBench();
+  const [query, setQuery] = useSearchParams();
+  const right = Number(query.get('right') ?? bench.revision);
+  const left = Number(query.get('left') ?? Math.max(1, bench.revision - 1));
+  const log = useQuery(logbookQuery(bench.id));
+  const found = useQuery(compareQuery(bench.id, left, right));
+  const choose = (side: 'left' | 'right', value: string) =>
+    setQuery({ left: String(left), right: String(right), [side]: value });
+  return (
+    <article className="compare">
+      <div className="sheet-head">
+        <h1>Compare</h1>
+        <p>Two revisions of {bench.name}, each with the readings taken by its own time.</p>
+      </div>
+      <div className="compare-pick">
+        <RevisionPick
+          label="From"
+          value={left}
+          revisions={log.data?.revisions}
+          set={(value) => choose('left', value)}
+        />
+        <RevisionPick
+          label="to"
+          value={right}
+          revisions={log.data?.revisions}
+          set={(value) => choose('right', value)}
+        />
+      </div>
+      {found.isPending && <Waiting what="Working both out" />}
+      {found.isError && <Failed error={found.error} />}
+      {found.data && <Difference found={found.data} />}
+    </article>
+  );
+}
+
+interface PickProps {
+  label: string;
+  value: number;
+  revisions: Schemas['RevisionView'][] | undefined;
+  set: (value: string) => void;
+}
+
+function RevisionPick({ label, value, revisions, set }: PickProps) {
+  const one = revisions?.find((revision) => revision.number === value);
+  return (
+    <div className="pick">
+      <label htmlFor={`pick-${label}`}>{label}</label>
+      <select id={`pick-${label}`} value={value} onChange={(event) => set(event.target.value)}>
+        {revisions?.map((revision) => (
+          <option key={revision.number} value={revision.number}>
+            revision {revision.number}
+          </option>
+        )) ?? <option value={value}>revision {value}</option>}
+      </select>
+      {one && (
+        <p>
+          <Moment at={one.at} by={one.by} />
+          {one.why && <br />}
+          {one.why}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Difference({ found }: { found: Schemas['CompareView'] }) {
+  const dictionary = useDictionary();
+  const { bench, explain } = useBench();
+  if (found.set_otherwise.length === 0 && found.moved.length === 0)
+    return <Empty title="Nothing differs.">These two are set alike and work out alike.</Empty>;
+  const rows = found.moved.filter((row) => {
+    const shown = dictionary.shown(dictionary.entry(row.name).quantity, bench.profile);
+    return (
+      row.before === null ||
+      row.after === null ||
+      showValue(row.before, shown) !== showValue(row.after, shown)
+    );
+  });
+  return (
+    <>
+      {found.unequal.map((sentence) => (
+        <Notice key={sentence}>{sentence}</Notice>
+      ))}
+      <h2>Set otherwise</h2>
+      {found.set_otherwise.length === 0 && <p className="hint">Nothing: they were set alike.</p>}
+      <table className="compare-table">
+        <thead>
+          <tr>
+            <th scope="col">Number</th>
+            <th scope="col">rev. {found.left.number}</th>
+            <th scope="col">rev. {found.right.number}</th>
+            <th scope="col">unit</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.set_otherwise.map((line) => (
+            <SetRow key={line.name + line.place} line={line} />
+          ))}
+        </tbody>
+      </table>
+      <h2>Worked numbers that moved</h2>
+      {rows.length === 0 && <p className="hint">None by as much as is worth showing.</p>}
+      <table className="compare-table">
+        <thead>
+          <tr>
+            <th scope="col">Number</th>
+            <th scope="col">rev. {found.left.number}</th>
+            <th scope="col">rev. {found.right.number}</th>
+            <th scope="col">moved</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => {
+            const entry = dictionary.entry(row.name);
+            const shown = dictionary.shown(entry.quantity, bench.profile);
+            return (
+              <tr key={row.name + row.place}>
+                <th scope="row">
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() => explain(row.name, row.place)}
+                  >
+                    {whereWords(entry.label, [row.place])}
+                  </button>
+                </th>
+                <td>{row.before === null ? 'missing' : showValue(row.before, shown)}</td>
+                <td>{row.after === null ? 'missing' : showValue(row.after, shown)}</td>
+                <td>
+                  {row.before !== null && row.after !== null && (
+                    <b>{showChange(row.after - row.before, shown)}</b>
+                  )}{' '}
+                  <small>{shown.symbol}</small>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function SetRow({ line }: { line: Schemas['LineView'] }) {
+  const dictionary = useDictionary();
+  const steps = useSteps(line.name, line.place);
+  const text = (value: unknown) =>
+    value === null ? 'not set' : steps.show(value as string | number);
+  return (
+    <tr>
+      <th scope="row">{whereWords(dictionary.entry(line.name).label, [line.place])}</th>
+      <td>{text(line.old)}</td>
+      <td>
+        <b>{text(line.new)}</b>
+      </td>
+      <td>
+        <small>{steps.unit}</small>
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,176 @@
+/** Sessions in time, with the changes between them, the driver's words, and each slip's verdict. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import type { Schemas } from '../api/client';
+import { logbookQuery } from '../api/queries';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Empty, Failed, Moment, Waiting } from '../app/states';
+import { useDictionary } from '../numbers/vocabulary';
+import { AddEvent, AddRun, AddSession } from './forms';
+import { RevisionEntry } from './RevisionEntry';
+import { Words } from './Words';
+
+type Item =
+  | { at: string; session: Schemas['SessionView']; revision?: undefined }
+  | { at: string; revision: Schemas['RevisionView']; session?: undefined };
+
+export function Logbook() {
+  const { bench } = useBench();
+  const found = useQuery(logbookQuery(bench.id));
+  const mayLog = useMay('log');
+  const [adding, setAdding] = useState<'event' | 'session' | null>(null);
+  const [part, setPart] = useState('');
+  const dictionary = useDictionary();
+  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (!found.data) return <Waiting what="Opening the logbook" />;
+  const log = found.data;
+  const items: Item[] = [
+    ...log.sessions.map((session) => ({ at: session.starts_at, session })),
+    ...log.revisions
+      .filter((one) => !part || one.lines.some((line) => line.name === part))
+      .map((revision) => ({ at: revision.at, revision })),
+  ].sort((a, b) => b.at.localeCompare(a.at));
+  const changed = [...new Set(log.revisions.flatMap((one) => one.lines.map((line) => line.name)))];
+  return (
+    <article className="logbook">
+      <div className="sheet-head">
+        <h1>Logbook</h1>
+        <p>Newest first: what ran, what was changed between, and what came of it.</p>
+      </div>
+      <div className="log-acts">
+        {mayLog && (
+          <>
+            <Button
+              variant="outline-dark"
+              onClick={() => setAdding(adding === 'session' ? null : 'session')}
+            >
+              Add a session
+            </Button>
+            <Button
+              variant="outline-dark"
+              onClick={() => setAdding(adding === 'event' ? null : 'event')}
+            >
+              Add an event
+            </Button>
+          </>
+        )}
+        <label>
+          Changes of{' '}
+          <select value={part} onChange={(event) => setPart(event.target.value)}>
+            <option value="">everything</option>
+            {changed.map((name) => (
+              <option key={name} value={name}>
+                {dictionary.entry(name).label.toLowerCase()}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {adding === 'event' && <AddEvent done={() => setAdding(null)} />}
+      {adding === 'session' && (
+        <AddSession
+          events={log.events}
+          done={() => setAdding(null)}
+          addEvent={() => setAdding('event')}
+        />
+      )}
+      {log.sessions.length === 0 && (
+        <Empty title="No session yet.">
+          Add an event, then its first session: from then on every change is booked against one.
+        </Empty>
+      )}
+      <ol className="timeline">
+        {items.map((item) =>
+          item.session ? (
+            <SessionEntry
+              key={`s${item.session.id}`}
+              session={item.session}
+              event={log.events.find((one) => one.id === item.session.event_id)}
+            />
+          ) : (
+            <RevisionEntry key={`r${item.revision.number}`} revision={item.revision} />
+          ),
+        )}
+      </ol>
+    </article>
+  );
+}
+
+function SessionEntry({
+  session,
+  event,
+}: {
+  session: Schemas['SessionView'];
+  event: Schemas['EventView'] | undefined;
+}) {
+  const { bench } = useBench();
+  const mayLog = useMay('log');
+  const [adding, setAdding] = useState(false);
+  const dictionary = useDictionary();
+  const unit = dictionary.shown('temperature', bench.profile);
+  const degrees = (kelvin: number) =>
+    `${Math.round(kelvin * unit.factor + unit.offset)} ${unit.symbol}`;
+  const conditions = [
+    session.surface,
+    session.air_temperature !== null && `air ${degrees(session.air_temperature)}`,
+    session.track_temperature !== null && `track ${degrees(session.track_temperature)}`,
+  ].filter(Boolean);
+  return (
+    <li className="entry entry-session">
+      <div className="entry-when">
+        <Moment at={session.starts_at} />
+      </div>
+      <div className="entry-what">
+        <h2>
+          {session.name}
+          <small>
+            {event?.name}, {event?.place}
+          </small>
+        </h2>
+        {conditions.length > 0 && <p className="conditions-line">{conditions.join(' · ')}</p>}
+        {event?.note && <p className="note">“{event.note}”</p>}
+        {session.runs.length > 0 ? (
+          <ul className="runs">
+            {session.runs.map((run) => (
+              <Run key={run.id} run={run} />
+            ))}
+          </ul>
+        ) : (
+          <p className="hint">No run logged.</p>
+        )}
+        {mayLog && !adding && (
+          <button type="button" className="quiet" onClick={() => setAdding(true)}>
+            Log a run on revision {bench.revision}
+          </button>
+        )}
+        {adding && <AddRun session={session.id} done={() => setAdding(false)} />}
+      </div>
+    </li>
+  );
+}
+
+export function lapTime(seconds: number): string {
+  const minutes = Math.floor(seconds / 60);
+  const rest = (seconds - minutes * 60).toFixed(2);
+  return minutes ? `${minutes}:${rest.padStart(5, '0')}` : rest;
+}
+
+function Run({ run }: { run: Schemas['RunView'] }) {
+  const { bench } = useBench();
+  return (
+    <li className="run">
+      <div className="run-head">
+        <b>Run {run.number}</b>
+        <span>on revision {run.revision}</span>
+        {run.best_time !== null && <b className="lap">{lapTime(run.best_time)}</b>}
+        {run.laps !== null && bench.discipline !== 'drag' && <span>{run.laps} laps</span>}
+        {run.driver && <span>{run.driver}</span>}
+        {run.tyres && <span>{run.tyres}</span>}
+        {run.note && <span>{run.note}</span>}
+      </div>
+      <Words run={run} />
+    </li>
+  );
+}

@@ -1,0 +1,218 @@
+/** A booked revision in the timeline: its lines, why, what was expected, the verdict, backing it out. */
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
+import { ask, client, type Schemas } from '../api/client';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Moment } from '../app/states';
+import { Notice } from '../numbers/marks';
+import { useSteps } from '../numbers/Stepper';
+import { useDictionary, whereWords } from '../numbers/vocabulary';
+import { useSlip } from '../slip/slip';
+import { useLogAct } from './act';
+
+const OUTCOMES = ['better', 'same', 'worse', 'not tested'] as const;
+const DECISIONS = ['keep', 'back out', 'open'] as const;
+
+export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] }) {
+  const { bench, refresh } = useBench();
+  const slip = useSlip();
+  const mayDraft = useMay('draft');
+  const mayJudge = useMay('judge');
+  const [judging, setJudging] = useState(false);
+  const backOut = useMutation({
+    mutationFn: () =>
+      ask(
+        client.POST('/api/cars/{car_id}/revisions/{number}/back-out', {
+          params: { path: { car_id: bench.id, number: revision.number } },
+        }),
+      ),
+    onSuccess: async () => {
+      slip.reset();
+      await refresh();
+    },
+  });
+  return (
+    <li className="entry entry-revision">
+      <div className="entry-when">
+        <Moment at={revision.at} by={revision.by.split(' ')[0]} />
+      </div>
+      <div className="entry-what">
+        <h2>
+          Revision {revision.number}
+          {revision.outcome && (
+            <span className={`outcome outcome-${revision.outcome.replace(' ', '-')}`}>
+              {revision.outcome}
+            </span>
+          )}
+          {revision.decision && revision.decision !== 'open' && (
+            <span className="outcome">{revision.decision}</span>
+          )}
+        </h2>
+        {revision.lines.length === 0 ? (
+          <p className="hint">The first setup of this car.</p>
+        ) : (
+          <RevisionLines lines={revision.lines} />
+        )}
+        {revision.why && (
+          <p>
+            <b>Why</b> {revision.why}
+          </p>
+        )}
+        {revision.expectation && (
+          <p>
+            <b>Expected</b> {revision.expectation}
+          </p>
+        )}
+        {revision.verdict_words && (
+          <p>
+            <b>Found</b> {revision.verdict_words}
+          </p>
+        )}
+        {revision.lines.length > 0 && (
+          <p className="entry-acts">
+            <Link
+              to={`/cars/${bench.id}/compare?left=${revision.number - 1}&right=${revision.number}`}
+            >
+              Compare with {revision.number - 1}
+            </Link>
+            {mayJudge && !judging && (
+              <button type="button" className="quiet" onClick={() => setJudging(true)}>
+                {revision.outcome ? 'New verdict' : 'Verdict'}
+              </button>
+            )}
+            {mayDraft && (
+              <button
+                type="button"
+                className="quiet"
+                disabled={backOut.isPending}
+                onClick={() => backOut.mutate()}
+              >
+                Back out
+              </button>
+            )}
+          </p>
+        )}
+        {backOut.isSuccess && (
+          <Notice tone="plain">The way back is on the slip: look at it, then book.</Notice>
+        )}
+        {backOut.error && <Notice tone="draft">{backOut.error.message}</Notice>}
+        {judging && <VerdictForm revision={revision.number} done={() => setJudging(false)} />}
+      </div>
+    </li>
+  );
+}
+
+export function RevisionLines({ lines }: { lines: Schemas['LineView'][] }) {
+  const rows = new Map<string, Schemas['LineView'][]>();
+  for (const line of lines) {
+    const key = JSON.stringify([line.name, line.old, line.new]);
+    rows.set(key, [...(rows.get(key) ?? []), line]);
+  }
+  return (
+    <ul className="lines">
+      {[...rows.values()].map((row) => (
+        <RevisionLine key={row.map((one) => one.name + one.place).join()} row={row} />
+      ))}
+    </ul>
+  );
+}
+
+function RevisionLine({ row }: { row: Schemas['LineView'][] }) {
+  const dictionary = useDictionary();
+  const first = row[0]!;
+  const steps = useSteps(first.name, first.place);
+  return (
+    <li>
+      <span>
+        {whereWords(
+          dictionary.entry(first.name).label,
+          row.map((one) => one.place),
+        )}
+      </span>
+      <span className="from-to">
+        {first.old === null ? 'not set' : steps.show(first.old as string | number)} <i>→</i>{' '}
+        <b>{first.new === null ? 'not set' : steps.show(first.new as string | number)}</b>{' '}
+        <small>{steps.unit}</small>
+      </span>
+    </li>
+  );
+}
+
+function VerdictForm({ revision, done }: { revision: number; done: () => void }) {
+  const { bench } = useBench();
+  const [outcome, setOutcome] = useState<(typeof OUTCOMES)[number]>('better');
+  const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('keep');
+  const [words, setWords] = useState('');
+  const save = useLogAct(
+    () =>
+      ask(
+        client.POST('/api/cars/{car_id}/revisions/{number}/verdict', {
+          params: { path: { car_id: bench.id, number: revision } },
+          body: { outcome, decision, words },
+        }),
+      ),
+    done,
+  );
+  return (
+    <form
+      className="inline-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(undefined);
+      }}
+    >
+      <Pick
+        legend="It was"
+        name={`outcome-${revision}`}
+        options={OUTCOMES}
+        value={outcome}
+        set={setOutcome}
+      />
+      <Pick
+        legend="We"
+        name={`decision-${revision}`}
+        options={DECISIONS}
+        value={decision}
+        set={setDecision}
+      />
+      <label>
+        In words
+        <input value={words} onChange={(event) => setWords(event.target.value)} />
+      </label>
+      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
+      <div className="form-acts">
+        <Button type="submit" variant="dark">
+          Give the verdict
+        </Button>
+        <Button variant="link" onClick={done}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+interface PickProps<T extends string> {
+  legend: string;
+  name: string;
+  options: readonly T[];
+  value: T;
+  set: (value: T) => void;
+}
+
+function Pick<T extends string>({ legend, name, options, value, set }: PickProps<T>) {
+  return (
+    <fieldset className="choice">
+      <legend>{legend}</legend>
+      {options.map((one) => (
+        <label key={one} className={one === value ? 'is-on' : undefined}>
+          <input type="radio" name={name} checked={one === value} onChange={() => set(one)} />
+          {one}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

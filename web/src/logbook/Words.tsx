@@ -1,0 +1,102 @@
+/** The driver's words of a run, by phase, and the confidence left. */
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { ask, client, type Schemas } from '../api/client';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Notice } from '../numbers/marks';
+import { useDictionary } from '../numbers/vocabulary';
+import { useLogAct } from './act';
+
+export function Words({ run }: { run: Schemas['RunView'] }) {
+  const may = useMay('speak');
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      {run.words.length > 0 && (
+        <dl className="spoken">
+          {run.words.map((one) => (
+            <div key={one.phase}>
+              <dt>{one.phase}</dt>
+              <dd>“{one.text}”</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {run.confidence !== null && (
+        <p className="confidence" title="5: all of it in reserve; 1: none left">
+          confidence <b>{run.confidence}</b> of 5
+        </p>
+      )}
+      {may && !open && (
+        <button type="button" className="quiet" onClick={() => setOpen(true)}>
+          {run.words.length ? 'Change the words' : 'Driver’s words'}
+        </button>
+      )}
+      {open && <WordsForm run={run} done={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const phases =
+    dictionary.data.words.find((one) => one.discipline === bench.discipline)?.phases ?? [];
+  const [texts, setTexts] = useState<Record<string, string>>(
+    Object.fromEntries(run.words.map((one) => [one.phase, one.text])),
+  );
+  const [confidence, setConfidence] = useState(run.confidence);
+  const save = useLogAct(
+    () =>
+      ask(
+        client.PUT('/api/cars/{car_id}/runs/{run_id}/words', {
+          params: { path: { car_id: bench.id, run_id: run.id } },
+          body: { words: phases.map((phase) => ({ phase, text: texts[phase] ?? '' })), confidence },
+        }),
+      ),
+    done,
+  );
+  return (
+    <form
+      className="inline-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(undefined);
+      }}
+    >
+      {phases.map((phase) => (
+        <label key={phase}>
+          {phase}
+          <input
+            value={texts[phase] ?? ''}
+            onChange={(event) => setTexts({ ...texts, [phase]: event.target.value })}
+          />
+        </label>
+      ))}
+      <fieldset className="choice">
+        <legend>Confidence</legend>
+        {[1, 2, 3, 4, 5].map((value) => (
+          <label key={value} className={confidence === value ? 'is-on' : undefined}>
+            <input
+              type="radio"
+              name={`confidence-${run.id}`}
+              checked={confidence === value}
+              onChange={() => setConfidence(value)}
+            />
+            {value}
+          </label>
+        ))}
+      </fieldset>
+      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
+      <div className="form-acts">
+        <Button type="submit" variant="dark" disabled={save.isPending}>
+          Write it down
+        </Button>
+        <Button variant="link" onClick={done}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}

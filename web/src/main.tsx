@@ -1,0 +1,35 @@
+import '@fontsource/ibm-plex-sans/latin-400.css';
+import '@fontsource/ibm-plex-sans/latin-500.css';
+import '@fontsource/ibm-plex-sans/latin-600.css';
+import '@fontsource/saira-semi-condensed/latin-400.css';
+import '@fontsource/saira-semi-condensed/latin-500.css';
+import '@fontsource/saira-semi-condensed/latin-600.css';
+import './styles/main.scss';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter } from 'react-router';
+import { Problem } from './api/client';
+import { App } from './app/App';
+import { applyTheme, savedTheme } from './app/theme';
+
+applyTheme(savedTheme());
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => count < 2 && error instanceof Problem && error.status === 0,
+      staleTime: 2_000,
+    },
+  },
+});
+const root = document.getElementById('root');
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

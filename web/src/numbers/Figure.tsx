@@ -1,0 +1,141 @@
+/** One number as it is shown everywhere: mark, value, unit, what the slip makes of it, its band. */
+import type { NumberName } from '../api/client';
+import { bandOf, useBench } from '../app/bench';
+import { KindMark, StatusMark } from './marks';
+import { showChange, showValue, useDictionary } from './vocabulary';
+
+interface Props {
+  name: NumberName;
+  place?: string;
+  size?: 'line' | 'big';
+  /** Show the change by the slip as a signed difference rather than a second value. */
+  asChange?: boolean;
+}
+
+/** The value of a number, ready to be put beside any label. Pressing it opens its working. */
+export function Figure({ name, place = 'car', size = 'line', asChange = false }: Props) {
+  const { bench, explain } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const at = dictionary.places(name).indexOf(place);
+  const figure = bench.figures[name];
+  const value = figure?.values?.[at];
+  const after = bench.slip.after[name]?.[at];
+  const where = place === 'car' ? entry.label : `${entry.label}, ${place}`;
+  if (value === undefined || !figure)
+    return (
+      <button
+        type="button"
+        className={`figure figure-${size} is-missing`}
+        onClick={() => explain(name, place)}
+      >
+        <StatusMark status={figure?.refused ? 'void' : 'missing'} />
+        <span>{figure?.refused ? 'cannot be worked' : needsWords(figure?.missing)}</span>
+        <span className="visually-hidden">{where}</span>
+      </button>
+    );
+  const moved = after !== undefined && showValue(after, shown) !== showValue(value, shown);
+  return (
+    <button
+      type="button"
+      className={`figure figure-${size} stands-${figure.status}`}
+      onClick={() => explain(name, place)}
+      aria-label={`${where}: ${showValue(value, shown)} ${shown.symbol}${moved ? `, ${showValue(after, shown)} with the slip` : ''}. Show the working.`}
+    >
+      <KindMark kind={entry.kind} />
+      <b>{showValue(value, shown)}</b>
+      {moved && !asChange && (
+        <>
+          <i aria-hidden="true">→</i>
+          <b className="drafted">{showValue(after, shown)}</b>
+        </>
+      )}
+      {shown.symbol && <small>{shown.symbol}</small>}
+      {moved && asChange && <em className="drafted">{showChange(after - value, shown)}</em>}
+      {figure.status !== 'fresh' && <StatusMark status={figure.status} />}
+      {figure.estimated.length > 0 && <span className="estimate">est.</span>}
+    </button>
+  );
+}
+
+function needsWords(missing: { sentence: string }[] | undefined): string {
+  if (!missing?.length) return 'not worked';
+  const [first] = missing;
+  return `needs ${first?.sentence ?? ''}${missing.length > 1 ? ` and ${missing.length - 1} more` : ''}`;
+}
+
+/** A number that decides, with its label above and its band below. */
+export function BigFigure({ name, place = 'car' }: { name: NumberName; place?: string }) {
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  return (
+    <div className="big-figure">
+      <span className="big-label">
+        {entry.label}
+        {place !== 'car' ? `, ${place}` : ''}
+      </span>
+      <Figure name={name} place={place} size="big" asChange />
+      <BandBar name={name} place={place} />
+    </div>
+  );
+}
+
+/** The band of a number: a tick where we are, a second one where the slip goes. */
+export function BandBar({ name, place = 'car' }: { name: NumberName; place?: string }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const band = bandOf(bench, name, place);
+  const at = dictionary.places(name).indexOf(place);
+  const value = bench.figures[name]?.values?.[at];
+  if (!band || value === undefined) return null;
+  const after = bench.slip.after[name]?.[at];
+  const margin = (band.high - band.low) * 0.9;
+  const position = (si: number) =>
+    Math.min(
+      100,
+      Math.max(0, ((si - band.low + margin) / (band.high - band.low + 2 * margin)) * 100),
+    );
+  const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
+  const words = `band ${showValue(band.low, shown)} to ${showValue(band.high, shown)} ${shown.symbol}`;
+  const inside = value >= band.low && value <= band.high;
+  return (
+    <svg
+      className="band"
+      viewBox="0 0 100 12"
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={`${words}, ${inside ? 'inside' : 'outside'}`}
+    >
+      <title>{words}</title>
+      <rect
+        x={position(band.low)}
+        width={position(band.high) - position(band.low)}
+        y="1"
+        height="9"
+      />
+      <path d="M0 10.5H100" />
+      <path className="here" d={`M${position(value)} 0V12`} />
+      {after !== undefined && <path className="there" d={`M${position(after)} 0V12`} />}
+    </svg>
+  );
+}
+
+/** A label and its number on one line. */
+export function FigureRow({
+  name,
+  place = 'car',
+  label,
+}: {
+  name: NumberName;
+  place?: string;
+  label?: string;
+}) {
+  const entry = useDictionary().entry(name);
+  return (
+    <div className="row-line" title={entry.help.split('\n')[0]}>
+      <span>{label ?? entry.label}</span>
+      <Figure name={name} place={place} />
+    </div>
+  );
+}

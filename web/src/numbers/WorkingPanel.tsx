@@ -1,0 +1,194 @@
+/** The working of a number: formula, inputs with their kinds, convention, source; or what it lacks. */
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import Offcanvas from 'react-bootstrap/Offcanvas';
+import { Link } from 'react-router';
+import type { NumberName, Schemas } from '../api/client';
+import { workingQuery } from '../api/queries';
+import { useBench } from '../app/bench';
+import { Failed, Moment, Waiting } from '../app/states';
+import { KindMark, Notice, StatusMark } from './marks';
+import { PLACE_WORDS, showValue, useDictionary } from './vocabulary';
+
+interface Asked {
+  name: NumberName;
+  place?: string;
+}
+
+export function WorkingPanel({ asked, close }: { asked: Asked | null; close: () => void }) {
+  const [trail, setTrail] = useState<NumberName[]>([]);
+  const dictionary = useDictionary();
+  useEffect(() => setTrail(asked ? [asked.name] : []), [asked]);
+  const name = trail.at(-1);
+  return (
+    <Offcanvas
+      show={asked !== null}
+      onHide={close}
+      placement="end"
+      className="working"
+      aria-labelledby="working-title"
+    >
+      <Offcanvas.Header closeButton>
+        <Offcanvas.Title as="h2" id="working-title">
+          {name ? dictionary.entry(name).label : ''}
+        </Offcanvas.Title>
+      </Offcanvas.Header>
+      <Offcanvas.Body>
+        {trail.length > 1 && (
+          <button type="button" className="quiet" onClick={() => setTrail(trail.slice(0, -1))}>
+            ← {dictionary.entry(trail.at(-2) ?? trail[0]!).label}
+          </button>
+        )}
+        {name && <Working name={name} open={(next) => setTrail([...trail, next])} close={close} />}
+      </Offcanvas.Body>
+    </Offcanvas>
+  );
+}
+
+function Working({
+  name,
+  open,
+  close,
+}: {
+  name: NumberName;
+  open: (name: NumberName) => void;
+  close: () => void;
+}) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const found = useQuery(workingQuery(bench.id, name));
+  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (!found.data) return <Waiting what="Working it out" />;
+  const told = found.data;
+  return (
+    <>
+      {told.values && <Values name={name} values={told.values} />}
+      {told.status !== 'fresh' && (
+        <Notice>
+          Worked from a reading that is {told.status}: read it again before you rely on this.
+        </Notice>
+      )}
+      {told.estimated.length > 0 && (
+        <Notice>
+          Rests on an estimate:{' '}
+          {told.estimated.map((one) => dictionary.entry(one).label.toLowerCase()).join(', ')}.
+        </Notice>
+      )}
+      {told.refused && <Notice>{told.refused}</Notice>}
+      {told.missing.length > 0 && (
+        <section className="lacking">
+          <h3>What it lacks</h3>
+          <ul>
+            {told.missing.map((need) => (
+              <li key={need.name}>
+                <StatusMark status="missing" />{' '}
+                <Link
+                  to={whereToGive(bench.id, dictionary.entry(need.name).kind, need)}
+                  onClick={close}
+                >
+                  {need.sentence}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {entry.formula && <p className="formula">{entry.formula}</p>}
+      {told.origin && <Origin origin={told.origin} />}
+      {told.inputs.length > 0 && (
+        <section>
+          <h3>From</h3>
+          <ul className="inputs">
+            {told.inputs.map((input) => (
+              <li key={input.name}>
+                <div>
+                  <KindMark kind={dictionary.entry(input.name).kind} />
+                  <button type="button" className="link" onClick={() => open(input.name)}>
+                    {dictionary.entry(input.name).label}
+                  </button>
+                  {input.status !== 'fresh' && <StatusMark status={input.status} />}
+                </div>
+                {input.values ? (
+                  <Values name={input.name} values={input.values} small />
+                ) : (
+                  <em>missing</em>
+                )}
+                {input.assumed && <small>assumed: nobody has given it</small>}
+                {input.origin && <Origin origin={input.origin} />}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {told.convention && (
+        <p className="fine">
+          <b>Convention</b> {told.convention}
+        </p>
+      )}
+      {entry.sign && (
+        <p className="fine">
+          <b>Sign</b> {entry.sign}
+        </p>
+      )}
+      <p className="fine about">{entry.help}</p>
+      {entry.source && (
+        <p className="fine">
+          <b>Source</b> {entry.source}
+        </p>
+      )}
+    </>
+  );
+}
+
+function whereToGive(car: number, kind: string, need: Schemas['NeedView']): string {
+  const stores = need.name.startsWith('spring');
+  if (kind === 'read') return `/cars/${car}/${need.name === 'pad_mass' ? 'weights' : 'heights'}`;
+  return `/cars/${car}/data#${stores ? 'stores' : `${need.name}-${need.places[0] ?? ''}`}`;
+}
+
+function Values({
+  name,
+  values,
+  small = false,
+}: {
+  name: NumberName;
+  values: number[];
+  small?: boolean;
+}) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const places = dictionary.places(name);
+  const text = (si: number) =>
+    entry.quantity === 'flag'
+      ? si > 0.5
+        ? 'yes'
+        : 'no'
+      : `${showValue(si, shown)} ${shown.symbol}`;
+  return (
+    <dl className={`values values-${entry.shape}${small ? ' values-small' : ''}`}>
+      {values.map((value, i) => (
+        <div key={places[i]}>
+          <dt title={PLACE_WORDS[places[i] ?? '']}>{entry.shape === 'car' ? '' : places[i]}</dt>
+          <dd>{text(value)}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Origin({ origin }: { origin: Schemas['OriginView'] }) {
+  return (
+    <p className="origin">
+      {origin.words}
+      {origin.at && (
+        <>
+          , <Moment at={origin.at} by={origin.by} />
+        </>
+      )}
+      {origin.estimated && <span className="estimate">est.</span>}
+    </p>
+  );
+}

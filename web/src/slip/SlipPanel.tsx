@@ -1,0 +1,433 @@
+/** The change slip: its lines, what moves, what to recheck, why; book, set aside, undo. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { ask, client, Problem, type NumberName, type Schemas } from '../api/client';
+import { logbookQuery } from '../api/queries';
+import { useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Notice, StatusMark, type Status } from '../numbers/marks';
+import { useSteps } from '../numbers/Stepper';
+import { showValue, useDictionary, whereWords } from '../numbers/vocabulary';
+import { bookedValue, useSlip, type Change } from './slip';
+
+const HEADLINES: NumberName[] = [
+  'axle_frequency',
+  'frequency_ratio',
+  'wheel_rate',
+  'static_compression',
+  'seat_at_droop',
+  'bind_margin',
+];
+
+export function SlipPanel() {
+  const { bench, refresh } = useBench();
+  const slip = useSlip();
+  const may = useMay('draft');
+  const [open, setOpen] = useState(false);
+  const act = useSlipActs();
+  const next = bench.revision + 1;
+  const { view, wish } = slip;
+  const empty = wish.changes.length === 0;
+  if (!may)
+    return (
+      <aside className="slip slip-still" aria-label="Change slip">
+        <div className="slip-head">
+          <h2>Change slip</h2>
+        </div>
+        <p className="hint">
+          An engineer of the team drafts and books. You see revision {bench.revision}.
+        </p>
+      </aside>
+    );
+  return (
+    <aside className={`slip${open ? ' is-open' : ''}`} aria-label="Change slip">
+      <button
+        type="button"
+        className="slip-tab"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <b>Slip</b>
+        <span>{empty ? 'nothing on it' : `${wish.changes.length} on it`}</span>
+      </button>
+      <div className="slip-body">
+        <div className="slip-head">
+          <h2>Change slip</h2>
+          <span>
+            revision {view.base} → {next}
+          </span>
+        </div>
+        {view.behind && <BehindNotice behind={view.behind} carry={() => act.carry.mutate()} />}
+        {slip.error && <Notice tone="draft">{slip.error}</Notice>}
+        {act.error && <Notice tone="draft">{act.error.message}</Notice>}
+        {act.booked !== null && empty && (
+          <Notice tone="plain">
+            Booked as revision {act.booked}. Back it out from the logbook.
+          </Notice>
+        )}
+        {empty ? (
+          <p className="hint">
+            Nothing on the slip. Step any setting with <kbd>+</kbd> and <kbd>−</kbd>, or press{' '}
+            <kbd>/</kbd> and type <code>rear spring 70</code>.
+          </p>
+        ) : (
+          <>
+            <Lines changes={wish.changes} />
+            {view.mixed.length > 0 && (
+              <Notice>
+                Two systems on one slip ({view.mixed.join(', ')}): a better lap will not say which
+                did it.
+              </Notice>
+            )}
+            {view.refused.map((sentence) => (
+              <Notice key={sentence}>{sentence}</Notice>
+            ))}
+            <Moved view={view} />
+            <Rechecks view={view} />
+          </>
+        )}
+        {!empty && <WhyAndWhat />}
+        <Aside view={view} resume={(id) => act.resume.mutate(id)} />
+      </div>
+      <div className="slip-foot">
+        <div className="slip-undo">
+          <button type="button" className="quiet" disabled={!slip.canUndo} onClick={slip.undo}>
+            Undo
+          </button>
+          <button type="button" className="quiet" disabled={!slip.canRedo} onClick={slip.redo}>
+            Redo
+          </button>
+          <button type="button" className="quiet" disabled={empty} onClick={slip.clear}>
+            Clear
+          </button>
+        </div>
+        <Button
+          variant="outline-dark"
+          disabled={empty || act.busy}
+          onClick={() => act.aside.mutate()}
+        >
+          Set aside
+        </Button>
+        <Button
+          variant="primary"
+          disabled={empty || act.busy || view.behind !== null}
+          onClick={() => act.book.mutate()}
+        >
+          Book revision {next}
+        </Button>
+      </div>
+      <span className="visually-hidden" role="status">
+        {slip.busy ? 'working' : ''}
+        {act.booked !== null ? `Booked as revision ${act.booked}` : ''}
+      </span>
+      {act.error instanceof Problem && act.error.code === 'conflict' && (
+        <button type="button" className="visually-hidden" onClick={() => void refresh()}>
+          Look again
+        </button>
+      )}
+    </aside>
+  );
+}
+
+function useSlipActs() {
+  const { bench, refresh } = useBench();
+  const slip = useSlip();
+  const [booked, setBooked] = useState<number | null>(null);
+  const path = { params: { path: { car_id: bench.id } } };
+  const after = async () => {
+    slip.reset();
+    await refresh();
+  };
+  const book = useMutation({
+    mutationFn: async () => {
+      const view = await slip.settled();
+      if (!view) throw new Problem(0, 'refused', 'The slip is not saved yet: see its message.');
+      return ask(
+        client.POST('/api/cars/{car_id}/slip/book', { ...path, body: { version: view.version } }),
+      );
+    },
+    onSuccess: async (made) => {
+      setBooked(made.revision);
+      await after();
+    },
+    onError: () => void refresh(),
+  });
+  const aside = useMutation({
+    mutationFn: async () => {
+      await slip.settled();
+      return ask(client.POST('/api/cars/{car_id}/slip/aside', path));
+    },
+    onSuccess: after,
+  });
+  const resume = useMutation({
+    mutationFn: (id: number) =>
+      ask(client.POST('/api/cars/{car_id}/slip/resume', { ...path, body: { slip: id } })),
+    onSuccess: after,
+  });
+  const carry = useMutation({
+    mutationFn: () => ask(client.POST('/api/cars/{car_id}/slip/carry', path)),
+    onSuccess: async () => {
+      book.reset();
+      await after();
+    },
+  });
+  const all = [book, aside, resume, carry];
+  return {
+    book,
+    aside,
+    resume,
+    carry,
+    booked,
+    busy: all.some((one) => one.isPending),
+    error: all.map((one) => one.error).find((one) => one !== null) ?? null,
+  };
+}
+
+/** Lines that say the same at several places are one row: "Spring, both rear". */
+function grouped(changes: Change[], booked: (change: Change) => unknown) {
+  const rows = new Map<string, Change[]>();
+  for (const change of changes) {
+    const key = JSON.stringify([change.name, booked(change), change.new]);
+    rows.set(key, [...(rows.get(key) ?? []), change]);
+  }
+  return [...rows.values()];
+}
+
+function Lines({ changes }: { changes: Change[] }) {
+  const { bench } = useBench();
+  const rows = grouped(changes, (change) => bookedValue(bench, change.name, change.place));
+  return (
+    <ul className="lines">
+      {rows.map((row) => (
+        <LineRow key={row.map((one) => one.name + one.place).join()} row={row} />
+      ))}
+    </ul>
+  );
+}
+
+function LineRow({ row }: { row: Change[] }) {
+  const { bench } = useBench();
+  const { remove } = useSlip();
+  const dictionary = useDictionary();
+  const first = row[0]!;
+  const steps = useSteps(first.name, first.place);
+  const label = whereWords(dictionary.entry(first.name).label, placesInOrder(row));
+  const old = bookedValue(bench, first.name, first.place) as string | number;
+  return (
+    <li>
+      <span>{label}</span>
+      <span className="from-to">
+        {steps.show(old)} <i>→</i> <b className="drafted">{steps.show(first.new)}</b>{' '}
+        <small>{steps.unit}</small>
+      </span>
+      <button
+        type="button"
+        className="off"
+        aria-label={`Take off the slip: ${label}`}
+        onClick={() => remove(row)}
+      >
+        ×
+      </button>
+    </li>
+  );
+}
+
+const ORDER = ['car', 'front', 'rear', 'LF', 'RF', 'LR', 'RR'];
+function placesInOrder(row: { place: string }[]): string[] {
+  return row.map((one) => one.place).sort((a, b) => ORDER.indexOf(a) - ORDER.indexOf(b));
+}
+
+function Moved({ view }: { view: Schemas['SlipView'] }) {
+  const { bench, explain } = useBench();
+  const dictionary = useDictionary();
+  const rows = HEADLINES.flatMap((name) => {
+    const like = view.moved.filter((one) => one.name === name);
+    const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
+    const byText = new Map<string, { places: string[]; before: string; after: string }>();
+    for (const one of like) {
+      const before = one.before === null ? 'missing' : showValue(one.before, shown);
+      const after = one.after === null ? 'missing' : showValue(one.after, shown);
+      if (before === after) continue;
+      const pair = axlePair(one.place);
+      const known = byText.get(pair);
+      if (known) known.places.push(one.place);
+      else byText.set(pair, { places: [one.place], before, after });
+    }
+    return [...byText.values()].map((row) => ({ name, shown, ...row }));
+  });
+  return (
+    <section>
+      <h3>What moves</h3>
+      {rows.length === 0 && (
+        <p className="hint">No worked number moves: this setting has no figure yet.</p>
+      )}
+      <ul className="lines">
+        {rows.map((row) => (
+          <li key={row.name + row.places.join()}>
+            <button type="button" className="link" onClick={() => explain(row.name, row.places[0])}>
+              {whereWords(
+                dictionary.entry(row.name).label,
+                row.places.length === 1 ? [row.places[0]!] : row.places,
+              )}
+            </button>
+            <span className="from-to">
+              {row.before} <i>→</i> <b>{row.after}</b> <small>{row.shown.symbol}</small>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Left and right of an axle are shown as one row, by the left one. */
+function axlePair(place: string): string {
+  if (place === 'LF' || place === 'RF') return 'pair front';
+  if (place === 'LR' || place === 'RR') return 'pair rear';
+  return place;
+}
+
+function Rechecks({ view }: { view: Schemas['SlipView'] }) {
+  if (view.rechecks.length === 0) return null;
+  return (
+    <section>
+      <h3>
+        To recheck before it rolls <small>{view.minutes} min</small>
+      </h3>
+      <ul className="rechecks">
+        {view.rechecks.map((one) => (
+          <li key={one.kind} title={one.how}>
+            <StatusMark status={one.verdict as Status} />
+            <span>
+              {one.label}
+              <small>
+                {one.verdict}: {lower(one.why)}
+              </small>
+            </span>
+            <span className="minutes">{one.minutes} min</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function lower(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}
+
+function WhyAndWhat() {
+  const slip = useSlip();
+  const { bench } = useBench();
+  const log = useQuery(logbookQuery(bench.id));
+  const [why, setWhy] = useState(slip.wish.why);
+  const [expectation, setExpectation] = useState(slip.wish.expectation);
+  useEffect(() => setWhy(slip.wish.why), [slip.wish.why]);
+  useEffect(() => setExpectation(slip.wish.expectation), [slip.wish.expectation]);
+  const sessions = [...(log.data?.sessions ?? [])].reverse();
+  return (
+    <section className="why">
+      <label htmlFor="slip-why">Why</label>
+      <textarea
+        id="slip-why"
+        rows={2}
+        value={why}
+        placeholder="What the driver or the car said."
+        onChange={(event) => setWhy(event.target.value)}
+        onBlur={() => why !== slip.wish.why && slip.words({ why })}
+      />
+      <label htmlFor="slip-expect">What we expect</label>
+      <textarea
+        id="slip-expect"
+        rows={2}
+        value={expectation}
+        placeholder="So that it can be told apart from luck."
+        onChange={(event) => setExpectation(event.target.value)}
+        onBlur={() => expectation !== slip.wish.expectation && slip.words({ expectation })}
+      />
+      <label htmlFor="slip-session">For session</label>
+      <select
+        id="slip-session"
+        value={slip.wish.session_id ?? ''}
+        onChange={(event) =>
+          slip.words({ session_id: event.target.value ? Number(event.target.value) : null })
+        }
+      >
+        <option value="">none</option>
+        {sessions.map((session) => (
+          <option key={session.id} value={session.id}>
+            {session.name}, {log.data?.events.find((event) => event.id === session.event_id)?.name}
+          </option>
+        ))}
+      </select>
+    </section>
+  );
+}
+
+function BehindNotice({ behind, carry }: { behind: Schemas['BehindView']; carry: () => void }) {
+  const dictionary = useDictionary();
+  const label = (one: Schemas['LineView']) =>
+    whereWords(dictionary.entry(one.name).label, [one.place]);
+  return (
+    <section className="behind" role="alert">
+      <b>
+        {behind.by} booked revision {behind.revision} meanwhile.
+      </b>
+      <ul className="lines">
+        {behind.lines.map((one) => (
+          <TheirLine key={one.name + one.place} line={one} label={label(one)} />
+        ))}
+      </ul>
+      {behind.overlap.length > 0 && (
+        <p>
+          Your slip touches the same: {behind.overlap.map(label).join('; ')}. Carrying it over keeps
+          your values.
+        </p>
+      )}
+      <Button size="sm" variant="dark" onClick={carry}>
+        Carry my slip over
+      </Button>
+    </section>
+  );
+}
+
+function TheirLine({ line, label }: { line: Schemas['LineView']; label: string }) {
+  const steps = useSteps(line.name, line.place);
+  return (
+    <li>
+      <span>{label}</span>
+      <span className="from-to">
+        {steps.show(line.old as string | number)} <i>→</i>{' '}
+        <b>{steps.show(line.new as string | number)}</b> <small>{steps.unit}</small>
+      </span>
+    </li>
+  );
+}
+
+function Aside({ view, resume }: { view: Schemas['SlipView']; resume: (id: number) => void }) {
+  const dictionary = useDictionary();
+  if (view.aside.length === 0) return null;
+  return (
+    <section>
+      <h3>Set aside</h3>
+      <ul className="aside-list">
+        {view.aside.map((one) => (
+          <li key={one.id}>
+            <span>
+              {one.why ||
+                [...new Set(one.lines.map((x) => dictionary.entry(x.name).label))].join(', ')}
+              <small>
+                {one.lines.length} {one.lines.length === 1 ? 'line' : 'lines'}, begun on revision{' '}
+                {one.base}
+              </small>
+            </span>
+            <button type="button" className="quiet" onClick={() => resume(one.id)}>
+              Take up
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

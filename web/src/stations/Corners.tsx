@@ -1,0 +1,27 @@
+/** The four corners in their places: left column left wheels, top row front. */
+import type { ReactNode } from 'react';
+import { PLACE_WORDS } from '../numbers/vocabulary';
+
+export const CORNERS = ['LF', 'RF', 'LR', 'RR'] as const;
+
+export function Corners({
+  middle,
+  corner,
+}: {
+  middle?: ReactNode;
+  corner: (place: string) => ReactNode;
+}) {
+  return (
+    <div className={`corners${middle ? ' has-middle' : ''}`}>
+      {CORNERS.map((place) => (
+        <section key={place} className={`corner corner-${place}`} aria-label={PLACE_WORDS[place]}>
+          <h2>
+            {place} <small>{PLACE_WORDS[place]}</small>
+          </h2>
+          {corner(place)}
+        </section>
+      ))}
+      {middle && <div className="corner-middle">{middle}</div>}
+    </div>
+  );
+}

@@ -1,0 +1,69 @@
+/** A station of settings and checks: steppers in their places, readings with how they stand. */
+import type { NumberName, Schemas } from '../api/client';
+import { useBench } from '../app/bench';
+import { CarPlan } from '../drawings/CarPlan';
+import { Figure } from '../numbers/Figure';
+import { PairingSwitch } from '../numbers/pairing';
+import { Stepper } from '../numbers/Stepper';
+import { useDictionary } from '../numbers/vocabulary';
+import { Corners } from './Corners';
+import { ReadingPanel } from './ReadingPanel';
+
+export function SettingsStation({ station }: { station: Schemas['StationEntry'] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const sets = station.sets.filter((name) => bench.setup[name]);
+  const read = station.readings.flatMap((kind) => dictionary.reading(kind)?.numbers ?? []);
+  const shapeOf = (name: NumberName) => dictionary.entry(name).shape;
+  const atCorners: NumberName[] = [...read, ...sets].filter((name) => shapeOf(name) === 'corner');
+  const elsewhere = sets.filter((name) => shapeOf(name) !== 'corner');
+  const readings = station.readings.filter((kind) =>
+    bench.standings.some((one) => one.kind === kind),
+  );
+  return (
+    <>
+      {atCorners.length > 0 && (
+        <>
+          <Corners
+            middle={<CarPlan />}
+            corner={(place) =>
+              atCorners.map((name) => (
+                <div className="row-line" key={name}>
+                  <span>{dictionary.entry(name).label}</span>
+                  {dictionary.entry(name).on_slip ? (
+                    <Stepper name={name} place={place} />
+                  ) : (
+                    <Figure name={name} place={place} />
+                  )}
+                </div>
+              ))
+            }
+          />
+          {sets.length > elsewhere.length && <PairingSwitch />}
+        </>
+      )}
+      {elsewhere.length > 0 && (
+        <div className="row-block">
+          {elsewhere.flatMap((name) =>
+            dictionary.places(name).map((place) => (
+              <div className="row-line" key={name + place}>
+                <span>
+                  {dictionary.entry(name).label}
+                  {place !== 'car' && `, ${place}`}
+                  <small>{dictionary.entry(name).sign}</small>
+                </span>
+                <Stepper name={name} place={place} />
+              </div>
+            )),
+          )}
+        </div>
+      )}
+      {station.sets.length > 0 && sets.length === 0 && (
+        <p className="hint">This car has no adjuster here.</p>
+      )}
+      {readings.map((kind) => (
+        <ReadingPanel key={kind} kind={kind} />
+      ))}
+    </>
+  );
+}

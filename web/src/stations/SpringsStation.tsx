@@ -1,0 +1,367 @@
+/** From a target frequency to a spring in the stores, for both axles side by side. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { ask, client, type Schemas } from '../api/client';
+import { springsQuery } from '../api/queries';
+import { bandOf, useBench } from '../app/bench';
+import { useMay } from '../app/Header';
+import { Empty, Failed, Waiting } from '../app/states';
+import { FrequencyChart } from '../drawings/FrequencyChart';
+import { BigFigure, Figure } from '../numbers/Figure';
+import { GivenField, GivenFields } from '../numbers/GivenField';
+import { Notice } from '../numbers/marks';
+import { showChange, showValue, useDictionary } from '../numbers/vocabulary';
+import { settingNow, useSlip } from '../slip/slip';
+
+const PLACES = { front: ['LF', 'RF'], rear: ['LR', 'RR'] } as const;
+
+export function SpringsStation() {
+  const { bench } = useBench();
+  const found = useQuery(springsQuery(bench.id));
+  return (
+    <>
+      <Convention />
+      {found.isPending && <Waiting what="Working the stores through" />}
+      {found.isError && <Failed error={found.error} again={() => void found.refetch()} />}
+      <div className="axles">
+        {found.data?.axles.map((axle) => (
+          <Axle key={axle.axle} axle={axle} />
+        ))}
+      </div>
+      <Split />
+    </>
+  );
+}
+
+/** Which of the two frequencies is meant, said in a sentence. */
+function Convention() {
+  const { bench, refresh } = useBench();
+  const may = useMay('give');
+  const series = (bench.given.tyre_in_series?.values[0] ?? 0) > 0.5;
+  const choose = useMutation({
+    mutationFn: (value: number) =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/given', {
+          params: { path: { car_id: bench.id } },
+          body: { values: { tyre_in_series: [value] } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const settle = useMutation({
+    mutationFn: (ratio_is: 'spring_per_wheel' | 'wheel_per_spring') =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/settings', {
+          params: { path: { car_id: bench.id } },
+          body: { ratio_is },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const failed = choose.error ?? settle.error;
+  return (
+    <div className="conventions">
+      <Choice
+        label="Ride frequency"
+        disabled={!may}
+        options={[
+          { id: 'left-out', label: 'tyre left out', on: !series, pick: () => choose.mutate(0) },
+          { id: 'series', label: 'tyre in series', on: series, pick: () => choose.mutate(1) },
+        ]}
+      />
+      <p>
+        {series
+          ? 'The target counts the tyre as a second spring under the suspension: lower figures, nearer to what the car does.'
+          : 'The target looks at the spring alone, as the usual bands do. The car on its tyres is a little lower.'}
+      </p>
+      <Choice
+        label="Motion ratio"
+        disabled={!may}
+        options={[
+          {
+            id: 'spw',
+            label: 'spring / wheel',
+            on: bench.ratio_is === 'spring_per_wheel',
+            pick: () => settle.mutate('spring_per_wheel'),
+          },
+          {
+            id: 'wps',
+            label: 'wheel / spring',
+            on: bench.ratio_is === 'wheel_per_spring',
+            pick: () => settle.mutate('wheel_per_spring'),
+          },
+        ]}
+      />
+      {failed && <Notice tone="draft">{failed.message}</Notice>}
+    </div>
+  );
+}
+
+interface Option {
+  id: string;
+  label: string;
+  on: boolean;
+  pick: () => void;
+}
+
+function Choice({
+  label,
+  options,
+  disabled,
+}: {
+  label: string;
+  options: Option[];
+  disabled: boolean;
+}) {
+  return (
+    <fieldset className="choice" disabled={disabled}>
+      <legend>{label}</legend>
+      {options.map((one) => (
+        <label key={one.id} className={one.on ? 'is-on' : undefined}>
+          <input type="radio" name={label} checked={one.on} onChange={one.pick} />
+          {one.label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
+  const { bench, explain } = useBench();
+  const { wish, change } = useSlip();
+  const may = useMay('draft');
+  const dictionary = useDictionary();
+  const rate = dictionary.shown('rate', bench.profile);
+  const side = axle.axle;
+  const at = side === 'front' ? 0 : 1;
+  const places = PLACES[side];
+  const now = places.map((place) => settingNow(bench, wish, 'spring', place));
+  const fitted = now.map((one) => String(one.booked));
+  const drafted = now.filter((one) => one.drafted).map((one) => String(one.value));
+  const target = bench.given.target_frequency?.values[at] ?? undefined;
+  const band = bandOf(bench, 'axle_frequency', side);
+  const use = dictionary.data.uses.find((one) => one.id === bench.use);
+  const choose = (code: string) => {
+    if (may) change(places.map((place) => ({ name: 'spring' as const, place, new: code })));
+  };
+  return (
+    <section className="axle-side" aria-label={`${side} springs`}>
+      <h2>{side === 'front' ? 'Front' : 'Rear'}</h2>
+      <div className="axle-given">
+        <GivenFields name="unsprung_mass" axle={side} />
+        <GivenFields name="motion_ratio" axle={side} />
+        <GivenFields name="tyre_rate" axle={side} />
+        <GivenFields name="droop_travel" axle={side} />
+      </div>
+      <div className="axle-target">
+        <div className="target">
+          <GivenField name="target_frequency" places={[side]} />
+          {band && (
+            <small>
+              {use?.label}: {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz to begin with
+            </small>
+          )}
+        </div>
+        <div className="asked">
+          <span className="big-label">Spring it asks for</span>
+          {axle.wanted_rate !== null ? (
+            <button
+              type="button"
+              className="figure figure-big"
+              onClick={() => explain('target_spring_rate', side)}
+            >
+              <span className="equals" aria-hidden="true">
+                =
+              </span>
+              <b>{showValue(axle.wanted_rate, rate)}</b>
+              <small>{rate.symbol}</small>
+            </button>
+          ) : axle.problem ? (
+            <Notice>{axle.problem}</Notice>
+          ) : (
+            <ul className="needs">
+              {axle.missing.map((need) => (
+                <li key={need.name}>
+                  needs{' '}
+                  <Link
+                    to={
+                      need.name === 'pad_mass'
+                        ? `/cars/${bench.id}/weights`
+                        : `/cars/${bench.id}/data#${need.name}-${need.places[0] ?? ''}`
+                    }
+                  >
+                    {need.sentence}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+        <div className="asked">
+          <span className="big-label">The axle now</span>
+          <Figure name="axle_frequency" place={side} size="big" />
+        </div>
+      </div>
+      {axle.candidates.length === 0 ? (
+        <Empty title={`No spring in the stores fits the ${side}.`}>
+          <Link to={`/cars/${bench.id}/data#stores`}>Put springs into the stores</Link> and each is
+          worked out here.
+        </Empty>
+      ) : (
+        <>
+          <FrequencyChart
+            axle={axle}
+            fitted={fitted}
+            drafted={drafted}
+            target={target}
+            choose={choose}
+          />
+          <Candidates axle={axle} fitted={fitted} drafted={drafted} choose={may ? choose : null} />
+        </>
+      )}
+    </section>
+  );
+}
+
+interface CandidatesProps {
+  axle: Schemas['SpringsAxle'];
+  fitted: string[];
+  drafted: string[];
+  choose: ((code: string) => void) | null;
+}
+
+function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const rate = dictionary.shown('rate', bench.profile);
+  const height = dictionary.shown('height', bench.profile);
+  const least = dictionary.data.coil_bind_margin;
+  return (
+    <table className="candidates">
+      <thead>
+        <tr>
+          <th scope="col">In the stores</th>
+          <th scope="col">gives</th>
+          <th scope="col">squeezed</th>
+          <th scope="col">at droop</th>
+          <th scope="col">R/F</th>
+          <th scope="col">
+            <span className="visually-hidden">Fit</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {axle.candidates.map((one, i) => {
+          const here = fitted.includes(one.code);
+          const there = drafted.includes(one.code);
+          const loose = one.seat_at_droop !== null && one.seat_at_droop <= 0;
+          const binds = one.bind_margin !== null && one.bind_margin < least;
+          return (
+            <tr key={one.code} className={there ? 'is-drafted' : here ? 'is-fitted' : undefined}>
+              <th scope="row">
+                {showValue(one.rate, rate)} <small>{rate.symbol}</small>
+                <span className="code">{one.code}</span>
+                {i === 0 && axle.wanted_rate !== null && <span className="tag">nearest</span>}
+              </th>
+              <td>{one.frequency === null ? '–' : `${one.frequency.toFixed(2)} Hz`}</td>
+              <td>
+                {one.compression === null
+                  ? '–'
+                  : `${showValue(one.compression, height)} ${height.symbol}`}
+              </td>
+              <td>
+                {one.seat_at_droop === null ? (
+                  '–'
+                ) : loose ? (
+                  <span
+                    className="word-doubtful"
+                    title="Loose at full droop: a helper spring, or less droop."
+                  >
+                    ⌀ loose {showChange(one.seat_at_droop, height)}
+                  </span>
+                ) : (
+                  `seated ${showChange(one.seat_at_droop, height)}`
+                )}
+                {binds && (
+                  <span
+                    className="word-void"
+                    title="Too little room before the coils touch at full bump."
+                  >
+                    ✕ binds
+                  </span>
+                )}
+              </td>
+              <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
+              <td className="fit">
+                {here && !there && drafted.length === 0 ? (
+                  <b>fitted</b>
+                ) : there ? (
+                  <b className="drafted">on the slip</b>
+                ) : (
+                  choose && (
+                    <button type="button" className="quiet" onClick={() => choose(one.code)}>
+                      {here ? 'keep' : 'fit'}
+                      <span className="visually-hidden">
+                        {' '}
+                        {one.code} {axle.axle}
+                      </span>
+                    </button>
+                  )
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** The two schools on how far the rear should be ahead of the front; both are offered. */
+function Split() {
+  const { bench, refresh } = useBench();
+  const may = useMay('give');
+  const dictionary = useDictionary();
+  const schools = dictionary.data.schools.filter((one) => one.topic === 'frequency_split');
+  const front = bench.given.target_frequency?.values[0];
+  const rear = bench.given.target_frequency?.values[1];
+  const aim = useMutation({
+    mutationFn: (value: number) =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/given', {
+          params: { path: { car_id: bench.id } },
+          body: { values: { target_frequency: [front ?? null, value] } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <section className="split">
+      <BigFigure name="frequency_ratio" />
+      <div>
+        <h2>Rear against front: two schools</h2>
+        <ul>
+          {schools.map((school) => {
+            const held = front && rear && rear / front >= school.low && rear / front <= school.high;
+            return (
+              <li key={school.id} className={held ? 'is-held' : undefined}>
+                <b>{school.label}</b> {school.low.toFixed(2)} to {school.high.toFixed(2)}.{' '}
+                {school.reason}
+                {may && front && (
+                  <button
+                    type="button"
+                    className="quiet"
+                    onClick={() => aim.mutate(Math.round(front * school.offer * 100) / 100)}
+                  >
+                    Aim the rear at {(Math.round(front * school.offer * 100) / 100).toFixed(2)} Hz
+                  </button>
+                )}
+                {held && <small> your targets hold this one</small>}
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+    </section>
+  );
+}
