@@ -448,6 +448,7 @@ class CandidateView(BaseModel):
 
 class SpringsAxle(BaseModel):
     axle: Literal["front", "rear"]
+    figure: NumberName
     wanted_rate: float | None
     problem: str | None
     missing: list[NeedView]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from .car import Line
@@ -126,6 +126,7 @@ class Upsetting:
     why: str
     changed: tuple[str, ...]
     revision: int | None = None
+    spares: tuple[str, ...] = ()
 
 
 def upsets_by(lines: Iterable[Line], discipline: str) -> dict[str, list[Upsetting]]:
@@ -135,7 +136,9 @@ def upsets_by(lines: Iterable[Line], discipline: str) -> dict[str, list[Upsettin
     for rule in knowledge().upsets:
         by = tuple(name for name in rule.changed if name in changed)
         if by and discipline in knowledge().readings[rule.reading].disciplines:
-            found.setdefault(rule.reading, []).append(Upsetting(rule.verdict, rule.why, by))
+            found.setdefault(rule.reading, []).append(
+                Upsetting(rule.verdict, rule.why, by, spares=rule.spares)
+            )
     for rules in found.values():
         rules.sort(key=lambda rule: rule.verdict != "void")
     return found
@@ -149,6 +152,12 @@ class Standing:
     status: str
     reading: Reading | None
     reasons: tuple[Upsetting, ...] = ()
+
+    def spares(self) -> frozenset[str]:
+        """Figures that still hold though the reading does not: spared by every reason it fell for."""
+        if not self.reasons or (self.reading and self.reading.unmet()):
+            return frozenset()
+        return frozenset.intersection(*(frozenset(reason.spares) for reason in self.reasons))
 
 
 def standing(
@@ -169,7 +178,7 @@ def standing(
     for revision in sorted(booked):
         if revision > latest.revision:
             for rule in upsets_by(booked[revision], discipline).get(kind, []):
-                reasons.append(Upsetting(rule.verdict, rule.why, rule.changed, revision))
+                reasons.append(replace(rule, revision=revision))
     if any(reason.verdict == "void" for reason in reasons):
         status = "void"
     elif reasons or latest.unmet():

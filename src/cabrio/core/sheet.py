@@ -28,6 +28,7 @@ class Origin:
     at: str = ""
     estimated: bool = False
     status: str = "fresh"
+    spares: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -73,6 +74,8 @@ class Sheet:
         worst = "fresh"
         for root in self.roots(name):
             origin = self.origins.get(root)
+            if origin and name in origin.spares:
+                continue
             if origin and origin.status in ("doubtful", "void") and worst != "void":
                 worst = origin.status
         return worst
@@ -161,7 +164,7 @@ def _take_reading(
 ) -> None:
     label = knowledge().readings[reading.kind].label
     origin = Origin(Kind.READ, f"{label}, on revision {reading.revision}", reading.by, reading.at,
-                    status=stands.status)  # fmt: skip
+                    status=stands.status, spares=stands.spares())  # fmt: skip
     for name, mean in reading.values.items():
         values[name] = list(mean)
         origins[name] = origin

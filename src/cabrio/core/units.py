@@ -72,6 +72,7 @@ MEASURES: dict[str, Measure] = {
     "share": Measure("dimensionless", {"n_mm": Shown("percent", "%", 0.1)}),
     "frequency": _same("Hz", "Hz", 0.01),
     "ratio": _same("dimensionless", "", 0.001),
+    "proportion": _same("dimensionless", "", 0.01),
     "clicks": _same("dimensionless", "clicks", 1.0),
     "turns": _same("dimensionless", "turns", 0.25),
     "flats": _same("dimensionless", "flats", 0.5),
@@ -87,6 +88,7 @@ COUNTED = {
     "flats": {"flat", "flats"},
     "count": {"hole", "holes"},
     "ratio": set[str](),
+    "proportion": set[str](),
     "flag": set[str](),
 }
 

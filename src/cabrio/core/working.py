@@ -77,15 +77,11 @@ def _refusal(sheet: Sheet, name: str) -> CoreError | None:
 
 
 def _convention(sheet: Sheet, name: str) -> str:
-    roots = sheet.roots(name)
     said = []
-    if "tyre_in_series" in roots:
-        flag = sheet.value("tyre_in_series") or [0.0]
-        said.append("tyre in series with the suspension" if flag[0] > 0.5 else "tyre left out")
-    elif name == "ride_frequency":
-        said.append("tyre left out")
-    elif name == "ride_frequency_on_tyre":
+    if "_on_tyre" in name or name == "ride_rate":
         said.append("tyre in series with the suspension")
-    if "motion_ratio" in roots:
+    elif "frequency" in name or "target" in name:
+        said.append("tyre left out")
+    if "motion_ratio" in sheet.roots(name):
         said.append("motion ratio as spring travel over wheel travel")
     return "; ".join(said)

@@ -2295,7 +2295,7 @@ export interface components {
             on_slip: boolean;
         };
         /** @enum {string} */
-        NumberName: "wheelbase" | "track" | "unsprung_mass" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "tyre_rate" | "droop_travel" | "bump_travel" | "target_frequency" | "tyre_in_series" | "spring" | "perch_turns" | "bar_hole" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "pad_mass" | "ride_height" | "fuel_mass" | "pinion_angle" | "target_ratio" | "total_mass" | "rear_bite" | "sprung_mass" | "spring_motion_ratio" | "front_share" | "left_share" | "cross_share" | "cg_offset" | "target_wheel_rate" | "spring_force" | "cg_behind_front" | "balanced_cross" | "target_spring_rate" | "wheel_rate" | "static_compression" | "cross_off_balance" | "ride_frequency" | "ride_rate" | "seat_at_droop" | "bind_margin" | "spring_energy" | "ride_frequency_on_tyre" | "axle_frequency" | "frequency_ratio";
+        NumberName: "wheelbase" | "track" | "unsprung_mass" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "tyre_rate" | "droop_travel" | "bump_travel" | "target_frequency" | "tyre_in_series" | "spring" | "perch_turns" | "bar_hole" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "pad_mass" | "ride_height" | "fuel_mass" | "pinion_angle" | "target_ratio" | "total_mass" | "rear_bite" | "sprung_mass" | "spring_motion_ratio" | "front_share" | "left_share" | "cross_share" | "cg_offset" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "spring_force" | "cg_behind_front" | "balanced_cross" | "target_spring_rate" | "target_spring_rate_on_tyre" | "wheel_rate" | "static_compression" | "cross_off_balance" | "ride_frequency" | "axle_frequency" | "ride_rate" | "seat_at_droop" | "bind_margin" | "spring_energy" | "frequency_ratio" | "ride_frequency_on_tyre" | "axle_frequency_on_tyre";
         /** Ok */
         Ok: {
             /**
@@ -2787,6 +2787,7 @@ export interface components {
              * @enum {string}
              */
             axle: "front" | "rear";
+            figure: components["schemas"]["NumberName"];
             /** Wanted Rate */
             wanted_rate: number | null;
             /** Problem */

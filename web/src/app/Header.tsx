@@ -27,7 +27,7 @@ function PersonMenu() {
   const other = theme === 'day' ? 'night' : 'day';
   const leave = async () => {
     await ask(client.DELETE('/api/session'));
-    queries.clear();
+    queries.cancelQueries().catch(() => undefined);
     window.location.assign('/');
   };
   return (

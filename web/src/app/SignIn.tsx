@@ -20,7 +20,7 @@ export function SignIn({ demo }: { demo: boolean }) {
   const [password, setPassword] = useState('');
   const enter = (me: Schemas['Me']) => {
     rememberToken(me.token);
-    queries.clear();
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] === 'car' });
     queries.setQueryData(meQuery.queryKey, me);
   };
   const signIn = useMutation({

@@ -82,7 +82,7 @@ function Bar({ place, y, half }: { place: 'front' | 'rear'; y: number; half: num
   return (
     <g className={`bar${now.drafted ? ' is-drafted' : ''}`}>
       <path d={`M${-half} ${y + arm}V${y}H${half}V${y + arm}`} />
-      <text x="0" y={place === 'front' ? y - 36 : y + 104} textAnchor="middle">
+      <text x="0" y={place === 'front' ? y - 46 : y + 118} textAnchor="middle">
         bar, hole {now.drafted ? `${now.booked} → ` : ''}
         {now.value} of {bench.adjusters.bar_hole?.highest}
       </text>

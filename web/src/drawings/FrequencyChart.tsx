@@ -23,7 +23,9 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
   const dictionary = useDictionary();
   const rate = dictionary.shown('rate', bench.profile);
   const toShown = (si: number) => si * rate.factor;
-  const band = bandOf(bench, 'axle_frequency', axle.axle);
+  // The bands are meant with the tyre left out: beside figures with the tyre in they would mislead.
+  const band =
+    axle.figure === 'target_spring_rate' ? bandOf(bench, 'axle_frequency', axle.axle) : undefined;
   const rates = axle.curve_rates.map(toShown);
   const top = axle.curve_frequencies;
   const points = axle.candidates.filter((one) => one.frequency !== null);
@@ -76,7 +78,7 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
           tickLabelProps={{ className: 'tick', textAnchor: 'middle', dy: 2 }}
         />
         <text className="axis-name" x={M.left} y={H - 4}>
-          Hz up
+          ride frequency, Hz
         </text>
         <text className="axis-name" x={W - M.right} y={H - 4} textAnchor="end">
           spring rate, {rate.symbol}

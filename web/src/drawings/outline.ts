@@ -25,8 +25,8 @@ export function planOf(wheelbase: number, track: number[]): Plan {
 
 /** A plain body around the wheels: no maker's, just long enough and wide enough. */
 export function bodyPath(plan: Plan): string {
-  const f = plan.front / 2 - 60;
-  const r = plan.rear / 2 - 40;
+  const f = plan.front / 2 - 105;
+  const r = plan.rear / 2 - 100;
   const waist = Math.min(f, r) - 30;
   const { wheelbase: l, nose, tail } = plan;
   return [

@@ -24,6 +24,8 @@ export function GivenField({ name, places, label }: Props) {
   const all = dictionary.places(name);
   const values = bench.given[name]?.values ?? all.map(() => null);
   const inverted = name === 'motion_ratio' && bench.ratio_is === 'wheel_per_spring';
+  const ratioUnit = inverted ? 'wheel / spring' : 'spring / wheel';
+  const unit = name === 'motion_ratio' ? ratioUnit : shown.symbol;
   const here = places.map((place) => values[all.indexOf(place)] ?? null);
   const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));
   const [typed, setTyped] = useState<string | null>(null);
@@ -60,8 +62,6 @@ export function GivenField({ name, places, label }: Props) {
     >
       <label htmlFor={id}>
         <KindMark kind={entry.kind} /> {label ?? entry.label}
-        {inverted && <small> wheel / spring</small>}
-        {name === 'motion_ratio' && !inverted && <small> spring / wheel</small>}
         {estimated && <span className="estimate">est.</span>}
       </label>
       <span className="given-box">
@@ -87,7 +87,7 @@ export function GivenField({ name, places, label }: Props) {
             }
           }}
         />
-        {shown.symbol && <small>{shown.symbol}</small>}
+        {unit && <small>{unit}</small>}
       </span>
       <span id={`${id}-said`} className="field-said" role={sentence ? 'alert' : undefined}>
         {sentence}

@@ -9,7 +9,7 @@ import { Empty, Failed, Waiting } from '../app/states';
 import { FrequencyChart } from '../drawings/FrequencyChart';
 import { BigFigure, Figure } from '../numbers/Figure';
 import { GivenField, GivenFields } from '../numbers/GivenField';
-import { Notice } from '../numbers/marks';
+import { Notice, StatusMark } from '../numbers/marks';
 import { showChange, showValue, useDictionary } from '../numbers/vocabulary';
 import { settingNow, useSlip } from '../slip/slip';
 
@@ -138,6 +138,7 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
   const now = places.map((place) => settingNow(bench, wish, 'spring', place));
   const fitted = now.map((one) => String(one.booked));
   const drafted = now.filter((one) => one.drafted).map((one) => String(one.value));
+  const series = (bench.given.tyre_in_series?.values[0] ?? 0) > 0.5;
   const target = bench.given.target_frequency?.values[at] ?? undefined;
   const band = bandOf(bench, 'axle_frequency', side);
   const use = dictionary.data.uses.find((one) => one.id === bench.use);
@@ -158,7 +159,8 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
           <GivenField name="target_frequency" places={[side]} />
           {band && (
             <small>
-              {use?.label}: {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz to begin with
+              {use?.label}: {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz
+              {series ? ', tyre left out' : ' to begin with'}
             </small>
           )}
         </div>
@@ -168,7 +170,7 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
             <button
               type="button"
               className="figure figure-big"
-              onClick={() => explain('target_spring_rate', side)}
+              onClick={() => explain(axle.figure, side)}
             >
               <span className="equals" aria-hidden="true">
                 =
@@ -199,7 +201,12 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
         </div>
         <div className="asked">
           <span className="big-label">The axle now</span>
-          <Figure name="axle_frequency" place={side} size="big" />
+          <Figure
+            name={series ? 'axle_frequency_on_tyre' : 'axle_frequency'}
+            place={side}
+            size="big"
+            asChange
+          />
         </div>
       </div>
       {axle.candidates.length === 0 ? (
@@ -240,11 +247,12 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
     <table className="candidates">
       <thead>
         <tr>
-          <th scope="col">In the stores</th>
-          <th scope="col">gives</th>
-          <th scope="col">squeezed</th>
-          <th scope="col">at droop</th>
+          <th scope="col">{rate.symbol}</th>
+          <th scope="col">code</th>
+          <th scope="col">gives, Hz</th>
           <th scope="col">R/F</th>
+          <th scope="col">squeezed</th>
+          <th scope="col">at droop, {height.symbol}</th>
           <th scope="col">
             <span className="visually-hidden">Fit</span>
           </th>
@@ -259,16 +267,13 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
           return (
             <tr key={one.code} className={there ? 'is-drafted' : here ? 'is-fitted' : undefined}>
               <th scope="row">
-                {showValue(one.rate, rate)} <small>{rate.symbol}</small>
-                <span className="code">{one.code}</span>
+                {showValue(one.rate, rate)}
                 {i === 0 && axle.wanted_rate !== null && <span className="tag">nearest</span>}
               </th>
-              <td>{one.frequency === null ? '–' : `${one.frequency.toFixed(2)} Hz`}</td>
-              <td>
-                {one.compression === null
-                  ? '–'
-                  : `${showValue(one.compression, height)} ${height.symbol}`}
-              </td>
+              <td className="code">{one.code}</td>
+              <td>{one.frequency === null ? '–' : one.frequency.toFixed(2)}</td>
+              <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
+              <td>{one.compression === null ? '–' : showValue(one.compression, height)}</td>
               <td>
                 {one.seat_at_droop === null ? (
                   '–'
@@ -277,7 +282,7 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
                     className="word-doubtful"
                     title="Loose at full droop: a helper spring, or less droop."
                   >
-                    ⌀ loose {showChange(one.seat_at_droop, height)}
+                    <StatusMark status="doubtful" /> loose {showChange(one.seat_at_droop, height)}
                   </span>
                 ) : (
                   `seated ${showChange(one.seat_at_droop, height)}`
@@ -287,11 +292,10 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
                     className="word-void"
                     title="Too little room before the coils touch at full bump."
                   >
-                    ✕ binds
+                    <StatusMark status="void" /> binds
                   </span>
                 )}
               </td>
-              <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
               <td className="fit">
                 {here && !there && drafted.length === 0 ? (
                   <b>fitted</b>

@@ -150,6 +150,7 @@ def working(car_id: int, name: str) -> s.WorkingView:
 def springs(car_id: int) -> s.SpringsView:
     with transaction() as db:
         sheet = benches.load(db, actor(), car_id).sheet()
+    asked = stock.by_convention(sheet, "target_spring_rate")
     axles = []
     for axle in stock.AXLES:
         wanted, refusal = None, None
@@ -165,7 +166,8 @@ def springs(car_id: int) -> s.SpringsView:
         axles.append(s.SpringsAxle(
             axle=axle,  # type: ignore[arg-type]
             wanted_rate=wanted, problem=refusal,
-            missing=present.needs(sheet.worked.missing.get("target_spring_rate", ())),
+            missing=present.needs(sheet.worked.missing.get(asked, ())),
+            figure=asked,
             candidates=[s.CandidateView(code=row.spring.code, rate=row.spring.rate,
                                         **{k: v for k, v in vars(row).items() if k != "spring"})
                         for row in rows],

@@ -11,9 +11,9 @@ from math import pi
 import numpy as np
 
 from ..errors import Impossible
-from ..quantities import Shape
-from ..registry import Array, Mask, figure
-from .shapes import axle_mean, refuse, spread
+from ..quantities import PLACES, Shape
+from ..registry import Array, figure
+from .shapes import axle_mean, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16"
 
@@ -38,17 +38,20 @@ def ride_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
 
 
 @figure(label="Axle frequency", quantity="frequency", shape=Shape.AXLE,
-        formula="f = √(Σk / Σm_sprung) / 2π,  k = k_w or k_r by the convention chosen",
-        source=RCVD)  # fmt: skip
-def axle_frequency(
-    wheel_rate: Array, ride_rate: Array, sprung_mass: Array, tyre_in_series: Array
-) -> Array:
-    """Ride frequency of both corners of an axle together, in the convention chosen [Hz]."""
-    rate = np.where(spread(tyre_in_series) > 0.5, ride_rate, wheel_rate)
-    return frequency_of(axle_mean(rate), axle_mean(sprung_mass))
+        formula="f = √(Σk_w / Σm_sprung) / 2π", source=RCVD)  # fmt: skip
+def axle_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
+    """Ride frequency of both corners of an axle together, tyre left out [Hz]: the usual bands' own."""
+    return frequency_of(axle_mean(wheel_rate), axle_mean(sprung_mass))
 
 
-@figure(label="Rear over front", quantity="ratio", shape=Shape.CAR, formula="f_rear / f_front",
+@figure(label="Axle frequency on the tyre", quantity="frequency", shape=Shape.AXLE,
+        formula="f = √(Σk_r / Σm_sprung) / 2π", source=RCVD)  # fmt: skip
+def axle_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
+    """Ride frequency of both corners of an axle together, tyre in series [Hz]."""
+    return frequency_of(axle_mean(ride_rate), axle_mean(sprung_mass))
+
+
+@figure(label="Rear over front", quantity="proportion", shape=Shape.CAR, formula="f_rear / f_front",
         source=RCVD)  # fmt: skip
 def frequency_ratio(axle_frequency: Array) -> Array:
     """Rear ride frequency over front [-].
@@ -58,7 +61,7 @@ def frequency_ratio(axle_frequency: Array) -> Array:
     return axle_frequency[..., 1] / axle_frequency[..., 0]
 
 
-@figure(label="Target rear over front", quantity="ratio", shape=Shape.CAR,
+@figure(label="Target rear over front", quantity="proportion", shape=Shape.CAR,
         formula="target rear / target front", source=RCVD)  # fmt: skip
 def target_ratio(target_frequency: Array) -> Array:
     """The two target frequencies, rear over front [-]."""
@@ -66,19 +69,22 @@ def target_ratio(target_frequency: Array) -> Array:
 
 
 @figure(label="Wheel rate the target asks for", quantity="rate", shape=Shape.AXLE,
-        formula="k = (2πf)²·m_sprung;  tyre in series: k_w = k·k_t / (k_t − k)",
-        source=RCVD)  # fmt: skip
-def target_wheel_rate(
-    target_frequency: Array, sprung_mass: Array, tyre_rate: Array, tyre_in_series: Array
-) -> Array:
-    """Wheel rate per corner that gives the axle its target frequency [N/m].
+        formula="k_w = (2πf)²·m_sprung", source=RCVD)  # fmt: skip
+def target_wheel_rate(target_frequency: Array, sprung_mass: Array) -> Array:
+    """Wheel rate per corner that gives the axle its target frequency, tyre left out [N/m]."""
+    return (2 * pi * target_frequency) ** 2 * axle_mean(sprung_mass)
 
-    Refused where the tyre is in series and the wanted ride rate reaches the tyre's own: no spring
-    can give it.
+
+@figure(label="Wheel rate the target asks for, on the tyre", quantity="rate", shape=Shape.AXLE,
+        formula="k = (2πf)²·m_sprung,  k_w = k·k_t / (k_t − k)", source=RCVD)  # fmt: skip
+def target_wheel_rate_on_tyre(
+    target_frequency: Array, sprung_mass: Array, tyre_rate: Array
+) -> Array:
+    """Wheel rate per corner that gives the axle its target frequency, tyre in series [N/m].
+
+    Refused where the wanted ride rate reaches the tyre's own: no spring can give it.
     """
-    return wheel_rate_for(
-        target_frequency, axle_mean(sprung_mass), axle_mean(tyre_rate), spread(tyre_in_series) > 0.5
-    )
+    return wheel_rate_on_tyre_for(target_frequency, axle_mean(sprung_mass), axle_mean(tyre_rate))
 
 
 @figure(label="Spring the target asks for", quantity="rate", shape=Shape.AXLE,
@@ -90,7 +96,7 @@ def target_spring_rate(
     motion_ratio_slope: Array,
     spring_angle: Array,
 ) -> Array:
-    """Spring rate that gives the axle its target frequency, left and right alike [N/m].
+    """Spring rate that gives the axle its target frequency, tyre left out, both sides alike [N/m].
 
     Refused where a rising motion ratio alone gives more than the wanted rate.
     """
@@ -98,32 +104,53 @@ def target_spring_rate(
     return spring_rate_for(target_wheel_rate, axle_mean(spring_motion_ratio**2), rising)
 
 
-def wheel_rate_for(
-    frequency: Array, sprung_mass: Array, tyre_rate: Array, tyre_in_series: Mask
+@figure(label="Spring the target asks for, on the tyre", quantity="rate", shape=Shape.AXLE,
+        formula="k_s = (k_w − F_s·MR′·cos α) / (MR·cos α)²", source=RCVD)  # fmt: skip
+def target_spring_rate_on_tyre(
+    target_wheel_rate_on_tyre: Array,
+    spring_motion_ratio: Array,
+    spring_force: Array,
+    motion_ratio_slope: Array,
+    spring_angle: Array,
 ) -> Array:
-    """Wheel rate for a frequency [N/m]; shapes broadcast. Raises Impossible beyond the tyre."""
-    wanted = (2 * pi * frequency) ** 2 * sprung_mass
-    short = np.asarray(tyre_in_series & (wanted >= tyre_rate))
+    """Spring rate that gives the axle its target frequency, tyre in series, both sides alike [N/m].
+
+    Refused where a rising motion ratio alone gives more than the wanted rate.
+    """
+    return target_spring_rate(
+        target_wheel_rate_on_tyre, spring_motion_ratio, spring_force, motion_ratio_slope,
+        spring_angle,
+    )  # fmt: skip
+
+
+def wheel_rate_on_tyre_for(frequency: Array, sprung_mass: Array, tyre_rate: Array) -> Array:
+    """Wheel rate for a frequency with the tyre in series [N/m]; shapes broadcast.
+
+    Raises Impossible where the tyre alone is no stiffer than the wanted ride rate.
+    """
+    wanted = np.asarray((2 * pi * frequency) ** 2 * sprung_mass)
+    short = np.asarray(wanted >= tyre_rate)
     if short.any():
         ceiling = np.broadcast_to(frequency_of(tyre_rate, sprung_mass), short.shape)
         at = int(np.argmax(short.reshape(-1)))
-        axle = ("front", "rear")[at % 2] if short.shape[-1:] == (2,) else "car"
+        axle = PLACES[Shape.AXLE][at % 2] if short.shape[-1:] == (2,) else None
         limit = float(ceiling.reshape(-1)[at])
         raise Impossible(
-            f"{axle}: the tyre alone gives {limit:.2f} Hz, so no spring reaches this target with "
-            f"the tyre in series: aim below {limit:.2f} Hz or leave the tyre out.",
+            f"{axle + ': t' if axle else 'T'}he tyre alone gives {limit:.2f} Hz, so no spring "
+            f"reaches this target with the tyre in series: aim below {limit:.2f} Hz or leave the "
+            "tyre out.",
             number="target_frequency", place=axle, allowed=f"below {limit:.2f} Hz",
         )  # fmt: skip
-    room = np.where(tyre_in_series, tyre_rate - wanted, 1.0)
-    return np.where(tyre_in_series, wanted * tyre_rate / room, wanted)
+    rate: Array = wanted * tyre_rate / (tyre_rate - wanted)
+    return rate
 
 
 def spring_rate_for(wheel_rate: Array, ratio_squared: Array, rising: Array) -> Array:
     """Spring rate for a wheel rate [N/m]; `rising` is F_s·MR′·cos α. Raises Impossible if none."""
     rate = (wheel_rate - rising) / ratio_squared
-    sentence = "the rising motion ratio alone gives more than the wanted rate: aim higher."
+    sentence = "The rising motion ratio alone gives more than the wanted rate: aim higher."
     if np.shape(rate)[-1:] == (2,):
-        refuse(rate <= 0, Shape.AXLE, "target_frequency", sentence)
+        refuse(rate <= 0, Shape.AXLE, "target_frequency", sentence[0].lower() + sentence[1:])
     elif np.any(rate <= 0):
         raise Impossible(sentence, number="target_frequency")
     return rate

@@ -57,12 +57,16 @@ class Condition:
 
 @dataclass(frozen=True)
 class Upset:
-    """After a change of these numbers the reading is doubtful or void, and why."""
+    """After a change of these numbers the reading is doubtful or void, and why.
+
+    `spares` are figures worked from it that the change cannot move: a perch never moves front share.
+    """
 
     changed: tuple[str, ...]
     reading: str
     verdict: Verdict
     why: str
+    spares: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -179,7 +183,7 @@ def check(book: Knowledge) -> None:
     places = {place for group in PLACES.values() for place in group} | {"any"}
     used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
-    used += [(f"upset of {u.reading}", n) for u in book.upsets for n in u.changed]
+    used += [(f"upset of {u.reading}", n) for u in book.upsets for n in (*u.changed, *u.spares)]
     used += [("a band", b.number) for b in book.bands]
     for where, name in used:
         if name not in names:

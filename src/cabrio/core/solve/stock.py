@@ -9,14 +9,12 @@ import numpy as np
 
 from ..car import Spring
 from ..errors import CoreError, Missing
-from ..figures.frequency import spring_rate_for, wheel_rate_for
+from ..figures.frequency import spring_rate_for, wheel_rate_on_tyre_for
 from ..quantities import PLACES, Shape
-from ..registry import Array, run
+from ..registry import Array, figures, run
 from ..sheet import Sheet
 
 AXLES = PLACES[Shape.AXLE]
-SHOWN = ("axle_frequency", "ride_frequency", "static_compression", "seat_at_droop", "bind_margin",
-         "frequency_ratio", "spring_energy")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -62,8 +60,8 @@ def candidates(sheet: Sheet, axle: str, wanted_rate: float | None) -> list[Candi
         side = np.broadcast_to(array, (len(springs), 4))[:, here]
         return [None if np.isnan(row).any() else float(getattr(row, pick)()) for row in side]
 
-    frequency = worked.get("axle_frequency")
-    ratio = worked.get("frequency_ratio")
+    frequency = worked.get(by_convention(sheet, "axle_frequency"))
+    ratio = None if frequency is None else frequency[:, 1] / frequency[:, 0]
     compression, energy = corner("static_compression", "max"), corner("spring_energy", "mean")
     seat, bind = corner("seat_at_droop", "min"), corner("bind_margin", "min")
     rows = [
@@ -115,7 +113,7 @@ def curve(
     rates = np.linspace(least, most, points)
     springs = [Spring(str(i), float(rate)) for i, rate in enumerate(rates)]
     try:
-        frequency = _batch(sheet, axle, springs).get("axle_frequency")
+        frequency = _batch(sheet, axle, springs).get(by_convention(sheet, "axle_frequency"))
     except CoreError:
         return [], []
     if frequency is None:
@@ -123,33 +121,40 @@ def curve(
     return rates.tolist(), frequency[:, AXLES.index(axle)].tolist()
 
 
+def in_series(sheet: Sheet) -> bool:
+    """Whether the car's targets count the tyre as a spring under the suspension."""
+    return (sheet.value("tyre_in_series") or [0.0])[0] > 0.5
+
+
+def by_convention(sheet: Sheet, name: str) -> str:
+    """The figure of that name in the car's own frequency convention."""
+    return f"{name}_on_tyre" if in_series(sheet) else name
+
+
 def wanted_rate(sheet: Sheet, axle: str) -> float | None:
     """Spring rate that gives one axle its target [N/m], whatever the other axle's target is.
 
     None where an input is missing; raises Impossible where no spring can give it.
     """
-    needs = ("target_frequency", "sprung_mass", "tyre_rate", "tyre_in_series", "spring_force",
-             "spring_motion_ratio", "motion_ratio_slope", "spring_angle")  # fmt: skip
-    values = {name: sheet.worked.values.get(name) for name in needs}
+    needs = figures()[by_convention(sheet, "target_wheel_rate")].needs
+    needs += figures()["target_spring_rate"].needs[1:]
+    values = sheet.worked.values
+    if any(name not in values for name in needs):
+        return None
     at, here = AXLES.index(axle), slice(0, 2) if axle == "front" else slice(2, 4)
 
     def mean(array: Array) -> Array:
         return np.asarray(array[here].mean())
 
-    found = {name: value for name, value in values.items() if value is not None}
-    if len(found) < len(needs):
-        return None
+    target, sprung = values["target_frequency"][at], mean(values["sprung_mass"])
+    rising = values["spring_force"] * values["motion_ratio_slope"] * np.cos(values["spring_angle"])
     try:
-        wheel = wheel_rate_for(
-            found["target_frequency"][at],
-            mean(found["sprung_mass"]),
-            mean(found["tyre_rate"]),
-            found["tyre_in_series"] > 0.5,
-        )
-        rising = found["spring_force"] * found["motion_ratio_slope"] * np.cos(found["spring_angle"])
-        rate = spring_rate_for(wheel, mean(found["spring_motion_ratio"] ** 2), mean(rising))
+        if in_series(sheet):
+            wheel = wheel_rate_on_tyre_for(target, sprung, mean(values["tyre_rate"]))
+        else:
+            wheel = np.asarray((2 * np.pi * target) ** 2 * sprung)
+        ratio_squared = mean(values["spring_motion_ratio"] ** 2)
+        return float(spring_rate_for(wheel, ratio_squared, mean(rising)))
     except CoreError as problem:
         problem.place = axle
-        problem.sentence = problem.sentence.removeprefix("car: ")
         raise
-    return float(rate)
