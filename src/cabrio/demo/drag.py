@@ -68,7 +68,7 @@ def tell(season: Season) -> None:
     tale.read("pinion", [-0.0279])
     tale.read("square")
     tale.read("pads", [x * POUND for x in (742, 735, 716, 662)], fuel=11.0)
-    for kind in ("preload", "droop", "clicks", "alignment", "bolts"):
+    for kind in ("preload", "droop", "bar_neutral", "clicks", "alignment", "bolts"):
         tale.read(kind)
     event = season.event("Test and Tune", "Low Fen Strip", date(2026, 9, 26), 1)
     tale.session(event, "Morning passes", "test", date(2026, 9, 26), 10, "fair", 18, 24)

@@ -32,12 +32,12 @@ export function bodyPath(plan: Plan): string {
   return [
     `M0 ${-nose}`,
     `C${f * 0.62} ${-nose} ${f * 0.94} ${-nose + 150} ${f} ${-380}`,
-    `C${f + 22} ${-60} ${waist} ${240} ${waist} ${l * 0.42}`,
+    `C${f + 22} ${-60} ${waist} 240 ${waist} ${l * 0.42}`,
     `C${waist} ${l * 0.66} ${r + 26} ${l - 420} ${r + 20} ${l}`,
     `C${r + 14} ${l + tail * 0.72} ${r * 0.86} ${l + tail} 0 ${l + tail}`,
     `C${-r * 0.86} ${l + tail} ${-r - 14} ${l + tail * 0.72} ${-r - 20} ${l}`,
     `C${-r - 26} ${l - 420} ${-waist} ${l * 0.66} ${-waist} ${l * 0.42}`,
-    `C${-waist} ${240} ${-f - 22} ${-60} ${-f} ${-380}`,
+    `C${-waist} 240 ${-f - 22} ${-60} ${-f} ${-380}`,
     `C${-f * 0.94} ${-nose + 150} ${-f * 0.62} ${-nose} 0 ${-nose}Z`,
   ].join('');
 }

@@ -113,16 +113,16 @@ export function RevisionLines({ lines }: { lines: Schemas['LineView'][] }) {
   }
   return (
     <ul className="lines">
-      {[...rows.values()].map((row) => (
-        <RevisionLine key={row.map((one) => one.name + one.place).join()} row={row} />
-      ))}
+      {[...rows.values()].map(
+        (row) =>
+          row[0] && <RevisionLine key={row[0].name + row[0].place} first={row[0]} row={row} />,
+      )}
     </ul>
   );
 }
 
-function RevisionLine({ row }: { row: Schemas['LineView'][] }) {
+function RevisionLine({ first, row }: { first: Schemas['LineView']; row: Schemas['LineView'][] }) {
   const dictionary = useDictionary();
-  const first = row[0]!;
   const steps = useSteps(first.name, first.place);
   return (
     <li>

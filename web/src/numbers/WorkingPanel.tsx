@@ -20,6 +20,7 @@ export function WorkingPanel({ asked, close }: { asked: Asked | null; close: () 
   const dictionary = useDictionary();
   useEffect(() => setTrail(asked ? [asked.name] : []), [asked]);
   const name = trail.at(-1);
+  const before = trail.at(-2);
   return (
     <Offcanvas
       show={asked !== null}
@@ -34,9 +35,9 @@ export function WorkingPanel({ asked, close }: { asked: Asked | null; close: () 
         </Offcanvas.Title>
       </Offcanvas.Header>
       <Offcanvas.Body>
-        {trail.length > 1 && (
+        {before && (
           <button type="button" className="quiet" onClick={() => setTrail(trail.slice(0, -1))}>
-            ← {dictionary.entry(trail.at(-2) ?? trail[0]!).label}
+            ← {dictionary.entry(before).label}
           </button>
         )}
         {name && <Working name={name} open={(next) => setTrail([...trail, next])} close={close} />}

@@ -199,18 +199,17 @@ function Lines({ changes }: { changes: Change[] }) {
   const rows = grouped(changes, (change) => bookedValue(bench, change.name, change.place));
   return (
     <ul className="lines">
-      {rows.map((row) => (
-        <LineRow key={row.map((one) => one.name + one.place).join()} row={row} />
-      ))}
+      {rows.map(
+        (row) => row[0] && <LineRow key={row[0].name + row[0].place} first={row[0]} row={row} />,
+      )}
     </ul>
   );
 }
 
-function LineRow({ row }: { row: Change[] }) {
+function LineRow({ first, row }: { first: Change; row: Change[] }) {
   const { bench } = useBench();
   const { remove } = useSlip();
   const dictionary = useDictionary();
-  const first = row[0]!;
   const steps = useSteps(first.name, first.place);
   const label = whereWords(dictionary.entry(first.name).label, placesInOrder(row));
   const old = bookedValue(bench, first.name, first.place) as string | number;
@@ -266,10 +265,7 @@ function Moved({ view }: { view: Schemas['SlipView'] }) {
         {rows.map((row) => (
           <li key={row.name + row.places.join()}>
             <button type="button" className="link" onClick={() => explain(row.name, row.places[0])}>
-              {whereWords(
-                dictionary.entry(row.name).label,
-                row.places.length === 1 ? [row.places[0]!] : row.places,
-              )}
+              {whereWords(dictionary.entry(row.name).label, row.places)}
             </button>
             <span className="from-to">
               {row.before} <i>→</i> <b>{row.after}</b> <small>{row.shown.symbol}</small>

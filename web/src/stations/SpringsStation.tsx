@@ -248,11 +248,10 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
       <thead>
         <tr>
           <th scope="col">{rate.symbol}</th>
-          <th scope="col">code</th>
           <th scope="col">gives, Hz</th>
           <th scope="col">R/F</th>
-          <th scope="col">squeezed</th>
-          <th scope="col">at droop, {height.symbol}</th>
+          <th scope="col">squeezed, {height.symbol}</th>
+          <th scope="col">left at droop, {height.symbol}</th>
           <th scope="col">
             <span className="visually-hidden">Fit</span>
           </th>
@@ -268,9 +267,11 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
             <tr key={one.code} className={there ? 'is-drafted' : here ? 'is-fitted' : undefined}>
               <th scope="row">
                 {showValue(one.rate, rate)}
-                {i === 0 && axle.wanted_rate !== null && <span className="tag">nearest</span>}
+                <span className="code">
+                  {one.code}
+                  {i === 0 && axle.wanted_rate !== null && <span className="tag">nearest</span>}
+                </span>
               </th>
-              <td className="code">{one.code}</td>
               <td>{one.frequency === null ? '–' : one.frequency.toFixed(2)}</td>
               <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
               <td>{one.compression === null ? '–' : showValue(one.compression, height)}</td>
@@ -285,7 +286,7 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
                     <StatusMark status="doubtful" /> loose {showChange(one.seat_at_droop, height)}
                   </span>
                 ) : (
-                  `seated ${showChange(one.seat_at_droop, height)}`
+                  showChange(one.seat_at_droop, height)
                 )}
                 {binds && (
                   <span
