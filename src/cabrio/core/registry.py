@@ -104,7 +104,9 @@ def figures() -> dict[str, Figure]:
                 number=entry.number.name,
             )
     try:
-        order = list(TopologicalSorter({n: f.needs for n, f in _FIGURES.items()}).static_order())
+        # by where they stand, not by who happened to import them first: the order is shown to people
+        standing = sorted(_FIGURES.items(), key=lambda item: package.standing(item[1].function))
+        order = list(TopologicalSorter({n: f.needs for n, f in standing}).static_order())
     except CycleError as cycle:
         raise ValueError(f"figures need each other in a circle: {cycle.args[1]}") from cycle
     return {name: _FIGURES[name] for name in order if name in _FIGURES}

@@ -41,20 +41,24 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
       type="button"
       className={`figure figure-${size} stands-${figure.status}`}
       onClick={() => explain(name, place)}
-      aria-label={`${where}: ${showValue(value, shown)} ${shown.symbol}${moved ? `, ${showValue(after, shown)} with the slip` : ''}. Show the working.`}
+      title="Show the working"
     >
-      <KindMark kind={entry.kind} />
-      <b>{showValue(value, shown)}</b>
+      <span className="visually-hidden">{where}: </span>
+      <KindMark kind={entry.kind} silent />
+      <b>{showValue(value, shown)}</b>{' '}
       {moved && !asChange && (
         <>
-          <i aria-hidden="true">→</i>
-          <b className="drafted">{showValue(after, shown)}</b>
+          <i>→</i> <b className="drafted">{showValue(after, shown)}</b>{' '}
         </>
       )}
-      {shown.symbol && <small>{shown.symbol}</small>}
+      {shown.symbol && <small>{shown.symbol}</small>}{' '}
       {moved && asChange && <em className="drafted">{showChange(after - value, shown)}</em>}
-      {figure.status !== 'fresh' && <StatusMark status={figure.status} />}
+      {figure.status !== 'fresh' && <StatusMark status={figure.status} silent />}
       {figure.estimated.length > 0 && <span className="estimate">est.</span>}
+      <span className="visually-hidden">
+        , {entry.kind}
+        {figure.status !== 'fresh' && `, ${figure.status}`}
+      </span>
     </button>
   );
 }

@@ -17,10 +17,11 @@ export const STATUS_WORDS: Record<Status, string> = {
   missing: 'missing',
 };
 
-export function KindMark({ kind }: { kind: Kind }) {
+/** `silent` where the word stands elsewhere in the same label. */
+export function KindMark({ kind, silent = false }: { kind: Kind; silent?: boolean }) {
   return (
     <span className={`kind kind-${kind}`} title={KIND_WORDS[kind]}>
-      <span className="visually-hidden">{kind} </span>
+      {!silent && <span className="visually-hidden">{kind} </span>}
       <svg viewBox="0 0 12 12" aria-hidden="true">
         {kind === 'worked' && <path d="M2 4.5h8M2 8h8" />}
         {kind === 'read' && <circle cx="6" cy="6" r="4" />}
@@ -31,7 +32,7 @@ export function KindMark({ kind }: { kind: Kind }) {
   );
 }
 
-export function StatusMark({ status }: { status: Status }) {
+export function StatusMark({ status, silent = false }: { status: Status; silent?: boolean }) {
   return (
     <span className={`status status-${status}`} title={STATUS_WORDS[status]}>
       <svg viewBox="0 0 14 14" aria-hidden="true">
@@ -45,7 +46,7 @@ export function StatusMark({ status }: { status: Status }) {
         {status === 'void' && <path d="M3 3l8 8M11 3l-8 8" />}
         {status === 'missing' && <circle className="dotted" cx="7" cy="7" r="4.8" />}
       </svg>
-      <span className="visually-hidden">{STATUS_WORDS[status]}</span>
+      {!silent && <span className="visually-hidden">{STATUS_WORDS[status]}</span>}
     </span>
   );
 }

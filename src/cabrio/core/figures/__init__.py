@@ -3,7 +3,9 @@
 Arrays may carry leading batch dimensions: corner (…, 4), axle (…, 2), car (…).
 """
 
+from collections.abc import Callable
 from importlib import import_module
+from typing import Any
 
 SUBJECTS = ("masses", "springs", "frequency")
 
@@ -12,3 +14,9 @@ def load() -> None:
     """Import every subject, which enters its figures."""
     for subject in SUBJECTS:
         import_module(f"{__name__}.{subject}")
+
+
+def standing(function: Callable[..., Any]) -> tuple[int, int]:
+    """Where a formula stands: its subject in the order of work, then its line."""
+    subject = function.__module__.rpartition(".")[2]
+    return SUBJECTS.index(subject) if subject in SUBJECTS else 0, function.__code__.co_firstlineno

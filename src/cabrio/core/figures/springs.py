@@ -116,3 +116,14 @@ def spring_energy(spring_rate: Array, static_compression: Array) -> Array:
     For one load it depends on the rate alone, F²/2k: a longer free length stores no more.
     """
     return 0.5 * spring_rate * static_compression**2
+
+
+@figure(label="Energy over droop", quantity="energy", shape=CORNER,
+        formula="½·k_s·(compression² − left at full droop²)", source=DIXON)  # fmt: skip
+def spring_energy_over_droop(
+    spring_rate: Array, static_compression: Array, seat_at_droop: Array
+) -> Array:
+    """Energy the spring gives out from ride height to full droop, or until it is loose [J]."""
+    left = np.maximum(seat_at_droop, 0.0)
+    energy: Array = 0.5 * spring_rate * (static_compression**2 - left**2)
+    return energy

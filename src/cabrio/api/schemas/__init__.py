@@ -1,0 +1,8 @@
+"""What the API takes and gives, one subject a file."""
+
+from .bench import *
+from .common import *
+from .logbook import *
+from .people import *
+from .vocabulary import *
+from .work import *

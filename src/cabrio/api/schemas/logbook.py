@@ -1,0 +1,103 @@
+"""Events, sessions, runs, words and verdicts."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Literal
+
+from pydantic import BaseModel
+
+from .common import In, Typed
+from .work import RevisionView
+
+
+class WordsView(BaseModel):
+    phase: str
+    text: str
+
+
+class RunView(BaseModel):
+    id: int
+    number: int
+    revision: int
+    driver: str
+    laps: int | None
+    best_time: float | None
+    tyres: str
+    confidence: int | None
+    words: list[WordsView]
+    note: str
+    by: str
+    at: str
+
+
+class SessionView(BaseModel):
+    id: int
+    event_id: int
+    name: str
+    kind: str
+    starts_at: str
+    surface: str
+    air_temperature: float | None
+    track_temperature: float | None
+    note: str
+    runs: list[RunView]
+    revisions: list[int]
+
+
+class EventView(BaseModel):
+    id: int
+    name: str
+    place: str
+    starts_on: date
+    ends_on: date
+    note: str
+
+
+class LogbookView(BaseModel):
+    events: list[EventView]
+    sessions: list[SessionView]
+    revisions: list[RevisionView]
+
+
+class EventIn(In):
+    name: str
+    place: str = ""
+    starts_on: date
+    ends_on: date
+    note: str = ""
+
+
+class SessionIn(In):
+    event_id: int
+    name: str
+    kind: str
+    starts_at: datetime
+    surface: str = ""
+    air: Typed = None
+    track: Typed = None
+    note: str = ""
+
+
+class RunIn(In):
+    driver: str = ""
+    laps: int | None = None
+    best_time: Typed = None
+    tyres: str = ""
+    note: str = ""
+
+
+class SpokenIn(In):
+    phase: str
+    text: str
+
+
+class SpeakIn(In):
+    words: list[SpokenIn]
+    confidence: int | None = None
+
+
+class VerdictIn(In):
+    outcome: Literal["better", "same", "worse", "not tested"]
+    decision: Literal["keep", "back out", "open"]
+    words: str = ""

@@ -1,0 +1,35 @@
+"""Signing in."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from .common import In
+
+
+class Me(BaseModel):
+    name: str | None
+    team: str | None
+    role: str | None
+    abilities: list[str]
+    token: str
+    demo: bool
+
+
+class SignIn(In):
+    email: str
+    password: str
+
+
+class DemoSignIn(In):
+    person: int
+
+
+class DemoPerson(BaseModel):
+    id: int
+    name: str
+    role: str
+
+
+class DemoPeople(BaseModel):
+    people: list[DemoPerson]

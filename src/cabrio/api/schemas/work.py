@@ -1,0 +1,96 @@
+"""The springs station, workings, revisions side by side."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from .bench import LineView, MovedView, NeedView
+from .common import In, NumberName, Status
+
+
+class CandidateView(BaseModel):
+    code: str
+    rate: float
+    frequency: float | None
+    compression: float | None
+    seat_at_droop: float | None
+    bind_margin: float | None
+    frequency_ratio: float | None
+    energy: float | None
+    off_target: float | None
+
+
+class SpringsAxle(BaseModel):
+    axle: Literal["front", "rear"]
+    figure: NumberName
+    wanted_rate: float | None
+    problem: str | None
+    missing: list[NeedView]
+    candidates: list[CandidateView]
+    curve_rates: list[float]
+    curve_frequencies: list[float]
+
+
+class SpringsView(BaseModel):
+    axles: list[SpringsAxle]
+
+
+class OriginView(BaseModel):
+    kind: str
+    words: str
+    by: str
+    at: str
+    estimated: bool
+    status: Status
+
+
+class InputView(BaseModel):
+    name: NumberName
+    values: list[float] | None
+    origin: OriginView | None
+    assumed: bool
+    status: Status
+
+
+class WorkingView(BaseModel):
+    name: NumberName
+    values: list[float] | None
+    origin: OriginView | None
+    inputs: list[InputView]
+    missing: list[NeedView]
+    refused: str | None
+    estimated: list[NumberName]
+    status: Status
+    convention: str
+
+
+class RevisionView(BaseModel):
+    number: int
+    by: str
+    at: str
+    why: str
+    expectation: str
+    lines: list[LineView]
+    session_id: int | None
+    outcome: str | None
+    decision: str | None
+    verdict_words: str
+
+
+class Revisions(BaseModel):
+    revisions: list[RevisionView]
+
+
+class CompareQuery(In):
+    left: int
+    right: int
+
+
+class CompareView(BaseModel):
+    left: RevisionView
+    right: RevisionView
+    set_otherwise: list[LineView]
+    moved: list[MovedView]
+    unequal: list[str]

@@ -1,0 +1,1 @@
+"""Every check of the project; `./cabrio test` runs them all."""

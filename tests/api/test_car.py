@@ -1,0 +1,265 @@
+"""Readings, the car's data, the springs station, compare, the logbook, the car file."""
+
+import json
+import math
+from typing import Any
+
+from cabrio.commands import schema_files
+from cabrio.core.knowledge import knowledge
+from tests.support.client import INES, MARA, OKE, ApiTestCase
+
+ALL_HELD = dict.fromkeys(knowledge().readings["pads"].conditions, True)
+
+
+def pads(*rows: list[Any], **more: Any) -> dict[str, Any]:
+    return {"kind": "pads", "settles": {"pad_mass": list(rows)}, "conditions": ALL_HELD, **more}
+
+
+class Readings(ApiTestCase):
+    def setUp(self) -> None:
+        self.oke = self.person(OKE)
+
+    def standing(self, kind: str = "pads") -> Any:
+        return next(s for s in self.oke.bench()["standings"] if s["kind"] == kind)
+
+    def test_a_pad_reading_gives_the_shares_at_once(self) -> None:
+        self.oke.ok("POST", "/api/cars/1/readings", pads(["250", "240", "230 kg", "507.063 lb"]))
+        figures = self.oke.bench()["figures"]
+        self.assertAlmostEqual(figures["total_mass"]["values"][0], 950, places=3)
+        self.assertAlmostEqual(figures["front_share"]["values"][0], 490 / 950, places=6)
+        self.assertEqual(figures["cross_share"]["status"], "fresh")
+
+    def test_settles_are_averaged_and_their_spread_told(self) -> None:
+        self.oke.ok(
+            "POST", "/api/cars/1/readings", pads([250, 240, 230, 230], [251, 240, 229, 230])
+        )
+        reading = self.standing()["reading"]
+        self.assertEqual(reading["values"]["pad_mass"], [250.5, 240, 229.5, 230])
+        self.assertEqual(reading["spread"]["pad_mass"], [1, 0, 1, 0])
+
+    def test_bad_cells_are_named_and_nothing_is_saved(self) -> None:
+        before = len(self.oke.ok("GET", "/api/cars/1/readings")["readings"])
+        for row, codes in [
+            (["", "240", "230", "x"], ["not_a_number", "not_a_number"]),
+            (["-1", "240", "230", "3 m"], ["out_of_range", "unknown_unit"]),
+            (["5", "240", "230", "230"], ["unusual"]),
+            (["0", "0", "0", "0"], ["unusual"] * 4),
+        ]:
+            with self.subTest(row):
+                problem = self.oke.refused(422, "POST", "/api/cars/1/readings", pads(row))
+                self.assertEqual([e["code"] for e in problem["errors"]], codes)
+        self.oke.refused(422, "POST", "/api/cars/1/readings", pads([0, 0, 0, 0], confirmed=True))
+        self.assertEqual(len(self.oke.ok("GET", "/api/cars/1/readings")["readings"]), before)
+
+    def test_an_unusual_value_is_taken_once_confirmed(self) -> None:
+        self.oke.ok("POST", "/api/cars/3/readings", pads([30, 31, 29, 30], confirmed=True))
+
+    def test_withdrawing_wants_a_reason_and_brings_the_last_one_back(self) -> None:
+        self.oke.ok("POST", "/api/cars/2/readings", pads([350, 340, 330, 320]))
+        wrong = next(s for s in self.oke.bench(2)["standings"] if s["kind"] == "pads")["reading"]
+        path = f"/api/cars/2/readings/{wrong['id']}/withdraw"
+        self.oke.refused(422, "POST", path, {"why": "  "})
+        self.oke.ok("POST", path, {"why": "Driver was out."})
+        self.assertIn(
+            "already withdrawn", self.oke.refused(409, "POST", path, {"why": "x"})["detail"]
+        )
+        now = next(s for s in self.oke.bench(2)["standings"] if s["kind"] == "pads")["reading"]
+        self.assertNotEqual(now["id"], wrong["id"])
+        kept = self.oke.ok("GET", "/api/cars/2/readings")["readings"]
+        self.assertIn("Driver was out.", [one["withdrawn_why"] for one in kept])
+
+    def test_a_reading_of_another_discipline_is_refused(self) -> None:
+        self.oke.refused(422, "POST", "/api/cars/1/readings", {"kind": "pinion"})
+
+
+class CarData(ApiTestCase):
+    def setUp(self) -> None:
+        self.ines = self.person(INES)
+
+    def give(self, car: int = 1, **values: list[Any]) -> Any:
+        return self.ines.ok("PATCH", f"/api/cars/{car}/given", {"values": values})
+
+    def refuse(self, car: int = 1, **values: list[Any]) -> Any:
+        return self.ines.refused(422, "PATCH", f"/api/cars/{car}/given", {"values": values})
+
+    def test_a_ratio_in_either_convention_is_the_same_ratio(self) -> None:
+        self.ines.ok("PATCH", "/api/cars/1/settings", {"ratio_is": "wheel_per_spring"})
+        self.give(motion_ratio=["1.25"] * 4)
+        self.assertAlmostEqual(self.ines.bench()["given"]["motion_ratio"]["values"][0], 0.8)
+        self.assertIn("switch the convention", self.refuse(motion_ratio=["0.6"] * 4)["detail"])
+        self.ines.ok("PATCH", "/api/cars/1/settings", {"ratio_is": "spring_per_wheel"})
+        self.assertIn("it is then 0.526", self.refuse(motion_ratio=["1.9"] * 4)["detail"])
+
+    def test_impossible_values_leave_the_car_as_it_was(self) -> None:
+        before = self.ines.bench()["given"]
+        for name, row in [("unsprung_mass", ["0", "30", "30", "30"]), ("wheelbase", ["-2"]),
+                          ("tyre_rate", ["a", "b", "c", "d"]), ("track", ["1500"])]:  # fmt: skip
+            with self.subTest(name):
+                self.refuse(**{name: row})
+        self.assertEqual(self.ines.bench()["given"], before)
+        self.ines.refused(422, "PATCH", "/api/cars/1/given", {"values": {"cross_share": [0.5]}})
+
+    def test_an_emptied_number_is_missing_and_named(self) -> None:
+        self.give(droop_travel=["", "", "40", "40"])
+        figure = self.ines.bench()["figures"]["seat_at_droop"]
+        self.assertEqual(figure["missing"][0]["sentence"], "droop travel, LF and RF")
+        told = self.ines.ok("GET", "/api/cars/1/working/seat_at_droop")
+        self.assertEqual(told["missing"][0]["name"], "droop_travel")
+        self.give(droop_travel=["40"] * 4)
+        self.assertIsNotNone(self.ines.bench()["figures"]["seat_at_droop"]["values"])
+
+    def test_the_springs_station_by_convention(self) -> None:
+        plain = self.ines.ok("GET", "/api/cars/2/springs")["axles"]
+        self.give(2, tyre_in_series=[1])
+        series = self.ines.ok("GET", "/api/cars/2/springs")["axles"]
+        self.assertGreater(series[0]["wanted_rate"], plain[0]["wanted_rate"])
+        self.assertEqual(series[0]["figure"], "target_spring_rate_on_tyre")
+        offs = [abs(c["off_target"]) for c in series[0]["candidates"]]
+        self.assertEqual(offs, sorted(offs))
+        self.give(2, target_frequency=["1.2", "5.5"])
+        rear = self.ines.ok("GET", "/api/cars/2/springs")["axles"][1]
+        self.assertIn("aim below", rear["problem"])
+
+    def test_stores(self) -> None:
+        springs = "/api/cars/1/stores/springs"
+        bad = {"code": "", "rate": "fast", "free_length": "100 mm", "solid_length": "120"}
+        problem = self.ines.refused(422, "POST", springs, bad)
+        self.assertEqual([e["number"] for e in problem["errors"]], ["code", "rate", "solid_length"])
+        self.ines.ok(
+            "POST", springs, {"code": "400x8", "rate": "400 lbf/in", "free_length": "8 in"}
+        )
+        rates = {s["code"]: s["rate"] for s in self.ines.bench()["springs"]}
+        self.assertAlmostEqual(rates["400x8"], 400 * 175.12683524647636, places=4)
+        self.ines.refused(422, "POST", springs, {"code": "400x8", "rate": "400 lbf/in"})
+        self.ines.ok("POST", f"{springs}/remove", {"code": "400x8"})
+        worn = self.ines.refused(409, "POST", f"{springs}/remove", {"code": "60/200"})
+        self.assertIn("the record needs it", worn["detail"])
+
+    def test_units_change_what_a_bare_figure_means(self) -> None:
+        self.ines.ok("PATCH", "/api/cars/3/settings", {"profile": "imperial"})
+        self.give(3, wheelbase=["100"])
+        self.assertAlmostEqual(self.ines.bench(3)["given"]["wheelbase"]["values"][0], 2.54)
+        self.ines.refused(422, "PATCH", "/api/cars/3/settings", {"profile": "furlongs"})
+        self.ines.refused(422, "PATCH", "/api/cars/3/settings", {"use": "drag"})
+
+
+class Record(ApiTestCase):
+    def setUp(self) -> None:
+        self.ines = self.person(INES)
+
+    def test_compare_tells_what_was_set_what_moved_and_what_was_unequal(self) -> None:
+        found = self.ines.ok("GET", "/api/cars/1/compare?left=2&right=3")
+        self.assertEqual([(x["place"], x["old"], x["new"]) for x in found["set_otherwise"]],
+                         [("LR", "60/200", "70/180"), ("RR", "60/200", "70/180")])  # fmt: skip
+        self.assertIn("axle_frequency", [m["name"] for m in found["moved"]])
+        self.assertTrue(any("pads" in sentence for sentence in found["unequal"]))
+        self.ines.refused(404, "GET", "/api/cars/1/compare?left=1&right=99")
+        self.ines.refused(422, "GET", "/api/cars/1/compare?left=one&right=2")
+
+    def test_a_day_in_the_logbook(self) -> None:
+        self.ines.ok("POST", "/api/events", {"name": "Test", "place": "Fen", "starts_on": "2026-11-01",
+                                             "ends_on": "2026-11-01"})  # fmt: skip
+        event = self.ines.ok("GET", "/api/cars/1/logbook")["events"][-1]["id"]
+        body = {"event_id": event, "name": "Morning", "kind": "test", "air": "50 °F",
+                "starts_at": "2026-11-01T09:00:00Z", "surface": "damp"}  # fmt: skip
+        self.ines.ok("POST", "/api/cars/1/sessions", body)
+        session = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]
+        self.assertAlmostEqual(session["air_temperature"], 283.15)
+        run = f"/api/cars/1/sessions/{session['id']}/runs"
+        self.ines.ok("POST", run, {"driver": "Mara", "laps": 8, "best_time": "1:32.45"})
+        made = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]["runs"][0]
+        self.assertEqual(
+            (made["best_time"], made["revision"]), (92.45, self.ines.bench()["revision"])
+        )
+        mara = self.person(MARA)
+        words = {"words": [{"phase": "exit", "text": "Loose."}], "confidence": 2}
+        mara.ok("PUT", f"/api/cars/1/runs/{made['id']}/words", words)
+        mara.refused(422, "PUT", f"/api/cars/1/runs/{made['id']}/words", words | {"confidence": 9})
+        self.assertIn(
+            "is no time", self.ines.refused(422, "POST", run, {"best_time": "soon"})["detail"]
+        )
+        self.ines.refused(
+            422, "POST", "/api/cars/1/sessions", body | {"air": "900", "kind": "party"}
+        )
+        self.ines.refused(422, "POST", "/api/events", {"name": " ", "starts_on": "2026-11-02",
+                                                       "ends_on": "2026-11-01"})  # fmt: skip
+
+    def test_the_newest_verdict_counts(self) -> None:
+        path = "/api/cars/1/revisions/2/verdict"
+        for outcome in ("worse", "better"):
+            self.ines.ok("POST", path, {"outcome": outcome, "decision": "keep"})
+        second = self.ines.ok("GET", "/api/cars/1/revisions")["revisions"][1]
+        self.assertEqual(second["outcome"], "better")
+        self.ines.refused(409, "POST", "/api/cars/1/revisions/1/verdict",
+                          {"outcome": "same", "decision": "keep"})  # fmt: skip
+
+
+class CarFiles(ApiTestCase):
+    def setUp(self) -> None:
+        self.ines = self.person(INES)
+
+    def export(self, car: int) -> str:
+        answer = self.ines.call("GET", f"/api/cars/{car}/file")
+        self.assertIn("attachment", answer.headers["Content-Disposition"])
+        return str(answer.get_data(as_text=True))
+
+    def test_out_in_and_out_again_is_the_same_file(self) -> None:
+        for car in (1, 2, 3):
+            text = self.export(car)
+            made = self.ines.ok("POST", "/api/cars/import", {"text": text})
+            self.assertEqual(json.loads(self.export(made["id"])), json.loads(text))
+            here, there = self.ines.bench(car), self.ines.bench(made["id"])
+            self.assertEqual(here["figures"], there["figures"])
+
+    def test_bad_files_are_refused_whole(self) -> None:
+        text = self.export(1)
+        file = json.loads(text)
+        cars = len(self.ines.ok("GET", "/api/cars")["cars"])
+        for wrong, words in [
+            (text[: len(text) // 2], "may have been cut short"),
+            ("[]", "This is not a car file"),
+            (json.dumps(file | {"version": 7}), "written by a later version"),
+            (json.dumps(file | {"revisions": file["revisions"][1:]}), "without a gap"),
+            (json.dumps(file | {"surprise": 1}), "surprise"),
+            (text.replace('"60/200"', '"none such"', 1), "spring"),
+            (text.replace("2.492", "NaN", 1), "NaN"),
+        ]:
+            with self.subTest(words):
+                problem = self.ines.refused(422, "POST", "/api/cars/import", {"text": wrong})
+                self.assertIn(words, problem["detail"])
+        self.assertEqual(len(self.ines.ok("GET", "/api/cars")["cars"]), cars)
+
+
+class Surface(ApiTestCase):
+    def test_the_generated_documents_are_fresh(self) -> None:
+        for path, text in schema_files().items():
+            self.assertEqual(path.read_text("utf-8"), text, f"{path.name}: run ./cabrio schemas")
+
+    def test_every_answer_of_the_demo_is_finite(self) -> None:
+        ines = self.person(INES)
+        for car in (1, 2, 3):
+            for name, figure in ines.bench(car)["figures"].items():
+                for value in figure["values"] or []:
+                    self.assertTrue(math.isfinite(value), name)
+
+    def test_odd_requests_get_plain_answers(self) -> None:
+        ines = self.person(INES)
+        self.assertEqual(ines.refused(404, "GET", "/api/nowhere")["code"], "not_found")
+        self.assertEqual(ines.refused(404, "GET", "/api/cars/99")["code"], "not_found")
+        self.assertEqual(
+            ines.refused(422, "POST", "/api/cars/1/command", {"txt": "x"})["code"], "bad_shape"
+        )
+        headers = {"X-CSRF-Token": ines.token}
+        plain = ines.http.post("/api/cars/1/command", data="text=go", headers=headers)
+        self.assertEqual(plain.status_code, 415)
+        for body in ("null", "{", '{"text": NaN}'):
+            answer = ines.http.post("/api/cars/1/command", data=body, headers=headers,
+                                    content_type="application/json")  # fmt: skip
+            self.assertEqual(answer.get_json()["code"], "bad_shape")
+
+    def test_pages_carry_their_policy(self) -> None:
+        answer = self.app.test_client().get("/cars/1/plan", buffered=True)
+        self.assertIn("default-src 'self'", answer.headers["Content-Security-Policy"])
+        self.assertIn(b"<title>Cabrio</title>", answer.data)
+        outside = self.app.test_client().get("/../pyproject.toml", buffered=True)
+        self.assertEqual(outside.data, answer.data)

@@ -1,0 +1,127 @@
+"""Signing in, roles and teams."""
+
+from collections.abc import Iterator
+from typing import ClassVar
+
+from sqlalchemy.orm import Session
+
+from cabrio.operations.actor import ABILITIES
+from cabrio.operations.people import add_person
+from tests.support.client import INES, MARA, OKE, PELL, ApiTestCase, Person
+
+OPEN = {"/api/health", "/api/session", "/api/session/demo", "/api/demo-people", "/api/openapi.json"}
+
+
+class SigningIn(ApiTestCase):
+    def test_in_and_out(self) -> None:
+        ines = self.person(INES)
+        self.assertEqual(ines.ok("GET", "/api/session")["role"], "engineer")
+        ines.ok("DELETE", "/api/session")
+        ines.refused(401, "GET", "/api/cars")
+
+    def test_a_wrong_password_and_an_unknown_address_sound_alike(self) -> None:
+        visitor = Person(self.app)
+        said = [visitor.sign_in(*pair).get_json()["detail"]
+                for pair in ((PELL, "wrong"), ("nobody@hollinbank.example", "wrong"))]  # fmt: skip
+        self.assertEqual(said, ["Address or password do not fit."] * 2)
+
+    def test_tries_are_limited_even_for_the_right_password(self) -> None:
+        visitor = Person(self.app)
+        for _ in range(8):
+            self.assertEqual(visitor.sign_in(MARA, "guess").status_code, 403)
+        self.assertEqual(visitor.sign_in(MARA).status_code, 429)
+        self.assertEqual(visitor.sign_in(OKE).status_code, 200)
+
+    def test_a_change_without_the_token_is_refused(self) -> None:
+        ines = self.person(INES)
+        ines.token = "forged"
+        self.assertEqual(ines.refused(400, "POST", "/api/cars/1/slip/aside")["code"], "stale_page")
+
+    def test_the_cookie_is_kept_from_scripts(self) -> None:
+        answer = Person(self.app).sign_in(INES)
+        cookie = answer.headers["Set-Cookie"]
+        self.assertIn("HttpOnly", cookie)
+        self.assertIn("SameSite=Lax", cookie)
+
+
+class OutsideTheDemo(ApiTestCase):
+    demo = False
+
+    def test_no_one_press_sign_in(self) -> None:
+        visitor = Person(self.app)
+        self.assertEqual(visitor.ok("GET", "/api/demo-people"), {"people": []})
+        visitor.refused(403, "POST", "/api/session/demo", {"person": 1})
+
+
+class Routes(ApiTestCase):
+    """Every route there is, tried by someone who must not reach it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        with Session(cls.engine) as db, db.begin():
+            add_person(db, team="Other Team", name="Rival", email="rival@other.example",
+                       password="a rival's word", role="engineer")  # fmt: skip
+
+    BODIES: ClassVar[dict[str, dict[str, object]]] = {
+        "/given": {"values": {"wheelbase": [2.5]}}, "/settings": {}, "/words": {"words": []},
+        "/springs": {"code": "X", "rate": 1e5}, "/remove": {"code": "X"}, "/withdraw": {"why": "x"},
+        "/readings": {"kind": "bolts"}, "/slip": {"version": 0, "changes": []},
+        "/book": {"version": 0}, "/resume": {"slip": 1}, "/command": {"text": "go plan"},
+        "/runs": {}, "/verdict": {"outcome": "same", "decision": "keep"},
+        "/sessions": {"event_id": 1, "name": "x", "kind": "test", "starts_at": "2026-11-01T09:00:00Z"},
+        "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
+        "/cars/import": {"text": "{}"},
+    }  # fmt: skip
+
+    def routes(self) -> Iterator[tuple[str, str, dict[str, object] | None]]:
+        for rule in self.app.url_map.iter_rules():
+            if not rule.rule.startswith("/api/") or rule.rule in OPEN:
+                continue
+            values = {"car_id": 1, "reading_id": 1, "number": 2, "session_id": 1, "run_id": 1,
+                      "name": "cross_share"}  # fmt: skip
+            _, path = rule.build({a: values[a] for a in rule.arguments}) or ("", "")
+            path += "?left=1&right=2" if path.endswith("/compare") else ""
+            for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"}):
+                body = next((b for end, b in self.BODIES.items() if path.endswith(end)), None)
+                yield method, path, body if method != "GET" else None
+
+    def test_no_route_without_a_sign_in(self) -> None:
+        visitor = Person(self.app)
+        tried = 0
+        for method, path, body in self.routes():
+            if path == "/api/vocabulary":
+                continue  # the dictionary holds nothing of any team
+            with self.subTest(f"{method} {path}"):
+                visitor.refused(401, method, path, body)
+                tried += 1
+        self.assertGreater(tried, 25)
+
+    def test_another_team_s_car_is_not_there_by_any_route(self) -> None:
+        rival = Person(self.app)
+        self.assertEqual(rival.sign_in("rival@other.example", "a rival's word").status_code, 200)
+        tried = 0
+        for method, path, body in self.routes():
+            if "/cars/1" in path:
+                with self.subTest(f"{method} {path}"):
+                    rival.refused(404, method, path, body)
+                    tried += 1
+        self.assertGreater(tried, 20)
+        self.assertEqual(rival.ok("GET", "/api/cars"), {"cars": []})
+
+    def test_a_viewer_changes_nothing(self) -> None:
+        pell = self.person(PELL)
+        for method, path, body in self.routes():
+            if method != "GET" and not path.endswith("/command"):
+                with self.subTest(f"{method} {path}"):
+                    self.assertIn(
+                        "As viewer you cannot", pell.refused(403, method, path, body)["detail"]
+                    )
+
+    def test_each_role_does_its_own(self) -> None:
+        self.assertEqual(ABILITIES["driver"], {"look", "speak", "judge"})
+        self.person(OKE).ok("POST", "/api/cars/1/readings", {"kind": "bolts"})
+        self.person(OKE).refused(403, "PUT", "/api/cars/1/slip", {"version": 0, "changes": []})
+        mara = self.person(MARA)
+        mara.ok("PUT", "/api/cars/1/runs/1/words", {"words": [{"phase": "exit", "text": "Good."}]})
+        mara.refused(403, "POST", "/api/cars/1/readings", {"kind": "bolts"})

@@ -1,0 +1,200 @@
+"""An engineer's way, end to end: from the pads to a booked change, compared and explained."""
+
+import json
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.support.browser import BrowserTestCase
+
+
+def slip(page: Page) -> "object":
+    return page.get_by_role("complementary", name="Change slip")
+
+
+class Day(BrowserTestCase):
+    def test_from_the_pads_to_a_booked_change(self) -> None:
+        page = self.open()
+        page.get_by_role("link", name="Wagtail").first.click()
+        expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
+
+        # a pad reading, with a slip of the finger first
+        page.get_by_role("link", name="Weights").click()
+        page.get_by_role("button", name="Read now").click()
+        for place, typed in {"LF": "255 kg", "RF": "252,5", "LR": "heavy", "RR": "236"}.items():
+            page.get_by_label(place, exact=True).fill(typed)
+        for label in (
+            "Driver aboard",
+            "Bars free",
+            "Pressures set",
+            "Pads levelled",
+            "Rolled and settled",
+        ):
+            page.get_by_label(label).check()
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.get_by_text("“heavy” is not a number")).to_be_visible()
+        expect(page.get_by_label("LF", exact=True)).to_have_value("255 kg")
+        page.reload()
+        page.get_by_role("button", name="Read now").click()
+        expect(page.get_by_label("RF", exact=True)).to_have_value("252,5")
+        page.get_by_label("LR", exact=True).fill("238")
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.get_by_role("button", name="Total: 981.5 kg")).to_be_visible()
+        expect(page.get_by_role("img", name="cross 50.0 %")).to_be_visible()
+
+        # the springs that the targets ask for
+        page.get_by_role("link", name="Springs").click()
+        front = page.get_by_role("region", name="front springs")
+        front.get_by_label("Target frequency").fill("2.6")
+        front.get_by_label("Target frequency").press("Enter")
+        expect(front.get_by_role("row").nth(1)).to_contain_text("65/180")
+        front.get_by_role("button", name="fit 65/180 front").click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Spring, both front")).to_be_visible()
+        expect(panel.get_by_text("Axle frequency, front")).to_be_visible()
+        expect(panel.get_by_text("Ride heights")).to_be_visible()
+        panel.get_by_label("Why").fill("Lazy on turn-in.")
+        panel.get_by_label("What we expect").fill("Quicker nose.")
+        panel.get_by_label("For session").select_option(index=1)
+        panel.get_by_role("button", name="Book revision 7").click()
+        expect(panel.get_by_text("Booked as revision 7.", exact=False).first).to_be_visible()
+        expect(page.get_by_role("link", name="Heights")).to_contain_text("void")
+
+        # compared with the one before, and in the logbook with its verdict
+        page.get_by_role("link", name="Logbook").click()
+        entry = page.get_by_role("listitem").filter(
+            has=page.get_by_role("heading", name="Revision 7")
+        )
+        expect(entry).to_contain_text("Lazy on turn-in.")
+        entry.get_by_role("button", name="Verdict").click()
+        entry.get_by_text("worse", exact=True).click()
+        entry.get_by_label("In words").fill("Nervous.")
+        entry.get_by_role("button", name="Give the verdict").click()
+        expect(entry).to_contain_text("Nervous.")
+        entry.get_by_role("link", name="Compare with 6").click()
+        expect(page.get_by_role("row", name="Spring, left front 55 65")).to_be_visible()
+        expect(page.get_by_role("row", name="Axle frequency, front")).to_be_visible()
+
+        # backed out
+        page.go_back()
+        page.get_by_role("button", name="Back out").first.click()
+        panel.get_by_role("button", name="Book revision 8").click()
+        expect(panel.get_by_text("Booked as revision 8.", exact=False).first).to_be_visible()
+
+    def test_a_number_opens_to_its_working_and_what_it_lacks(self) -> None:
+        page = self.open(path="/cars/3/plan")
+        page.get_by_role("button", name="Rear over front: ").click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_contain_text("f_rear / f_front")
+        dialog.get_by_role("button", name="Axle frequency").click()
+        dialog.get_by_role("button", name="Sprung mass").click()
+        expect(dialog).to_contain_text("Rests on an estimate: unsprung mass")
+        dialog.get_by_role("button", name="Pad", exact=True).click()
+        expect(dialog).to_contain_text("Oke Sandiford")
+        page.keyboard.press("Escape")
+        command = page.get_by_label("Command line")
+        page.keyboard.press("/")
+        expect(command).to_be_focused()
+        command.fill("why coil bind")
+        command.press("Enter")
+        dialog.get_by_role("link", name="bump travel").click()
+        field = page.get_by_label("Bump travel, front")
+        expect(field).to_be_focused()
+        field.fill("2 1/4 in")
+        field.press("Enter")
+        expect(field).to_have_value("57.15")
+
+    def test_the_keyboard_alone_changes_undoes_and_redoes(self) -> None:
+        page = self.open(path="/cars/1/bars")
+        panel = page.get_by_role("complementary", name="Change slip")
+        front = page.get_by_role("spinbutton", name="Bar hole, front")
+        front.focus()
+        page.keyboard.press("ArrowUp")
+        expect(front).to_have_attribute("aria-valuetext", "4 , was 3")
+        expect(panel.get_by_text("Bolt check")).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+        page.keyboard.press("Control+Shift+z")
+        expect(panel.get_by_text("Bar hole, front")).to_be_visible()
+        page.keyboard.press("/")
+        page.keyboard.type("rear rebound -2")
+        page.keyboard.press("Enter")
+        expect(panel.get_by_text("Rebound, both rear")).to_be_visible()
+        expect(panel.get_by_text("Two systems on one slip")).to_be_visible()
+        page.keyboard.type("")
+        page.get_by_label("Command line").fill("front bar 9")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("goes from 1 to 5 on this car")).to_be_visible()
+        page.reload()
+        expect(panel.get_by_text("Rebound, both rear")).to_be_visible()
+        panel.get_by_role("button", name="Set aside").click()
+        expect(panel.get_by_text("2 lines").or_(panel.get_by_text("3 lines"))).to_be_visible()
+        panel.get_by_role("button", name="Take up").click()
+        expect(panel.get_by_text("Bar hole, front")).to_be_visible()
+        panel.get_by_role("button", name="Clear").click()
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+
+    def test_two_people_book_on_one_car(self) -> None:
+        ines, teo = self.open("Ines", "/cars/2/dampers"), self.open("Teo", "/cars/2/dampers")
+        for page in (ines, teo):
+            page.get_by_role("spinbutton", name="Rebound, left front").focus()
+            page.keyboard.press("ArrowUp")
+            expect(
+                page.get_by_role("complementary").get_by_text("Rebound, both front")
+            ).to_be_visible()
+        ines.get_by_role("button", name="Book revision 4").click()
+        expect(ines.get_by_text("Booked as revision 4", exact=False).first).to_be_visible()
+        teo.get_by_role("button", name="Book revision 4").click()
+        expect(teo.get_by_text("Ines Halloran booked revision 4 meanwhile.").first).to_be_visible()
+        teo.get_by_role("button", name="Carry my slip over").click()
+        expect(teo.get_by_text("Nothing on the slip")).to_be_visible()  # both wanted the same click
+
+    def test_a_session_with_the_driver_s_words(self) -> None:
+        page = self.open(path="/cars/3/logbook")
+        page.get_by_role("button", name="Add an event").click()
+        page.get_by_label("Name").fill("Winter Shake")
+        page.get_by_label("Place").fill("Quarry Dock")
+        page.get_by_role("button", name="Add the event").click()
+        page.get_by_role("button", name="Add a session").click()
+        page.get_by_role("button", name="Add the session").click()
+        expect(page.get_by_text("A session needs a name.").first).to_be_visible()
+        page.get_by_label("Event").select_option(label="Winter Shake, Quarry Dock")
+        page.get_by_label("Name").fill("Night one")
+        page.get_by_label("Air").fill("4")
+        page.get_by_role("button", name="Add the session").click()
+        entry = page.get_by_role("listitem").filter(
+            has=page.get_by_role("heading", name="Night one")
+        )
+        entry.get_by_role("button", name="Log a run").click()
+        entry.get_by_label("Laps").fill("3")
+        entry.get_by_role("button", name="Log the run").click()
+        entry.get_by_role("button", name="Driver’s words").click()
+        entry.get_by_label("transition").fill("Waits for me now.")
+        entry.get_by_text("4", exact=True).click()
+        entry.get_by_role("button", name="Write it down").click()
+        expect(entry).to_contain_text("“Waits for me now.”")
+        expect(entry).to_contain_text("confidence 4 of 5")
+
+    def test_a_car_file_out_and_in(self) -> None:
+        page = self.open()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Export car file").last.click()
+        file = Path(download.value.path())
+        self.assertEqual(json.loads(file.read_text())["car"]["name"], "Sidewind")
+        with tempfile.TemporaryDirectory() as folder:
+            half = Path(folder) / "half.json"
+            half.write_text(file.read_text()[:900])
+            page.get_by_label("Car file").set_input_files(half)
+            expect(page.get_by_text("may have been cut short")).to_be_visible()
+            whole = Path(folder) / "whole.json"
+            whole.write_text(file.read_text())
+            page.get_by_label("Car file").set_input_files(whole)
+            expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
+        page.get_by_role("link", name="Cabrio, to the garage").click()
+        expect(page.get_by_role("heading", name="Sidewind")).to_have_count(2)
+
+    def test_a_viewer_is_shown_no_way_to_change(self) -> None:
+        page = self.open("Pell", "/cars/1/plan")
+        expect(page.get_by_text("An engineer of the team drafts and books")).to_be_visible()
+        expect(page.get_by_role("spinbutton")).to_have_count(0)

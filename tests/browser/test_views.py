@@ -1,0 +1,51 @@
+"""Every view, at every width it is used at, day and night: axe, and nothing wider than the window."""
+
+from playwright.sync_api import expect
+
+from tests.support.browser import BrowserTestCase
+
+VIEWS = ("plan", "heights", "links", "weights", "springs", "bars", "dampers", "alignment", "tyres",
+         "release", "logbook", "compare", "data")  # fmt: skip
+
+
+class Views(BrowserTestCase):
+    def test_every_view_by_day_at_the_desk(self) -> None:
+        page = self.open()
+        self.assert_accessible(page)
+        for view in VIEWS:
+            with self.subTest(view):
+                page.goto(f"{self.address}/cars/2/{view}")
+                expect(page.get_by_role("heading", level=1)).to_be_visible()
+                self.assert_accessible(page)
+
+    def test_at_the_car_and_at_the_pads_by_night(self) -> None:
+        for width in (820, 390):
+            page = self.open(width=width, theme="night")
+            for view in ("plan", "weights", "springs", "dampers", "logbook"):
+                with self.subTest(f"{view} at {width}"):
+                    page.goto(f"{self.address}/cars/1/{view}")
+                    expect(page.get_by_role("heading", level=1)).to_be_visible()
+                    self.assert_accessible(page)
+
+    def test_forms_and_panels(self) -> None:
+        page = self.open(path="/cars/1/weights")
+        page.get_by_role("button", name="Read now").click()
+        self.assert_accessible(page)
+        page.goto(f"{self.address}/cars/1/plan")
+        page.get_by_role("spinbutton", name="Spring, left rear").press("ArrowUp")
+        expect(page.get_by_text("Spring, both rear")).to_be_visible()
+        self.assert_accessible(page)
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_contain_text("Marks and keys")
+        self.assert_accessible(page)
+
+    def test_the_sign_in(self) -> None:
+        context = self.browser.new_context()
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(self.address)
+        page.get_by_label("E-mail address").fill("ines@hollinbank.example")
+        page.get_by_label("Password").fill("not this")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_text("Address or password do not fit.")).to_be_visible()
+        self.assert_accessible(page)

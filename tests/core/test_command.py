@@ -1,0 +1,94 @@
+"""The command line of the trade."""
+
+import unittest
+
+from cabrio.core.command import Change, Go, Why, understand
+from cabrio.core.errors import CoreError
+from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
+from tests.support.cars import SETUP, car, sheet
+
+CHANGES = [
+    ("rear spring 70", [("spring", "LR", "S70"), ("spring", "RR", "S70")]),
+    ("lf spring 60 N/mm", [("spring", "LF", "S60")]),
+    ("rr spring -1", [("spring", "RR", "S70")]),
+    ("front spring f90", [("spring", "LF", "F90"), ("spring", "RF", "F90")]),
+    ("front bar +1", [("bar_hole", "front", 3.0)]),
+    ("rear bar 5", [("bar_hole", "rear", 5.0)]),
+    ("rebound rear -2", [("rebound_clicks", "LR", 8.0), ("rebound_clicks", "RR", 8.0)]),
+    ("lf perch +1/2 turn", [("perch_turns", "LF", 0.5)]),
+    ("rf perch to -1", [("perch_turns", "RF", -1.0)]),
+]
+REFUSED = [
+    ("", "Nothing typed"),
+    ("rear spring 550", "the nearest is 80 N/mm (S80)"),
+    ("rear spring +1", "The stores end"),
+    ("bar 3", "Say where"),
+    ("front wing +1", "names no number to change"),
+    ("front bar 9", "goes from 1 to 5"),
+    ("go pub", "no station “pub”"),
+    ("why bananas", "no number called “bananas”"),
+    ("urb -1 flat", "no adjuster for link preload"),
+]
+
+
+class Commands(unittest.TestCase):
+    def test_changes(self) -> None:
+        for text, expected in CHANGES:
+            with self.subTest(text):
+                found = understand(text, car(), SETUP)
+                assert isinstance(found, Change)
+                self.assertEqual([(x.name, x.place, x.new) for x in found.lines], expected)
+
+    def test_going_and_explaining(self) -> None:
+        self.assertEqual(understand("go springs", car(), SETUP), Go("springs"))
+        self.assertEqual(understand("go car in plan", car(), SETUP), Go("plan"))
+        self.assertEqual(understand("why ride frequency rear", car(), SETUP),
+                         Why("ride_frequency", "LR"))  # fmt: skip
+        self.assertEqual(understand("why cross", car(), SETUP), Why("cross_share", None))
+
+    def test_refused_with_what_would_do(self) -> None:
+        for text, words in REFUSED:
+            with self.subTest(text), self.assertRaises(CoreError) as caught:
+                understand(text, car(), SETUP)
+            self.assertIn(words, caught.exception.sentence)
+
+    def test_already_there_is_no_line(self) -> None:
+        found = understand("front bar 2", car(), SETUP)
+        assert isinstance(found, Change)
+        self.assertEqual((found.lines, found.note), ((), "Bar hole is already there."))
+
+
+class Stores(unittest.TestCase):
+    def test_nearest_first_and_ties_to_the_softer(self) -> None:
+        stores = car().springs
+        self.assertEqual(nearest(stores, 65e3).code, "S60")
+        self.assertEqual([c.spring.code for c in candidates(sheet(), "rear", 72e3)],
+                         ["S70", "S80", "S60"])  # fmt: skip
+        self.assertNotIn("F90", [c.spring.code for c in candidates(sheet(), "rear", None)])
+
+    def test_a_candidate_is_what_the_sheet_would_be(self) -> None:
+        fitted = next(c for c in candidates(sheet(), "rear", None) if c.spring.code == "S80")
+        now = sheet()
+        self.assertAlmostEqual(fitted.frequency or 0, (now.value("axle_frequency") or [0, 0])[1])
+        self.assertAlmostEqual(
+            fitted.seat_at_droop or 0, min((now.value("seat_at_droop") or [0] * 4)[2:])
+        )
+
+    def test_one_axle_out_of_reach_leaves_the_other(self) -> None:
+        found = sheet(target_frequency=[2.2, 9.0], tyre_in_series=[1.0])
+        self.assertIsNotNone(wanted_rate(found, "front"))
+        with self.assertRaises(CoreError):
+            wanted_rate(found, "rear")
+
+    def test_missing_inputs_leave_no_rate_and_empty_stores_no_rows(self) -> None:
+        self.assertIsNone(wanted_rate(sheet(motion_ratio=[None] * 4), "front"))
+        bare = sheet()
+        bare.car = type(bare.car)(**{**vars(bare.car), "springs": ()})
+        self.assertEqual(candidates(bare, "front", 5e4), [])
+        with self.assertRaisesRegex(CoreError, "no spring for this axle"):
+            nearest((), 5e4)
+
+    def test_the_curve_rises_with_rate(self) -> None:
+        rates, frequencies = curve(sheet(), "front", 4e4, 9e4, 5)
+        self.assertEqual(len(rates), 5)
+        self.assertEqual(frequencies, sorted(frequencies))

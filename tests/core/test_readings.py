@@ -1,0 +1,133 @@
+"""Which readings a change upsets, and what still holds."""
+
+import unittest
+from dataclasses import replace
+from unittest.mock import patch
+
+from cabrio.core import knowledge as books
+from cabrio.core.car import Line
+from cabrio.core.errors import Problems
+from cabrio.core.knowledge import check, knowledge
+from cabrio.core.readings import check_settles, kind_named, standing
+from cabrio.core.recheck import mixed_systems, rechecks
+from cabrio.core.sheet import Revision, build, moved
+from cabrio.core.working import working
+from tests.support.cars import SETUP, car, pads, sheet
+
+SPRINGS = [Line("spring", "LR", "S80", "S70"), Line("spring", "RR", "S80", "S70")]
+PERCH = [Line("perch_turns", "LF", 0.0, 0.5)]
+BAR = [Line("bar_hole", "front", 2.0, 3.0)]
+
+
+class Upsetting(unittest.TestCase):
+    def verdicts(self, lines: list[Line]) -> dict[str, str]:
+        return {one.kind: one.verdict for one in rechecks(lines, "circuit")}
+
+    def test_rechecks_of_a_change(self) -> None:
+        self.assertEqual(
+            self.verdicts(SPRINGS),
+            {"heights": "void", "pads": "doubtful", "droop": "doubtful", "bar_neutral": "doubtful",
+             "alignment": "doubtful", "bolts": "void"},
+        )  # fmt: skip
+        self.assertEqual(self.verdicts(BAR), {"bar_neutral": "void", "bolts": "void"})
+        self.assertEqual(self.verdicts([]), {})
+
+    def test_a_graver_verdict_wins(self) -> None:
+        self.assertEqual(self.verdicts(SPRINGS + PERCH)["pads"], "void")
+
+    def test_mixed_systems_are_named(self) -> None:
+        self.assertEqual(mixed_systems(SPRINGS + PERCH), [])
+        self.assertEqual(mixed_systems(SPRINGS + BAR), ["springs and perches", "anti-roll bars"])
+
+
+class Standing(unittest.TestCase):
+    def stand(self, *booked: tuple[int, list[Line]], **more: object) -> str:
+        return standing("pads", "circuit", [pads(**more)], dict(booked)).status  # type: ignore[arg-type]
+
+    def test_fresh_until_something_booked_later_upsets_it(self) -> None:
+        self.assertEqual(self.stand((1, PERCH)), "fresh")
+        self.assertEqual(self.stand((2, BAR)), "fresh")
+        self.assertEqual(self.stand((2, SPRINGS)), "doubtful")
+        self.assertEqual(self.stand((2, SPRINGS), (3, PERCH)), "void")
+
+    def test_missing_when_none_or_withdrawn(self) -> None:
+        self.assertEqual(standing("pads", "circuit", [], {}).status, "missing")
+        self.assertEqual(self.stand(withdrawn_at="2026", withdrawn_why="bar live"), "missing")
+
+    def test_a_condition_not_held_leaves_a_doubt(self) -> None:
+        loose = replace(pads(), conditions={"driver_aboard": True})
+        found = standing("pads", "circuit", [loose], {})
+        self.assertEqual(found.status, "doubtful")
+        self.assertEqual(len(loose.unmet()), 4)
+
+    def test_a_perch_voids_cross_but_never_front_share(self) -> None:
+        found = build(
+            car(), SETUP, [pads()], [Revision(1, SETUP), Revision(2, SETUP, tuple(PERCH))]
+        )
+        self.assertEqual(found.status("cross_share"), "void")
+        self.assertEqual(found.status("front_share"), "fresh")
+        self.assertEqual(found.status("axle_frequency"), "fresh")
+        self.assertEqual(found.status("sprung_mass"), "void")
+
+
+class Settles(unittest.TestCase):
+    def test_every_bad_cell_is_named_with_its_settle(self) -> None:
+        kind = kind_named("pads", "circuit")
+        with self.assertRaises(Problems) as caught:
+            check_settles(kind, {"pad_mass": [["250", "x", "", "-4"], ["250", "240", "230", "9 mm"]]},
+                          "n_mm")  # fmt: skip
+        places = [(p.place, p.code) for p in caught.exception.problems]
+        self.assertEqual(places, [("RF", "not_a_number"), ("LR", "not_a_number"),
+                                  ("RR", "out_of_range"), ("RR 2", "unknown_unit")])  # fmt: skip
+
+    def test_an_unstable_set_is_asked_about(self) -> None:
+        kind = kind_named("pads", "circuit")
+        rows = {"pad_mass": [[250, 240, 230, 235], [250, 240, 233, 235]]}
+        with self.assertRaises(Problems) as caught:
+            check_settles(kind, rows, "n_mm")
+        self.assertEqual([p.code for p in caught.exception.problems], ["unusual"])
+        self.assertEqual(len(check_settles(kind, rows, "n_mm", confirmed=True)["pad_mass"]), 2)
+
+
+class Sheets(unittest.TestCase):
+    def test_a_change_moves_only_what_it_reaches(self) -> None:
+        after = build(car(), SETUP | {"spring": ["S70", "S70", "S70", "S70"]}, [pads()],
+                      [Revision(1, SETUP)])  # fmt: skip
+        names = {name for name, *_ in moved(sheet(), after)}
+        self.assertIn("axle_frequency", names)
+        self.assertNotIn("cross_share", names)
+
+    def test_working_tells_inputs_stain_and_convention(self) -> None:
+        given = car().given
+        stained = replace(
+            car(), given=given | {"tyre_rate": replace(given["tyre_rate"], estimated=True)}
+        )
+        found = build(stained, SETUP, [pads()], [Revision(1, SETUP)])
+        told = working(found, "axle_frequency_on_tyre")
+        self.assertEqual(told.estimated, ("tyre_rate",))
+        self.assertIn("tyre in series", told.convention)
+        self.assertEqual(working(found, "axle_frequency").estimated, ())
+        spring = working(found, "spring_rate")
+        self.assertIn("from the stores", spring.origin.words if spring.origin else "")
+
+    def test_working_of_a_refused_figure_tells_the_first_refusal(self) -> None:
+        told = working(sheet(unsprung_mass=[300.0, 30, 34, 34]), "axle_frequency")
+        self.assertIn("LF: the unsprung mass", told.refused.sentence if told.refused else "")
+
+
+class Tables(unittest.TestCase):
+    def test_a_misspelt_rule_is_an_error(self) -> None:
+        book = knowledge()
+        rule = book.upsets[0]
+        for wrong, words in [
+            (replace(rule, changed=("sprong",)), "no number"),
+            (replace(rule, reading="scales"), "does not exist"),
+            (replace(rule, verdict="bad"), "doubtful or void"),  # type: ignore[arg-type]
+        ]:
+            with self.assertRaisesRegex(ValueError, words):
+                check(replace(book, upsets=(wrong,)))
+
+    def test_an_unknown_key_is_an_error(self) -> None:
+        with patch.object(books.tomllib, "loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
+                self.assertRaisesRegex(ValueError, "unknown colour"):  # fmt: skip
+            books._rows("bands", "use", books.Use)

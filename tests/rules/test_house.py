@@ -1,0 +1,104 @@
+"""Rules of the house, held by a test rather than by memory."""
+
+import ast
+import re
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+SOURCE = ROOT / "src" / "cabrio"
+MAY_IMPORT = {
+    "core": {"core"},
+    "storage": {"storage", "core"},
+    "files": {"files", "core"},
+    "operations": {"operations", "storage", "files", "core", "instruments"},
+    "api": {"api", "operations", "storage", "files", "core"},
+    "demo": {"demo", "operations", "storage", "core"},
+}
+CORE_OUTSIDE = {"numpy", "scipy", "pint"}
+STORAGE_FROM_CORE = {"car", "sheet", "readings"}
+LONGEST = 500
+
+
+def imports(path: Path) -> set[str]:
+    """Absolute names of the modules a file imports, relative ones resolved."""
+    package = path.relative_to(SOURCE.parent).with_suffix("").parts[:-1]
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom):
+            base = package[: len(package) - node.level + 1] if node.level else ()
+            found.add(".".join([*base, *([node.module] if node.module else [])]))
+    return found
+
+
+class House(unittest.TestCase):
+    def test_imports_run_one_way(self) -> None:
+        read = 0
+        for layer, allowed in MAY_IMPORT.items():
+            for path in (SOURCE / layer).rglob("*.py"):
+                for name in imports(path):
+                    parts = name.split(".")
+                    if parts[0] == "cabrio" and len(parts) > 1:
+                        with self.subTest(f"{path.name} imports {name}"):
+                            self.assertIn(parts[1], allowed)
+                    read += 1
+        self.assertGreater(read, 200)
+
+    def test_the_core_needs_only_numbers(self) -> None:
+        import sys
+
+        for path in (SOURCE / "core").rglob("*.py"):
+            for name in imports(path):
+                top = name.split(".")[0]
+                self.assertTrue(top in CORE_OUTSIDE | {"cabrio", ""} or top in sys.stdlib_module_names,
+                                f"{path.name} imports {name}")  # fmt: skip
+                self.assertNotIn(top, {"time", "datetime"}, "the core knows no clock")
+
+    def test_storage_takes_only_documents_from_core(self) -> None:
+        for path in (SOURCE / "storage").glob("*.py"):
+            for name in imports(path):
+                if name.startswith("cabrio.core"):
+                    self.assertIn(name.split(".")[2], STORAGE_FROM_CORE, path.name)
+
+    def test_no_file_grows_beyond_reading(self) -> None:
+        for pattern in ("src/**/*.py", "tests/**/*.py", "launcher/*.py", "web/src/**/*.ts*"):
+            for path in ROOT.glob(pattern):
+                if path.name != "schema.d.ts":
+                    lines = len(path.read_text().splitlines())
+                    self.assertLessEqual(lines, LONGEST, f"{path.name} has {lines} lines")
+
+    def test_every_module_says_what_belongs_in_it(self) -> None:
+        for path in SOURCE.rglob("*.py"):
+            self.assertIsNotNone(ast.get_docstring(ast.parse(path.read_text())), path)
+
+    def test_nothing_outside_is_needed_at_run_time(self) -> None:
+        known = re.compile(r"https?://(www\.w3\.org|127\.0\.0\.1|json-schema\.org)")
+        for path in [
+            *(ROOT / "web" / "src").rglob("*.*"),
+            *SOURCE.rglob("*.py"),
+            ROOT / "web/index.html",
+        ]:
+            for address in re.findall(r"https?://[^\s\"'`)]+", path.read_text()):
+                self.assertRegex(address, known, path.name)
+
+    def test_only_one_place_fetches(self) -> None:
+        for path in (ROOT / "web" / "src").rglob("*.ts*"):
+            if path.name not in ("client.ts", "schema.d.ts"):
+                self.assertNotRegex(path.read_text(), r"\bfetch\(|createClient", path.name)
+
+    def test_every_test_is_run(self) -> None:
+        for path in (ROOT / "tests").rglob("test_*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.ClassDef) and any(
+                    "Case" in ast.unparse(b) for b in node.bases
+                ):
+                    names = [f.name for f in node.body if isinstance(f, ast.FunctionDef)]
+                    self.assertTrue(
+                        any(n.startswith("test_") for n in names), f"{path.name} {node.name}"
+                    )
+
+
+if __name__ == "__main__":
+    unittest.main()

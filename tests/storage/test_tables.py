@@ -1,0 +1,78 @@
+"""What the database itself holds to, whoever asks."""
+
+import unittest
+
+from alembic import command
+from sqlalchemy import text
+from sqlalchemy.exc import DBAPIError, IntegrityError
+from sqlalchemy.orm import Session
+
+from cabrio.storage import cars
+from cabrio.storage.database import UnknownSchema, check_schema, migrations
+from cabrio.storage.models import CarRow
+from tests.support.database import DatabaseTestCase
+
+
+class Migrations(DatabaseTestCase):
+    demo = False
+
+    def test_models_and_migrations_agree(self) -> None:
+        command.check(migrations(self.url))
+
+    def test_an_unknown_schema_is_refused(self) -> None:
+        check_schema(self.engine)
+        with self.engine.begin() as connection:
+            connection.execute(text("UPDATE alembic_version SET version_num = '9999'"))
+        self.addCleanup(self._back)
+        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0001"):
+            check_schema(self.engine)
+
+    def _back(self) -> None:
+        with self.engine.begin() as connection:
+            connection.execute(text("UPDATE alembic_version SET version_num = '0001'"))
+
+    def test_all_the_way_down_and_up(self) -> None:
+        command.downgrade(migrations(self.url), "base")
+        command.upgrade(migrations(self.url), "head")
+        check_schema(self.engine)
+
+
+class Constraints(DatabaseTestCase):
+    def refuses(self, words: str, sql: str) -> None:
+        with (
+            self.subTest(sql),
+            self.assertRaisesRegex(DBAPIError, words),
+            self.engine.begin() as connection,
+        ):
+            connection.execute(text(sql))
+
+    def test_a_revision_is_never_changed(self) -> None:
+        self.refuses("never changed", "UPDATE revision SET booked_by = 'Nobody'")
+        self.refuses("never changed", "DELETE FROM revision WHERE number = 1")
+
+    def test_named_checks(self) -> None:
+        self.refuses(
+            "withdrawn_with_reason", "UPDATE reading SET withdrawn_at = now(), withdrawn_why = NULL"
+        )
+        self.refuses(
+            "booked_as_if_booked", "UPDATE slip SET state = 'draft' WHERE state = 'booked'"
+        )
+        self.refuses("confidence_one_to_five", "UPDATE run SET confidence = 6")
+        self.refuses("role_known", "UPDATE person SET role = 'chief'")
+
+    def test_a_revision_number_is_given_once(self) -> None:
+        with self.assertRaises(IntegrityError), Session(self.engine) as db, db.begin():
+            car = db.get_one(CarRow, 1)
+            cars.add_revision(db, car, 1, {}, "Ada", car.added_at)
+
+
+class Scope(DatabaseTestCase):
+    def test_another_team_finds_no_car(self) -> None:
+        with Session(self.engine) as db:
+            self.assertIsNotNone(cars.find_car(db, 1, 1))
+            self.assertIsNone(cars.find_car(db, 2, 1))
+            self.assertEqual(list(cars.cars_of(db, 2)), [])
+
+
+if __name__ == "__main__":
+    unittest.main()

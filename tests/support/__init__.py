@@ -1,0 +1,3 @@
+"""What the tests share: a small made-up car, a database, a client, a browser."""
+
+__unittest = True

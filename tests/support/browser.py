@@ -1,0 +1,79 @@
+"""The real page in Debian's Chromium, over a real server and a real PostgreSQL."""
+
+from __future__ import annotations
+
+import os
+import threading
+from typing import Any
+
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+from waitress import create_server
+
+from cabrio.api.app import Settings, create_app
+from tests.support.client import WEB
+from tests.support.database import DatabaseTestCase
+
+ROOT_FLAGS = ["--no-sandbox"] if os.geteuid() == 0 else []
+FLAGS = [
+    *ROOT_FLAGS, "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-sync",
+    "--disable-background-networking", "--disable-component-update", "--no-proxy-server",
+    "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1",
+]  # fmt: skip
+AXE = WEB.parent / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def launch(playwright: Any) -> Browser:
+    browser: Browser = playwright.chromium.launch(
+        executable_path="/usr/bin/chromium", headless=True, args=FLAGS
+    )
+    return browser
+
+
+class BrowserTestCase(DatabaseTestCase):
+    """A server and a browser for the class; each test opens pages of its own."""
+
+    address: str
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        app = create_app(Settings(secret="test", web=WEB, demo=True), cls.engine)
+        server = create_server(app, host="127.0.0.1", port=0, threads=6)
+        cls.address = f"http://127.0.0.1:{server.effective_port}"
+        threading.Thread(target=server.run, daemon=True).start()
+        cls.addClassCleanup(server.close)
+        playwright = sync_playwright().start()
+        cls.addClassCleanup(playwright.stop)
+        cls.browser = launch(playwright)
+        cls.addClassCleanup(cls.browser.close)
+
+    def open(
+        self, who: str = "Ines", path: str = "/", width: int = 1280, theme: str = "day"
+    ) -> Page:
+        """A person's page, signed in. Errors in its console fail the test."""
+        context = self.browser.new_context(viewport={"width": width, "height": 800})
+        self.addCleanup(context.close)
+        context.add_init_script(f"localStorage.setItem('theme', '{theme}')")
+        page = context.new_page()
+        page.set_default_timeout(10_000)
+        page.on("pageerror", lambda error: self.fail(f"the page broke: {error}"))
+        page.goto(self.address)
+        page.get_by_role("button", name=who).first.click()
+        expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+        if path != "/":
+            page.goto(self.address + path)
+        return page
+
+    def assert_accessible(self, page: Page) -> None:
+        """No serious violation by axe, and nothing wider than the window."""
+        page.wait_for_load_state("networkidle")
+        page.wait_for_timeout(350)  # panels slide in: colours are judged when they stand still
+        page.evaluate(AXE.read_text())
+        found = page.evaluate(
+            "axe.run(document, {resultTypes: ['violations']}).then(r => r.violations.map("
+            "v => [v.impact, v.id, v.nodes.slice(0, 3).map(n => n.html).join(' ')]))"
+        )
+        serious = [row for row in found if row[0] in ("serious", "critical")]
+        self.assertEqual(serious, [])
+        width = page.evaluate("[document.documentElement.scrollWidth, window.innerWidth]")
+        self.assertLessEqual(width[0], width[1] + 1, "the page scrolls sideways")
