@@ -4,13 +4,9 @@ import json
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from tests.support.browser import BrowserTestCase
-
-
-def slip(page: Page) -> "object":
-    return page.get_by_role("complementary", name="Change slip")
 
 
 class Day(BrowserTestCase):
@@ -44,7 +40,7 @@ class Day(BrowserTestCase):
         expect(page.get_by_role("img", name="cross 50.0 %")).to_be_visible()
 
         # the springs that the targets ask for
-        page.get_by_role("link", name="Springs").click()
+        page.get_by_role("navigation").get_by_role("link", name="Springs").click()
         front = page.get_by_role("region", name="front springs")
         front.get_by_label("Target frequency").fill("2.6")
         front.get_by_label("Target frequency").press("Enter")
@@ -62,7 +58,7 @@ class Day(BrowserTestCase):
         expect(page.get_by_role("link", name="Heights")).to_contain_text("void")
 
         # compared with the one before, and in the logbook with its verdict
-        page.get_by_role("link", name="Logbook").click()
+        page.get_by_role("navigation").get_by_role("link", name="Logbook").click()
         entry = page.get_by_role("listitem").filter(
             has=page.get_by_role("heading", name="Revision 7")
         )
@@ -93,6 +89,7 @@ class Day(BrowserTestCase):
         dialog.get_by_role("button", name="Pad", exact=True).click()
         expect(dialog).to_contain_text("Oke Sandiford")
         page.keyboard.press("Escape")
+        expect(dialog).to_be_hidden()
         command = page.get_by_label("Command line")
         page.keyboard.press("/")
         expect(command).to_be_focused()

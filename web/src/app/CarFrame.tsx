@@ -22,15 +22,16 @@ export function CarFrame() {
   const dictionary = useDictionary();
   const found = useQuery(benchQuery(car));
   const [asked, setAsked] = useState<{ name: NumberName; place?: string } | null>(null);
+  const [times, setTimes] = useState(0);
   const [legend, setLegend] = useState(false);
 
   const refresh = useCallback(async () => {
     await queries.invalidateQueries({ queryKey: carKey(car) });
   }, [queries, car]);
-  const explain = useCallback(
-    (name: NumberName, place?: string) => setAsked(place ? { name, place } : { name }),
-    [],
-  );
+  const explain = useCallback((name: NumberName, place?: string) => {
+    setAsked(place ? { name, place } : { name });
+    setTimes((n) => n + 1);
+  }, []);
   const context = useMemo(
     () => found.data && { bench: found.data, explain, refresh },
     [found.data, explain, refresh],
@@ -80,7 +81,8 @@ export function CarFrame() {
           </main>
           <SlipPanel />
         </div>
-        <WorkingPanel asked={asked} close={() => setAsked(null)} />
+        {/* a panel of its own each time: one asked for again while it still slides out would stay out */}
+        <WorkingPanel key={times} asked={asked} close={() => setAsked(null)} />
         <Legend show={legend} close={() => setLegend(false)} />
       </SlipProvider>
     </BenchProvider>

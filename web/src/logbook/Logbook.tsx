@@ -68,11 +68,13 @@ export function Logbook() {
           </select>
         </label>
       </div>
-      {adding === 'event' && <AddEvent done={() => setAdding(null)} />}
+      {adding === 'event' && (
+        <AddEvent done={() => setAdding((now) => (now === 'event' ? null : now))} />
+      )}
       {adding === 'session' && (
         <AddSession
           events={log.events}
-          done={() => setAdding(null)}
+          done={() => setAdding((now) => (now === 'session' ? null : now))}
           addEvent={() => setAdding('event')}
         />
       )}

@@ -139,7 +139,8 @@ export function SlipProvider({ children }: { children: ReactNode }) {
 
   const setChanges = useCallback(
     (changes: Change[]) => {
-      setPast((before) => [...before.slice(-99), latest.current.changes]);
+      const replaced = latest.current.changes;
+      setPast((before) => [...before.slice(-99), replaced]);
       setFuture([]);
       want({ ...latest.current, changes });
     },

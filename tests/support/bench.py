@@ -1,0 +1,128 @@
+"""Measures what must be quick, each beside its limit and what its time is made of."""
+
+from __future__ import annotations
+
+import gzip
+import os
+import subprocess
+import sys
+import threading
+import time
+import urllib.request
+from pathlib import Path
+from statistics import median, quantiles
+
+from playwright.sync_api import sync_playwright
+from waitress import create_server
+
+from cabrio.api.app import Settings, create_app
+from cabrio.storage.database import open_engine
+from tests.support.browser import launch
+from tests.support.client import INES, WEB, Person
+from tests.support.database import fresh_url, named
+
+ROOT = Path(__file__).resolve().parents[2]
+misses = 0
+
+
+def report(what: str, value: float, limit: float, unit: str, made_of: str) -> None:
+    global misses
+    misses += value > limit
+    print(f"{what:<44}{value:>9.1f} {unit:<3} limit {limit:g} {unit}: {value / limit:.2f} of it")
+    print(f"    {made_of}")
+
+
+def preview() -> None:
+    """Write a slip and have all figures before and after back: the whole request."""
+    app = create_app(Settings("bench", WEB, demo=True), open_engine(fresh_url()))
+    ines = Person(app)
+    ines.sign_in(INES)
+    version, times = 0, []
+    for i in range(300):
+        code = ("65/180", "70/180")[i % 2]
+        changes = [{"name": "spring", "place": p, "new": code} for p in ("LR", "RR")]
+        start = time.perf_counter()
+        version = ines.ok("PUT", "/api/cars/1/slip", {"version": version, "changes": changes})[
+            "version"
+        ]
+        times.append((time.perf_counter() - start) * 1000)
+    report("preview of a slip, 95th percentile of 300", quantiles(times[20:], n=20)[-1], 50, "ms",
+           f"median {median(times[20:]):.1f} ms: two sheets of the graph, a dozen queries, one commit")  # fmt: skip
+
+
+def first_load() -> None:
+    """From an empty browser to the garage on the screen, over loopback."""
+    app = create_app(Settings("bench", WEB, demo=True), open_engine(fresh_url()))
+    server = create_server(app, "127.0.0.1", port=0, threads=6)
+    threading.Thread(target=server.run, daemon=True).start()
+    address = f"http://127.0.0.1:{server.effective_port}"
+    times = []
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        for _ in range(7):
+            context = browser.new_context()
+            page = context.new_page()
+            page.goto(address)
+            page.get_by_role("button", name="Ines").click()
+            page.get_by_role("heading", name="Wagtail").wait_for()
+            cookies = context.cookies()
+            context.close()
+            cold = browser.new_context()
+            cold.add_cookies(cookies)  # type: ignore[arg-type]
+            page = cold.new_page()
+            start = time.perf_counter()
+            page.goto(f"{address}/cars/1/plan")
+            page.get_by_role("heading", name="Car in plan").wait_for()
+            times.append((time.perf_counter() - start) * 1000)
+            cold.close()
+    report("first load of a bench, median of 7", median(times), 1500, "ms",
+           "script to parse, then session, dictionary and bench, one after another")  # fmt: skip
+
+
+def script_size() -> None:
+    total = sum(len(gzip.compress(p.read_bytes(), 9)) for p in (WEB / "assets").glob("*.js"))
+    report(
+        "JavaScript of all views, gzipped",
+        total / 1000,
+        300,
+        "kB",
+        "React, Bootstrap's, charts, ours",
+    )
+
+
+def second_start() -> None:
+    """The app's own second start: schema checked, data there, first answer given."""
+    url = fresh_url()
+    env = os.environ | {"CABRIO_DATABASE": url, "CABRIO_SECRET": "x", "CABRIO_DEMO": "1",
+                        "CABRIO_WEB": str(WEB)}  # fmt: skip
+    times = []
+    opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
+    for port in (8761, 8762, 8763):
+        start = time.perf_counter()
+        app = subprocess.Popen([sys.executable, "-m", "cabrio", "serve", "--port", str(port)], env=env,
+                               cwd=ROOT)  # fmt: skip
+        while True:
+            try:
+                opener.open(f"http://127.0.0.1:{port}/api/health", timeout=1).close()
+                break
+            except OSError:
+                time.sleep(0.02)
+        times.append(time.perf_counter() - start)
+        app.terminate()
+        app.wait()
+    report("second start of the app, median of 3", median(times), 6, "s",
+           "Python's imports (numpy, SQLAlchemy, pint); the launcher adds the database's 1 to 1.5 s")  # fmt: skip
+
+
+def main() -> int:
+    assert named("postgres")
+    preview()
+    first_load()
+    script_size()
+    second_start()
+    print("\nevery limit is kept" if not misses else f"\n{misses} of the limits missed")
+    return 1 if misses else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,96 @@
+"""Makes docs/screenshots from the demo data: one current picture of each main view."""
+
+from __future__ import annotations
+
+import sys
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, expect, sync_playwright
+from waitress import create_server
+
+from cabrio.api.app import Settings, create_app
+from cabrio.storage.database import open_engine
+from tests.support.browser import launch
+from tests.support.client import WEB
+from tests.support.database import fresh_url
+
+FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+Act = Callable[[Page], None]
+
+
+def _nothing(page: Page) -> None:
+    pass
+
+
+def _fit(page: Page) -> None:
+    page.get_by_role("button", name="fit 65/180 rear").click()
+    expect(page.get_by_text("Spring, both rear")).to_be_visible()
+    page.get_by_role("heading", name="Springs", level=1).scroll_into_view_if_needed()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
+def _slip(page: Page) -> None:
+    page.get_by_role("spinbutton", name="Spring, left rear").press("ArrowUp")
+    page.get_by_role("spinbutton", name="Compression, left front").press("ArrowDown")
+    expect(page.get_by_text("Two systems on one slip")).to_be_visible()
+
+
+def _working(page: Page) -> None:
+    page.get_by_role("button", name="Ride frequency, LR").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Source")
+
+
+def _pads(page: Page) -> None:
+    page.get_by_role("button", name="Read now").click()
+
+
+PICTURES: list[tuple[str, str, int, str, Act]] = [
+    ("garage", "/", 1280, "day", _nothing),
+    ("plan", "/cars/1/plan", 1280, "day", _nothing),
+    ("weights", "/cars/1/weights", 1280, "day", _nothing),
+    ("springs", "/cars/1/springs", 1280, "day", _fit),
+    ("slip", "/cars/1/plan", 1280, "night", _slip),
+    ("working", "/cars/1/plan", 1280, "day", _working),
+    ("logbook", "/cars/1/logbook", 1280, "day", _nothing),
+    ("compare", "/cars/1/compare?left=2&right=3", 1280, "day", _nothing),
+    ("data", "/cars/3/data", 1280, "day", _nothing),
+    ("links", "/cars/2/links", 1280, "day", _nothing),
+    ("tablet", "/cars/2/plan", 820, "day", _nothing),
+    ("phone", "/cars/1/weights", 390, "night", _pads),
+]
+
+
+def main() -> int:
+    engine = open_engine(fresh_url())
+    server = create_server(
+        create_app(Settings("shots", WEB, demo=True), engine), "127.0.0.1", port=0
+    )
+    threading.Thread(target=server.run, daemon=True).start()
+    address = f"http://127.0.0.1:{server.effective_port}"
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        for name, path, width, theme, act in PICTURES:
+            context = browser.new_context(viewport={"width": width, "height": 800})
+            context.add_init_script(f"localStorage.setItem('theme', '{theme}')")
+            page = context.new_page()
+            page.goto(address)
+            page.get_by_role("button", name="Ines").click()
+            expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+            page.goto(address + path)
+            page.wait_for_load_state("networkidle")
+            act(page)
+            page.wait_for_timeout(500)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            print(f"  {name}.png")
+            if act in (_fit, _slip):
+                page.get_by_role("button", name="Clear").click()
+                expect(page.get_by_text("Nothing on the slip")).to_be_visible()
+            context.close()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
