@@ -45,6 +45,8 @@ def main(arguments: list[str]) -> int:
         print(HELP)
         return 0 if name in ("help", "-h", "--help") else 2
     DATA.mkdir(exist_ok=True)
+    # where it is set, every start would compile every package anew: seconds, each time
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     signal.signal(signal.SIGTERM, _terminate)
     try:
         return commands[name](rest if commands[name] is not inside else arguments)

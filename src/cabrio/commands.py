@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from cabrio.core.errors import CoreError, Problems
+from cabrio.storage.database import UnknownSchema
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -33,6 +34,9 @@ def main(arguments: list[str]) -> int:
     except CoreError as problem:
         print(problem.sentence, file=sys.stderr)
         return 1
+    except UnknownSchema as problem:
+        print(problem, file=sys.stderr)
+        return 1
 
 
 def _database() -> str:
@@ -49,9 +53,12 @@ def serve(arguments: list[str]) -> int:
     from cabrio.storage.database import migrate as bring_up
 
     logging.basicConfig(level=logging.WARNING)
-    bring_up(_database())
     engine = open_engine(_database())
-    check_schema(engine)
+    try:
+        check_schema(engine)
+    except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
+        bring_up(_database())
+        check_schema(engine)
     demo = bool(os.environ.get("CABRIO_DEMO"))
     if demo:
         load_if_empty(engine)

@@ -8,7 +8,7 @@ from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlalchemy.orm import Session
 
 from cabrio.storage import cars
-from cabrio.storage.database import UnknownSchema, check_schema, migrations
+from cabrio.storage.database import UnknownSchema, check_schema, migrate, migrations
 from cabrio.storage.models import CarRow
 from tests.support.database import DatabaseTestCase
 
@@ -26,6 +26,8 @@ class Migrations(DatabaseTestCase):
         self.addCleanup(self._back)
         with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0001"):
             check_schema(self.engine)
+        with self.assertRaisesRegex(UnknownSchema, "written by another version"):
+            migrate(self.url)
 
     def _back(self) -> None:
         with self.engine.begin() as connection:

@@ -6,18 +6,16 @@ import gzip
 import os
 import subprocess
 import sys
-import threading
 import time
 import urllib.request
 from pathlib import Path
 from statistics import median, quantiles
 
 from playwright.sync_api import sync_playwright
-from waitress import create_server
 
 from cabrio.api.app import Settings, create_app
 from cabrio.storage.database import open_engine
-from tests.support.browser import launch
+from tests.support.browser import launch, serve, sign_in
 from tests.support.client import INES, WEB, Person
 from tests.support.database import fresh_url, named
 
@@ -52,19 +50,14 @@ def preview() -> None:
 
 def first_load() -> None:
     """From an empty browser to the garage on the screen, over loopback."""
-    app = create_app(Settings("bench", WEB, demo=True), open_engine(fresh_url()))
-    server = create_server(app, "127.0.0.1", port=0, threads=6)
-    threading.Thread(target=server.run, daemon=True).start()
-    address = f"http://127.0.0.1:{server.effective_port}"
+    address, _ = serve(open_engine(fresh_url()))
     times = []
     with sync_playwright() as playwright:
         browser = launch(playwright)
         for _ in range(7):
             context = browser.new_context()
             page = context.new_page()
-            page.goto(address)
-            page.get_by_role("button", name="Ines").click()
-            page.get_by_role("heading", name="Wagtail").wait_for()
+            sign_in(page, address, "Ines")
             cookies = context.cookies()
             context.close()
             cold = browser.new_context()

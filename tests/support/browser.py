@@ -7,6 +7,7 @@ import threading
 from typing import Any
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+from sqlalchemy import Engine
 from waitress import create_server
 
 from cabrio.api.app import Settings, create_app
@@ -29,6 +30,20 @@ def launch(playwright: Any) -> Browser:
     return browser
 
 
+def serve(engine: Engine) -> tuple[str, Any]:
+    """The real app on a free port, served from a thread: its address, and the server to close."""
+    app = create_app(Settings(secret="test", web=WEB, demo=True), engine)
+    server = create_server(app, host="127.0.0.1", port=0, threads=6)
+    threading.Thread(target=server.run, daemon=True).start()
+    return f"http://127.0.0.1:{server.effective_port}", server
+
+
+def sign_in(page: Page, address: str, who: str) -> None:
+    page.goto(address)
+    page.get_by_role("button", name=who).first.click()
+    expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+
+
 class BrowserTestCase(DatabaseTestCase):
     """A server and a browser for the class; each test opens pages of its own."""
 
@@ -37,10 +52,7 @@ class BrowserTestCase(DatabaseTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
-        app = create_app(Settings(secret="test", web=WEB, demo=True), cls.engine)
-        server = create_server(app, host="127.0.0.1", port=0, threads=6)
-        cls.address = f"http://127.0.0.1:{server.effective_port}"
-        threading.Thread(target=server.run, daemon=True).start()
+        cls.address, server = serve(cls.engine)
         cls.addClassCleanup(server.close)
         playwright = sync_playwright().start()
         cls.addClassCleanup(playwright.stop)
@@ -57,9 +69,7 @@ class BrowserTestCase(DatabaseTestCase):
         page = context.new_page()
         page.set_default_timeout(10_000)
         page.on("pageerror", lambda error: self.fail(f"the page broke: {error}"))
-        page.goto(self.address)
-        page.get_by_role("button", name=who).first.click()
-        expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+        sign_in(page, self.address, who)
         if path != "/":
             page.goto(self.address + path)
         return page

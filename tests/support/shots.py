@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 import sys
-import threading
 from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
-from waitress import create_server
 
-from cabrio.api.app import Settings, create_app
 from cabrio.storage.database import open_engine
-from tests.support.browser import launch
-from tests.support.client import WEB
+from tests.support.browser import launch, serve, sign_in
 from tests.support.database import fresh_url
 
 FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
@@ -63,12 +59,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
 
 
 def main() -> int:
-    engine = open_engine(fresh_url())
-    server = create_server(
-        create_app(Settings("shots", WEB, demo=True), engine), "127.0.0.1", port=0
-    )
-    threading.Thread(target=server.run, daemon=True).start()
-    address = f"http://127.0.0.1:{server.effective_port}"
+    address, _ = serve(open_engine(fresh_url()))
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
         browser = launch(playwright)
@@ -76,9 +67,7 @@ def main() -> int:
             context = browser.new_context(viewport={"width": width, "height": 800})
             context.add_init_script(f"localStorage.setItem('theme', '{theme}')")
             page = context.new_page()
-            page.goto(address)
-            page.get_by_role("button", name="Ines").click()
-            expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+            sign_in(page, address, "Ines")
             page.goto(address + path)
             page.wait_for_load_state("networkidle")
             act(page)

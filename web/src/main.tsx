@@ -10,6 +10,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { Problem } from './api/client';
+import { benchQuery, meQuery, vocabularyQuery } from './api/queries';
 import { App } from './app/App';
 import { applyTheme, savedTheme } from './app/theme';
 
@@ -22,6 +23,14 @@ const queries = new QueryClient({
     },
   },
 });
+// What every page needs is asked for at once, not one answer after another.
+void queries.prefetchQuery(meQuery);
+void queries.prefetchQuery(vocabularyQuery);
+const car = /^\/cars\/(\d+)/.exec(window.location.pathname)?.[1];
+if (car) {
+  void import('./stations/Station');
+  void queries.prefetchQuery(benchQuery(Number(car)));
+}
 const root = document.getElementById('root');
 if (root)
   createRoot(root).render(

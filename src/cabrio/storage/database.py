@@ -8,6 +8,7 @@ from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
+from alembic.util.exc import CommandError
 from sqlalchemy import Engine, create_engine
 
 
@@ -27,7 +28,14 @@ def migrations(url: str) -> Config:
 
 
 def migrate(url: str) -> None:
-    command.upgrade(migrations(url), "head")
+    """Bring the database to the newest schema. Raises UnknownSchema where a later program wrote it."""
+    try:
+        command.upgrade(migrations(url), "head")
+    except CommandError as problem:
+        raise UnknownSchema(
+            f"The database was written by another version of this program ({problem}). "
+            "Use that version, or restore a backup of this one."
+        ) from problem
 
 
 def check_schema(engine: Engine) -> None:
