@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import fcntl
 import os
 import secrets
@@ -16,7 +17,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from . import machine
-from .postgres import FAST, Server, folder_for, free_port
+from .postgres import FAST, Server, folder_for, free_port, is_free
 from .stages import DATA, PYTHON, ROOT, Failure, run, stage
 
 HELP = """\
@@ -48,6 +49,7 @@ def main(arguments: list[str]) -> int:
     # where it is set, every start would compile every package anew: seconds, each time
     os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     signal.signal(signal.SIGTERM, _terminate)
+    signal.signal(signal.SIGINT, _terminate)  # a shell may have started us with it ignored
     try:
         return commands[name](rest if commands[name] is not inside else arguments)
     except Failure as failure:
@@ -82,7 +84,10 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
             env = app_environment(server, database, demo=demo)
             port = _port(arguments)
             command = [str(PYTHON), "-m", "cabrio", "serve", "--port", str(port)]
-            app = subprocess.Popen(command, env=os.environ | env, cwd=ROOT, start_new_session=True)
+            app = subprocess.Popen(
+                command, env=os.environ | env, cwd=ROOT, start_new_session=True,
+                preexec_fn=_die_with_parent,
+            )  # fmt: skip
             try:
                 _wait_for(app, port)
                 took = time.monotonic() - started
@@ -132,20 +137,23 @@ def app_environment(server: Server, database: str, *, demo: bool) -> dict[str, s
             "CABRIO_DEMO": "1" if demo else "", "CABRIO_WEB": str(machine.WEB / "dist")}  # fmt: skip
 
 
+def _die_with_parent() -> None:
+    """In the child, before it starts: end with the launcher, even where that is killed outright."""
+    ctypes.CDLL(None).prctl(1, signal.SIGTERM)  # PR_SET_PDEATHSIG
+
+
 def _port(arguments: list[str]) -> int:
     if "--port" in arguments:
         try:
-            return int(arguments[arguments.index("--port") + 1])
+            wanted = int(arguments[arguments.index("--port") + 1])
         except (IndexError, ValueError):
             raise Failure("--port wants a number, such as --port 8700.") from None
-    import socket
-
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        with suppress(OSError):
-            probe.bind(("127.0.0.1", DEFAULT_PORT))
-            return DEFAULT_PORT
-    return free_port()
+        if not is_free(wanted):
+            raise Failure(
+                f"Port {wanted} is in use by another program: choose another with --port."
+            )
+        return wanted
+    return DEFAULT_PORT if is_free(DEFAULT_PORT) else free_port()
 
 
 def _wait_for(app: subprocess.Popen[bytes], port: int) -> None:

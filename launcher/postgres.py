@@ -29,6 +29,16 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def is_free(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except (OSError, OverflowError):
+            return False
+    return True
+
+
 @dataclass
 class Server:
     """One cluster in one folder. `settings` go to the server as -c options."""

@@ -20,6 +20,8 @@ const HEADLINES: NumberName[] = [
   'bind_margin',
 ];
 
+const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
+
 export function SlipPanel() {
   const { bench, refresh } = useBench();
   const slip = useSlip();
@@ -76,8 +78,8 @@ export function SlipPanel() {
             <Lines changes={wish.changes} />
             {view.mixed.length > 0 && (
               <Notice>
-                Two systems on one slip ({view.mixed.join(', ')}): a better lap will not say which
-                did it.
+                {COUNTS[view.mixed.length] ?? 'Several'} systems on one slip (
+                {view.mixed.join(', ')}): a better lap will not say which did it.
               </Notice>
             )}
             {view.refused.map((sentence) => (

@@ -158,14 +158,14 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
         <div className="target">
           <GivenField name="target_frequency" places={[side]} />
           {band && (
-            <small>
-              {use?.label}: {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz
-              {series ? ', tyre left out' : ' to begin with'}
+            <small title={`Starting band: ${use?.label ?? ''}`}>
+              {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz{' '}
+              {series ? 'tyre left out' : 'to begin with'}
             </small>
           )}
         </div>
         <div className="asked">
-          <span className="big-label">Spring it asks for</span>
+          <span className="big-label">It asks for</span>
           {axle.wanted_rate !== null ? (
             <button
               type="button"
