@@ -90,6 +90,24 @@ class CarData(ApiTestCase):
         self.ines.ok("PATCH", "/api/cars/1/settings", {"ratio_is": "spring_per_wheel"})
         self.assertIn("it is then 0.526", self.refuse(motion_ratio=["1.9"] * 4)["detail"])
 
+    def test_a_new_car_starts_with_everything_named_as_missing(self) -> None:
+        self.ines.refused(422, "POST", "/api/cars", {"name": " ", "discipline": "drag"})
+        self.ines.refused(
+            422, "POST", "/api/cars", {"name": "Nova", "discipline": "drag", "rear_layout": "?"}
+        )
+        body = {"name": "Nova", "discipline": "drag", "rear_layout": "parallel_four_link"}
+        made = self.ines.ok("POST", "/api/cars", body)["id"]
+        bench = self.ines.bench(made)
+        self.assertEqual(bench["setup"]["spring"], [None] * 4)
+        self.assertIn("link_preload", bench["setup"])
+        missing = {need["name"] for need in bench["figures"]["wheel_rate"]["missing"]}
+        self.assertEqual(missing, {"spring_rate", "motion_ratio", "pad_mass", "unsprung_mass"})
+        axle = self.ines.ok("GET", f"/api/cars/{made}/springs")["axles"][0]
+        self.assertEqual((axle["candidates"], axle["wanted_rate"]), ([], None))
+        self.ines.ok("POST", f"/api/cars/{made}/stores/springs", {"code": "A", "rate": "50"})
+        self.ines.draft(("spring", "LF", "A"), car=made)
+        self.assertEqual(self.ines.book(made), 2)
+
     def test_impossible_values_leave_the_car_as_it_was(self) -> None:
         before = self.ines.bench()["given"]
         for name, row in [("unsprung_mass", ["0", "30", "30", "30"]), ("wheelbase", ["-2"]),

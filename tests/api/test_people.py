@@ -72,6 +72,7 @@ class Routes(ApiTestCase):
         "/sessions": {"event_id": 1, "name": "x", "kind": "test", "starts_at": "2026-11-01T09:00:00Z"},
         "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
         "/cars/import": {"text": "{}"},
+        "/api/cars": {"name": "x", "discipline": "drift"},
     }  # fmt: skip
 
     def routes(self) -> Iterator[tuple[str, str, dict[str, object] | None]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import mimetypes
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
@@ -123,12 +124,15 @@ def _pages(app: Flask, web: Path) -> None:
 def _sent(web: Path, path: str) -> Response:
     """A file, in the gzipped form made at build time where the browser takes it."""
     lasting = path.startswith("assets/")  # their names carry a hash of what is in them
-    packed = (web / f"{path}.gz").is_file() and "gzip" in request.headers.get("Accept-Encoding", "")
-    response = send_from_directory(web, path, max_age=31_536_000 if lasting else 0)
-    if packed:
-        body = (web / f"{path}.gz").read_bytes()
-        kind = response.content_type
-        response = Response(body, content_type=kind, headers={"Content-Encoding": "gzip"})
-        response.cache_control.max_age = 31_536_000 if lasting else 0
+    seconds = 31_536_000 if lasting else 0
+    packed = web / f"{path}.gz"
+    if packed.is_file() and "gzip" in request.headers.get("Accept-Encoding", ""):
+        kind = mimetypes.guess_type(path)[0] or "application/octet-stream"
+        response = Response(
+            packed.read_bytes(), mimetype=kind, headers={"Content-Encoding": "gzip"}
+        )
+        response.cache_control.max_age = seconds
+    else:
+        response = send_from_directory(web, path, max_age=seconds)
     response.vary.add("Accept-Encoding")
     return response

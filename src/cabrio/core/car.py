@@ -140,7 +140,10 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
     return checked
 
 
-def _check_spring(car: Car, place: str, code: Any) -> str:
+def _check_spring(car: Car, place: str, code: Any) -> str | None:
+    """A code of the stores that fits here. None, no spring written down yet, holds until one is."""
+    if code is None:
+        return None
     axle = AXLE_OF_CORNER[place]
     spring = car.spring(code)
     if spring is None:
@@ -176,6 +179,47 @@ def check_setup(car: Car, setup: Setup) -> dict[str, list[Any]]:
     if problems:
         raise Problems(problems)
     return checked
+
+
+USUAL_ADJUSTERS: dict[str, Adjuster] = {
+    "perch_turns": Adjuster(-20, 20),
+    "bar_hole": Adjuster(1, 5),
+    "compression_clicks": Adjuster(0, 24, "from_closed"),
+    "rebound_clicks": Adjuster(0, 24, "from_closed"),
+    "tyre_pressure": Adjuster(0.5e5, 3.5e5),
+    "camber": Adjuster(-0.14, 0.04),
+    "toe": Adjuster(-0.02, 0.02),
+    "link_preload": Adjuster(-2, 2),
+    "upper_link_hole": Adjuster(1, 3),
+    "lower_link_hole": Adjuster(1, 3),
+}
+"""What a new car is taken to have, until its own ranges are written down."""
+LINKED = ("link_preload", "upper_link_hole", "lower_link_hole")
+
+
+def usual_adjusters(rear_layout: RearLayout) -> dict[str, Adjuster]:
+    linked = rear_layout == "parallel_four_link"
+    return {name: a for name, a in USUAL_ADJUSTERS.items() if linked or name not in LINKED}
+
+
+def first_setup(car: Car) -> dict[str, list[Any]]:
+    """The setup of a car about which nothing is known: nothing fitted, adjusters at their middle."""
+    setup: dict[str, list[Any]] = {}
+    for number in car.settable():
+        count = len(number.shape.places)
+        if number.name == "spring":
+            setup[number.name] = [None] * count
+            continue
+        adjuster = car.adjusters[number.name]
+        middle = (
+            0.0
+            if adjuster.lowest < 0 < adjuster.highest
+            else (adjuster.lowest + adjuster.highest) / 2
+        )
+        setup[number.name] = [
+            float(round(middle)) if number.quantity != "pressure" else middle
+        ] * count
+    return setup
 
 
 def differences(old: Setup, new: Setup) -> list[Line]:

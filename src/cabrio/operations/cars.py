@@ -7,9 +7,10 @@ from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
+from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, Given, Spring
+from cabrio.core.car import Car, Given, Spring, check_setup, first_setup, usual_adjusters
 from cabrio.core.checks import check_value
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
@@ -17,13 +18,53 @@ from cabrio.core.quantities import Kind, Number
 from cabrio.core.registry import number_named
 from cabrio.core.units import PROFILES
 from cabrio.storage import cars
-from cabrio.storage.documents import iso
+from cabrio.storage.documents import car_document, car_from, iso
+from cabrio.storage.models import CarRow
 
 from .actor import Actor
 from .bench import load
 from .errors import Conflict, NotFound
 
 RATIO = "motion_ratio"
+
+
+def add_car(
+    db: Session,
+    actor: Actor,
+    now: datetime,
+    *,
+    name: str,
+    race_number: str,
+    discipline: str,
+    rear_layout: str,
+    profile: str,
+) -> CarRow:
+    """Add a car with nothing given yet, on a first revision with nothing fitted."""
+    actor.must("give")
+    problems: list[CoreError] = []
+    if not name.strip():
+        problems.append(Impossible("A car needs a name.", number="name"))
+    uses = [use.id for use in knowledge().uses.values() if discipline in use.disciplines]
+    try:
+        car = car_from({
+            "name": name.strip(), "race_number": race_number.strip(), "discipline": discipline,
+            "use": uses[0] if uses else "", "rear_layout": rear_layout, "profile": profile,
+        })  # fmt: skip
+    except ValidationError as problem:
+        for error in problem.errors():
+            field = str(error["loc"][-1])
+            problems.append(
+                UnknownName(f"There is no such {field.replace('_', ' ')}.", number=field)
+            )
+    if problems:
+        raise Problems(problems)
+    car = replace(car, adjusters=usual_adjusters(car.rear_layout))
+    row = CarRow(team_id=actor.team_id, document=car_document(car), revision=1, added_at=now)
+    db.add(row)
+    db.flush()
+    cars.add_revision(db, row, 1, check_setup(car, first_setup(car)), actor.name, now)
+    db.flush()
+    return row
 
 
 def give(

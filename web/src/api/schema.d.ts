@@ -69,7 +69,40 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Add a car with nothing given yet */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CarIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Imported"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1962,6 +1995,31 @@ export interface components {
             energy: number | null;
             /** Off Target */
             off_target: number | null;
+        };
+        /** CarIn */
+        CarIn: {
+            /** Name */
+            name: string;
+            /**
+             * Race Number
+             * @default
+             */
+            race_number?: string;
+            /**
+             * Discipline
+             * @enum {string}
+             */
+            discipline: "circuit" | "drag" | "drift";
+            /**
+             * Rear Layout
+             * @default independent
+             */
+            rear_layout?: string;
+            /**
+             * Profile
+             * @default n_mm
+             */
+            profile?: string;
         };
         /** ChangeIn */
         ChangeIn: {

@@ -1,6 +1,6 @@
 /** The team's cars: each drawn to one scale, with its revision and what is stale. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ask, client, type Schemas } from '../api/client';
 import { garageQuery } from '../api/queries';
@@ -8,24 +8,36 @@ import { CarOutline } from '../drawings/CarOutline';
 import { Notice, StatusMark, type Status } from '../numbers/marks';
 import { showValue, useDictionary } from '../numbers/vocabulary';
 import { Header, useMay } from './Header';
+import { NewCar } from './NewCar';
 import { Empty, Failed, Moment, Waiting } from './states';
 
 export function Garage() {
   const garage = useQuery(garageQuery);
   const mayImport = useMay('import');
+  const mayGive = useMay('give');
+  const [adding, setAdding] = useState(false);
   return (
     <>
       <Header />
       <main className="garage">
         <div className="sheet-head">
           <h1>Garage</h1>
-          {mayImport && <ImportCar />}
+          <div className="garage-acts">
+            {mayGive && (
+              <button type="button" className="quiet" onClick={() => setAdding(!adding)}>
+                New car
+              </button>
+            )}
+            {mayImport && <ImportCar />}
+          </div>
         </div>
+        {adding && <NewCar done={() => setAdding(false)} />}
         {garage.isPending && <Waiting what="Opening the garage" />}
         {garage.isError && <Failed error={garage.error} again={() => void garage.refetch()} />}
         {garage.data?.cars.length === 0 && (
           <Empty title="No car stands here yet.">
-            Bring one in from a car file. Its numbers, stores, revisions and logbook come with it.
+            Add a new one and give its numbers, or bring one in from a car file with its whole
+            record.
           </Empty>
         )}
         <ul className="cars">

@@ -123,7 +123,7 @@ export function useSteps(name: NumberName, place: string): Steps {
       unit: rate.symbol,
       show: (code) => {
         const spring = stores[find(code)];
-        return spring ? showValue(spring.rate, rate) : String(code);
+        return spring ? showValue(spring.rate, rate) : 'none';
       },
       index: find,
       next: (code, by) => stores[find(code) + by]?.code,

@@ -47,6 +47,16 @@ def garage() -> s.Garage:
         return s.Garage(cars=found)
 
 
+@routes.post("/cars")
+@routes.input(s.CarIn, arg_name="body")
+@routes.output(s.Imported)
+@routes.doc(summary="Add a car with nothing given yet")
+def add_car(body: s.CarIn) -> s.Imported:
+    with transaction() as db:
+        row = operations.add_car(db, actor(), now(), **body.model_dump())
+        return s.Imported(id=row.id, name=body.name)
+
+
 @routes.get("/cars/<int:car_id>")
 @routes.output(s.BenchView)
 @routes.doc(summary="Everything the bench shows of a car, the slip included")

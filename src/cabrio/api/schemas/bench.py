@@ -223,6 +223,14 @@ class CodeIn(In):
     code: str
 
 
+class CarIn(In):
+    name: str
+    race_number: str = ""
+    discipline: Literal["circuit", "drag", "drift"]
+    rear_layout: str = "independent"
+    profile: str = "n_mm"
+
+
 class ImportIn(In):
     text: str
 
