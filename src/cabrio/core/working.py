@@ -46,12 +46,19 @@ def working(sheet: Sheet, name: str) -> Working:
         values=sheet.value(name),
         origin=sheet.origins.get(name),
         inputs=tuple(_input(sheet, need) for need in needs),
-        missing=sheet.worked.missing.get(name, ()),
+        missing=_lacking(sheet, number),
         refused=_refusal(sheet, name),
         estimated=tuple(sheet.estimated(name)),
         status=sheet.status(name),
         convention=_convention(sheet, name),
     )
+
+
+def _lacking(sheet: Sheet, number: Number) -> tuple[Need, ...]:
+    """What a figure needs and does not have; an entered number without a value lacks itself."""
+    if number.name in figures() or number.name in sheet.worked.values:
+        return sheet.worked.missing.get(number.name, ())
+    return (Need(number.name, number.shape.places),)
 
 
 def _input(sheet: Sheet, name: str) -> Input:

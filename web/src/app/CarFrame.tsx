@@ -62,7 +62,8 @@ export function CarFrame() {
           <div className="about-car">
             <b>{bench.name}</b>
             <span>
-              {bench.discipline} · no. {bench.race_number} · on revision <b>{bench.revision}</b>
+              {bench.discipline} · {bench.race_number && `no. ${bench.race_number} · `}on revision{' '}
+              <b>{bench.revision}</b>
             </span>
             {session && (
               <span className="about-session">

@@ -65,7 +65,8 @@ function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
         <h2>{car.name}</h2>
       </Link>
       <p className="car-kind">
-        no. {car.race_number} · {use?.label ?? car.discipline}
+        {car.race_number && `no. ${car.race_number} · `}
+        {use?.label ?? car.discipline}
       </p>
       <dl className="pairs">
         <div>

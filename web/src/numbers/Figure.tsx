@@ -1,7 +1,7 @@
 /** One number as it is shown everywhere: mark, value, unit, what the slip makes of it, its band. */
 import type { NumberName } from '../api/client';
 import { bandOf, useBench } from '../app/bench';
-import { KindMark, StatusMark } from './marks';
+import { KindMark, StatusMark, type Kind } from './marks';
 import { showChange, showValue, useDictionary } from './vocabulary';
 
 interface Props {
@@ -31,7 +31,9 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
         onClick={() => explain(name, place)}
       >
         <StatusMark status={figure?.refused ? 'void' : 'missing'} />
-        <span>{figure?.refused ? 'cannot be worked' : needsWords(figure?.missing)}</span>
+        <span>
+          {figure?.refused ? 'cannot be worked' : needsWords(entry.kind, figure?.missing)}
+        </span>
         <span className="visually-hidden">{where}</span>
       </button>
     );
@@ -63,7 +65,9 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
   );
 }
 
-function needsWords(missing: { sentence: string }[] | undefined): string {
+function needsWords(kind: Kind, missing: { sentence: string }[] | undefined): string {
+  if (kind === 'read') return 'not read yet';
+  if (kind === 'given') return 'not given';
   if (!missing?.length) return 'not worked';
   const [first] = missing;
   return `needs ${first?.sentence ?? ''}${missing.length > 1 ? ` and ${missing.length - 1} more` : ''}`;

@@ -68,7 +68,7 @@ export function GivenField({ name, places, label }: Props) {
         <input
           id={id}
           value={typed ?? text}
-          placeholder={text ? undefined : 'not given'}
+          placeholder={text ? undefined : name === 'target_frequency' ? 'aim' : 'not given'}
           readOnly={!may}
           inputMode="text"
           autoComplete="off"

@@ -143,9 +143,9 @@ function Working({
 }
 
 function whereToGive(car: number, kind: string, need: Schemas['NeedView']): string {
-  const stores = need.name.startsWith('spring');
+  if (need.name.startsWith('spring_')) return `/cars/${car}/springs`;
   if (kind === 'read') return `/cars/${car}/${need.name === 'pad_mass' ? 'weights' : 'heights'}`;
-  return `/cars/${car}/data#${stores ? 'stores' : `${need.name}-${need.places[0] ?? ''}`}`;
+  return `/cars/${car}/data#${need.name}-${need.places[0] ?? ''}`;
 }
 
 function Values({
