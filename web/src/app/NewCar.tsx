@@ -1,12 +1,11 @@
 /** A new car: what it is. Its numbers are given on its own pages, each named while it is missing. */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
-import { ask, client, Problem } from '../api/client';
+import { ask, client } from '../api/client';
 import { garageQuery } from '../api/queries';
-import { Notice } from '../numbers/marks';
 import { useDictionary } from '../numbers/vocabulary';
+import { Choose, Field, FormSheet, problemOf } from './fields';
 
 const DISCIPLINES = ['circuit', 'drag', 'drift'] as const;
 const LAYOUTS = [
@@ -39,83 +38,48 @@ export function NewCar({ done }: { done: () => void }) {
       await navigate(`/cars/${made.id}/data`);
     },
   });
-  const said = add.error instanceof Problem ? add.error.at('name') : undefined;
+  const problem = problemOf(add.error);
   return (
-    <form
-      className="inline-form"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        add.mutate();
-      }}
-    >
-      <h2>New car</h2>
+    <FormSheet title="New car" act="Add the car" save={add} done={done}>
       <div className="cells">
-        <div className={`cell${said ? ' has-problem' : ''}`}>
-          <label htmlFor="car-name">Name</label>
-          <input
-            id="car-name"
-            className="text-input"
-            autoFocus
-            value={name}
-            aria-describedby="car-name-said"
-            onChange={(event) => setName(event.target.value)}
-          />
-          <span id="car-name-said" className="field-said" role={said ? 'alert' : undefined}>
-            {said}
-          </span>
-        </div>
-        <div className="cell">
-          <label htmlFor="car-number">Number</label>
-          <input
-            id="car-number"
-            className="text-input"
-            value={number}
-            onChange={(event) => setNumber(event.target.value)}
-          />
-        </div>
-        <Choose id="car-discipline" label="Discipline" value={discipline} set={setDiscipline}>
-          {DISCIPLINES.map((one) => [one, one])}
-        </Choose>
-        <Choose id="car-layout" label="Rear suspension" value={layout} set={setLayout}>
-          {LAYOUTS.map((one) => [one, one.replaceAll('_', ' ')])}
-        </Choose>
-        <Choose id="car-profile" label="Units" value={profile} set={setProfile}>
-          {Object.entries(dictionary.data.profiles)}
-        </Choose>
+        <Field
+          id="car-name"
+          field="name"
+          label="Name"
+          value={name}
+          set={setName}
+          problem={problem}
+        />
+        <Field
+          id="car-number"
+          field="race_number"
+          label="Number"
+          value={number}
+          set={setNumber}
+          problem={problem}
+        />
+        <Choose
+          id="car-discipline"
+          label="Discipline"
+          value={discipline}
+          set={setDiscipline}
+          options={DISCIPLINES.map((one) => [one, one])}
+        />
+        <Choose
+          id="car-layout"
+          label="Rear suspension"
+          value={layout}
+          set={setLayout}
+          options={LAYOUTS.map((one) => [one, one.replaceAll('_', ' ')])}
+        />
+        <Choose
+          id="car-profile"
+          label="Units"
+          value={profile}
+          set={setProfile}
+          options={Object.entries(dictionary.data.profiles)}
+        />
       </div>
-      {add.error && !said && <Notice tone="draft">{add.error.message}</Notice>}
-      <div className="form-acts">
-        <Button type="submit" variant="dark" disabled={add.isPending}>
-          Add the car
-        </Button>
-        <Button variant="link" onClick={done}>
-          Leave it
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-interface ChooseProps<T extends string> {
-  id: string;
-  label: string;
-  value: T;
-  set: (value: T) => void;
-  children: [string, string][];
-}
-
-function Choose<T extends string>({ id, label, value, set, children }: ChooseProps<T>) {
-  return (
-    <div className="cell">
-      <label htmlFor={id}>{label}</label>
-      <select id={id} value={value} onChange={(event) => set(event.target.value as T)}>
-        {children.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </div>
+    </FormSheet>
   );
 }

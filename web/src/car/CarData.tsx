@@ -4,6 +4,7 @@ import { useEffect } from 'react';
 import { useLocation } from 'react-router';
 import { ask, client, type NumberName } from '../api/client';
 import { useBench } from '../app/bench';
+import { Choose } from '../app/fields';
 import { useMay } from '../app/Header';
 import { Moment } from '../app/states';
 import { GivenFields } from '../numbers/GivenField';
@@ -105,36 +106,22 @@ function Settings() {
   const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(bench.discipline));
   return (
     <div className="car-settings">
-      <div className="cell">
-        <label htmlFor="profile">Units</label>
-        <select
-          id="profile"
-          disabled={!may}
-          value={bench.profile}
-          onChange={(event) => settle.mutate({ profile: event.target.value })}
-        >
-          {Object.entries(dictionary.data.profiles).map(([id, label]) => (
-            <option key={id} value={id}>
-              {label}
-            </option>
-          ))}
-        </select>
-      </div>
-      <div className="cell">
-        <label htmlFor="use">Use, which picks its bands</label>
-        <select
-          id="use"
-          disabled={!may}
-          value={bench.use}
-          onChange={(event) => settle.mutate({ use: event.target.value })}
-        >
-          {uses.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.label}
-            </option>
-          ))}
-        </select>
-      </div>
+      <Choose
+        id="profile"
+        label="Units"
+        disabled={!may}
+        value={bench.profile}
+        set={(profile) => settle.mutate({ profile })}
+        options={Object.entries(dictionary.data.profiles)}
+      />
+      <Choose
+        id="use"
+        label="Use, which picks its bands"
+        disabled={!may}
+        value={bench.use}
+        set={(use) => settle.mutate({ use })}
+        options={uses.map((one) => [one.id, one.label])}
+      />
       <p>
         {words(bench.front_layout)} front, {words(bench.rear_layout)} rear, driven at{' '}
         {bench.driven === 'all' ? 'all four' : `the ${bench.driven}`}.{' '}

@@ -1,9 +1,9 @@
 /** The stores: the springs there are to choose from. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import { ask, client, Problem } from '../api/client';
+import { ask, client } from '../api/client';
 import { useBench } from '../app/bench';
+import { Choose, Field, FormSheet, problemOf } from '../app/fields';
 import { useMay } from '../app/Header';
 import { Empty } from '../app/states';
 import { Notice } from '../numbers/marks';
@@ -104,11 +104,11 @@ function AddSpring() {
   const dictionary = useDictionary();
   const [spring, setSpring] = useState(EMPTY);
   const add = useMutation({
-    mutationFn: (confirmed: boolean) =>
+    mutationFn: (confirmed?: boolean) =>
       ask(
         client.POST('/api/cars/{car_id}/stores/springs', {
           params: { path: { car_id: bench.id } },
-          body: { ...spring, confirmed },
+          body: { ...spring, confirmed: confirmed ?? false },
         }),
       ),
     onSuccess: async () => {
@@ -116,82 +116,45 @@ function AddSpring() {
       await refresh();
     },
   });
-  const problem = add.error instanceof Problem ? add.error : null;
   const rate = dictionary.shown('rate', bench.profile).symbol;
   const length = dictionary.shown('dimension', bench.profile).symbol;
   const fields = [
-    ['code', 'Code', ''],
+    ['code', 'Code', undefined],
     ['rate', 'Rate', rate],
     ['free_length', 'Free length', length],
     ['solid_length', 'Solid length', length],
   ] as const;
+  const confirm = { words: 'It is so: add it', act: () => add.mutate(true) };
   return (
-    <form
-      className="inline-form"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        add.mutate(false);
-      }}
-    >
-      <h3>Add a spring</h3>
+    <FormSheet title="Add a spring" act="Put it into the stores" save={add} confirm={confirm}>
       <div className="cells">
-        {fields.map(([key, label, unit]) => {
-          const said = problem?.at(key);
-          return (
-            <div key={key} className={`cell${said ? ' has-problem' : ''}`}>
-              <label htmlFor={`spring-${key}`}>{label}</label>
-              <span className="given-box">
-                <input
-                  id={`spring-${key}`}
-                  value={spring[key]}
-                  autoComplete="off"
-                  aria-invalid={said !== undefined}
-                  aria-describedby={`spring-${key}-said`}
-                  onChange={(event) => {
-                    add.reset();
-                    setSpring({ ...spring, [key]: event.target.value });
-                  }}
-                />
-                {unit && <small>{unit}</small>}
-              </span>
-              <span
-                id={`spring-${key}-said`}
-                className="field-said"
-                role={said ? 'alert' : undefined}
-              >
-                {said}
-              </span>
-            </div>
-          );
-        })}
-        <div className="cell">
-          <label htmlFor="spring-fits">Fits</label>
-          <select
-            id="spring-fits"
-            value={spring.fits}
-            onChange={(event) =>
-              setSpring({ ...spring, fits: event.target.value as typeof EMPTY.fits })
-            }
-          >
-            <option value="both">both axles</option>
-            <option value="front">front</option>
-            <option value="rear">rear</option>
-          </select>
-        </div>
+        {fields.map(([key, label, unit]) => (
+          <Field
+            key={key}
+            id={`spring-${key}`}
+            field={key}
+            label={label}
+            unit={unit}
+            value={spring[key]}
+            problem={problemOf(add.error)}
+            set={(value) => {
+              add.reset();
+              setSpring({ ...spring, [key]: value });
+            }}
+          />
+        ))}
+        <Choose
+          id="spring-fits"
+          label="Fits"
+          value={spring.fits}
+          set={(fits) => setSpring({ ...spring, fits })}
+          options={[
+            ['both', 'both axles'],
+            ['front', 'front'],
+            ['rear', 'rear'],
+          ]}
+        />
       </div>
-      {problem && problem.errors.length === 0 && <Notice tone="draft">{problem.detail}</Notice>}
-      <div className="form-acts">
-        {problem?.asksToConfirm ? (
-          <Button variant="dark" onClick={() => add.mutate(true)}>
-            It is so: add it
-          </Button>
-        ) : (
-          <Button type="submit" variant="dark" disabled={add.isPending}>
-            Put it into the stores
-          </Button>
-        )}
-      </div>
-    </form>
+    </FormSheet>
   );
 }

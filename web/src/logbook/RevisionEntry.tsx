@@ -1,10 +1,10 @@
 /** A booked revision in the timeline: its lines, why, what was expected, the verdict, backing it out. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { ask, client, type Schemas } from '../api/client';
 import { useBench } from '../app/bench';
+import { FormSheet, Pick } from '../app/fields';
 import { useMay } from '../app/Header';
 import { Moment } from '../app/states';
 import { Notice } from '../numbers/marks';
@@ -157,24 +157,16 @@ function VerdictForm({ revision, done }: { revision: number; done: () => void })
     done,
   );
   return (
-    <form
-      className="inline-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate(undefined);
-      }}
-    >
+    <FormSheet act="Give the verdict" save={save} done={done}>
       <Pick
         legend="It was"
-        name={`outcome-${revision}`}
-        options={OUTCOMES}
+        options={OUTCOMES.map((one) => [one, one] as const)}
         value={outcome}
         set={setOutcome}
       />
       <Pick
         legend="We"
-        name={`decision-${revision}`}
-        options={DECISIONS}
+        options={DECISIONS.map((one) => [one, one] as const)}
         value={decision}
         set={setDecision}
       />
@@ -182,37 +174,6 @@ function VerdictForm({ revision, done }: { revision: number; done: () => void })
         In words
         <input value={words} onChange={(event) => setWords(event.target.value)} />
       </label>
-      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
-      <div className="form-acts">
-        <Button type="submit" variant="dark">
-          Give the verdict
-        </Button>
-        <Button variant="link" onClick={done}>
-          Leave it
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-interface PickProps<T extends string> {
-  legend: string;
-  name: string;
-  options: readonly T[];
-  value: T;
-  set: (value: T) => void;
-}
-
-function Pick<T extends string>({ legend, name, options, value, set }: PickProps<T>) {
-  return (
-    <fieldset className="choice">
-      <legend>{legend}</legend>
-      {options.map((one) => (
-        <label key={one} className={one === value ? 'is-on' : undefined}>
-          <input type="radio" name={name} checked={one === value} onChange={() => set(one)} />
-          {one}
-        </label>
-      ))}
-    </fieldset>
+    </FormSheet>
   );
 }

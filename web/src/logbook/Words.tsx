@@ -1,10 +1,9 @@
 /** The driver's words of a run, by phase, and the confidence left. */
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { ask, client, type Schemas } from '../api/client';
 import { useBench } from '../app/bench';
+import { FormSheet, Pick } from '../app/fields';
 import { useMay } from '../app/Header';
-import { Notice } from '../numbers/marks';
 import { useDictionary } from '../numbers/vocabulary';
 import { useLogAct } from './act';
 
@@ -58,13 +57,7 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
     done,
   );
   return (
-    <form
-      className="inline-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate(undefined);
-      }}
-    >
+    <FormSheet act="Write it down" save={save} done={done}>
       {phases.map((phase) => (
         <label key={phase}>
           {phase}
@@ -74,29 +67,12 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
           />
         </label>
       ))}
-      <fieldset className="choice">
-        <legend>Confidence</legend>
-        {[1, 2, 3, 4, 5].map((value) => (
-          <label key={value} className={confidence === value ? 'is-on' : undefined}>
-            <input
-              type="radio"
-              name={`confidence-${run.id}`}
-              checked={confidence === value}
-              onChange={() => setConfidence(value)}
-            />
-            {value}
-          </label>
-        ))}
-      </fieldset>
-      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
-      <div className="form-acts">
-        <Button type="submit" variant="dark" disabled={save.isPending}>
-          Write it down
-        </Button>
-        <Button variant="link" onClick={done}>
-          Leave it
-        </Button>
-      </div>
-    </form>
+      <Pick
+        legend="Confidence"
+        options={[1, 2, 3, 4, 5].map((value) => [value, String(value)] as const)}
+        value={confidence}
+        set={setConfidence}
+      />
+    </FormSheet>
   );
 }

@@ -1,83 +1,13 @@
 /** Adding events, sessions and runs: short forms, errors at the field. */
-import { useState, type ReactNode } from 'react';
-import Button from 'react-bootstrap/Button';
-import { ask, client, Problem, type Schemas } from '../api/client';
+import { useState } from 'react';
+import { ask, client, type Schemas } from '../api/client';
 import { useBench } from '../app/bench';
+import { Choose, Field, FormSheet, problemOf } from '../app/fields';
 import { Notice } from '../numbers/marks';
 import { useDictionary } from '../numbers/vocabulary';
 import { useLogAct } from './act';
 
-interface FieldProps {
-  id: string;
-  label: string;
-  value: string;
-  set: (value: string) => void;
-  problem: Problem | null;
-  type?: string;
-  hint?: string;
-}
-
-function Field({ id, label, value, set, problem, type = 'text', hint }: FieldProps) {
-  const key = id.split('-').pop() ?? id;
-  const said = problem?.errors.find(
-    (one) => one.number === key || one.pointer === `#/${key}`,
-  )?.detail;
-  return (
-    <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id}>{label}</label>
-      <input
-        id={id}
-        className="text-input"
-        type={type}
-        value={value}
-        placeholder={hint}
-        autoComplete="off"
-        aria-invalid={said !== undefined}
-        aria-describedby={`${id}-said`}
-        onChange={(event) => set(event.target.value)}
-      />
-      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said}
-      </span>
-    </div>
-  );
-}
-
-interface SheetProps {
-  title: string;
-  save: { mutate: (input: undefined) => void; error: Error | null; isPending: boolean };
-  act: string;
-  done: () => void;
-  children: ReactNode;
-}
-
-function Sheet({ title, save, act, done, children }: SheetProps) {
-  return (
-    <form
-      className="inline-form"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate(undefined);
-      }}
-    >
-      <h2>{title}</h2>
-      <div className="cells">{children}</div>
-      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
-      <div className="form-acts">
-        <Button type="submit" variant="dark" disabled={save.isPending}>
-          {act}
-        </Button>
-        <Button variant="link" onClick={done}>
-          Leave it
-        </Button>
-      </div>
-    </form>
-  );
-}
-
 const today = () => new Date().toISOString().slice(0, 10);
-const problemOf = (error: Error | null) => (error instanceof Problem ? error : null);
 
 export function AddEvent({ done }: { done: () => void }) {
   const [name, setName] = useState('');
@@ -91,26 +21,44 @@ export function AddEvent({ done }: { done: () => void }) {
   );
   const problem = problemOf(save.error);
   return (
-    <Sheet title="Add an event" act="Add the event" save={save} done={done}>
-      <Field id="event-name" label="Name" value={name} set={setName} problem={problem} />
-      <Field id="event-place" label="Place" value={place} set={setPlace} problem={problem} />
-      <Field
-        id="event-starts_on"
-        label="First day"
-        type="date"
-        value={starts}
-        set={setStarts}
-        problem={problem}
-      />
-      <Field
-        id="event-ends_on"
-        label="Last day"
-        type="date"
-        value={ends}
-        set={setEnds}
-        problem={problem}
-      />
-    </Sheet>
+    <FormSheet title="Add an event" act="Add the event" save={save} done={done}>
+      <div className="cells">
+        <Field
+          id="event-name"
+          field="name"
+          label="Name"
+          value={name}
+          set={setName}
+          problem={problem}
+        />
+        <Field
+          id="event-place"
+          field="place"
+          label="Place"
+          value={place}
+          set={setPlace}
+          problem={problem}
+        />
+        <Field
+          id="event-starts_on"
+          field="starts_on"
+          label="First day"
+          type="date"
+          value={starts}
+          set={setStarts}
+          problem={problem}
+        />
+        <Field
+          id="event-ends_on"
+          field="ends_on"
+          label="Last day"
+          type="date"
+          value={ends}
+          set={setEnds}
+          problem={problem}
+        />
+      </div>
+    </FormSheet>
   );
 }
 
@@ -163,62 +111,67 @@ export function AddSession({ events, done, addEvent }: SessionProps) {
       </Notice>
     );
   return (
-    <Sheet title="Add a session" act="Add the session" save={save} done={done}>
-      <div className="cell">
-        <label htmlFor="session-event">Event</label>
-        <select
+    <FormSheet title="Add a session" act="Add the session" save={save} done={done}>
+      <div className="cells">
+        <Choose
           id="session-event"
-          value={event}
-          onChange={(change) => setEvent(Number(change.target.value))}
-        >
-          {events.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}, {one.place}
-            </option>
-          ))}
-        </select>
+          label="Event"
+          value={String(event)}
+          set={(id) => setEvent(Number(id))}
+          options={events.map((one) => [String(one.id), `${one.name}, ${one.place}`])}
+        />
+        <Field
+          id="session-name"
+          field="name"
+          label="Name"
+          value={name}
+          set={setName}
+          problem={problem}
+          hint="Practice 2"
+        />
+        <Choose
+          id="session-kind"
+          label="Kind"
+          value={kind}
+          set={setKind}
+          options={kinds.map((one) => [one, one])}
+        />
+        <Field
+          id="session-starts_at"
+          field="starts_at"
+          label="Starts"
+          type="datetime-local"
+          value={starts}
+          set={setStarts}
+          problem={problem}
+        />
+        <Field
+          id="session-surface"
+          field="surface"
+          label="Surface"
+          value={surface}
+          set={setSurface}
+          problem={problem}
+          hint="dry, green"
+        />
+        <Field
+          id="session-air"
+          field="air"
+          label={`Air, ${unit}`}
+          value={air}
+          set={setAir}
+          problem={problem}
+        />
+        <Field
+          id="session-track"
+          field="track"
+          label={`Track, ${unit}`}
+          value={track}
+          set={setTrack}
+          problem={problem}
+        />
       </div>
-      <Field
-        id="session-name"
-        label="Name"
-        value={name}
-        set={setName}
-        problem={problem}
-        hint="Practice 2"
-      />
-      <div className="cell">
-        <label htmlFor="session-kind">Kind</label>
-        <select id="session-kind" value={kind} onChange={(change) => setKind(change.target.value)}>
-          {kinds.map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </select>
-      </div>
-      <Field
-        id="session-starts_at"
-        label="Starts"
-        type="datetime-local"
-        value={starts}
-        set={setStarts}
-        problem={problem}
-      />
-      <Field
-        id="session-surface"
-        label="Surface"
-        value={surface}
-        set={setSurface}
-        problem={problem}
-        hint="dry, green"
-      />
-      <Field id="session-air" label={`Air, ${unit}`} value={air} set={setAir} problem={problem} />
-      <Field
-        id="session-track"
-        label={`Track, ${unit}`}
-        value={track}
-        set={setTrack}
-        problem={problem}
-      />
-    </Sheet>
+    </FormSheet>
   );
 }
 
@@ -242,45 +195,58 @@ export function AddRun({ session, done }: { session: number; done: () => void })
   );
   const problem = problemOf(save.error);
   return (
-    <Sheet
+    <FormSheet
       title={`Log a run on revision ${bench.revision}`}
       act="Log the run"
       save={save}
       done={done}
     >
-      <Field
-        id={`run-${session}-driver`}
-        label="Driver"
-        value={driver}
-        set={setDriver}
-        problem={problem}
-      />
-      {!drag && (
+      <div className="cells">
         <Field
-          id={`run-${session}-laps`}
-          label="Laps"
-          type="number"
-          value={laps}
-          set={setLaps}
+          id={`run-${session}-driver`}
+          field="driver"
+          label="Driver"
+          value={driver}
+          set={setDriver}
           problem={problem}
         />
-      )}
-      <Field
-        id={`run-${session}-best_time`}
-        label={drag ? 'Elapsed time' : 'Best lap'}
-        value={best}
-        set={setBest}
-        problem={problem}
-        hint={drag ? '9.87' : '1:32.45'}
-      />
-      <Field
-        id={`run-${session}-tyres`}
-        label="Tyres"
-        value={tyres}
-        set={setTyres}
-        problem={problem}
-      />
-      <Field id={`run-${session}-note`} label="Note" value={note} set={setNote} problem={problem} />
-    </Sheet>
+        {!drag && (
+          <Field
+            id={`run-${session}-laps`}
+            field="laps"
+            label="Laps"
+            type="number"
+            value={laps}
+            set={setLaps}
+            problem={problem}
+          />
+        )}
+        <Field
+          id={`run-${session}-best_time`}
+          field="best_time"
+          label={drag ? 'Elapsed time' : 'Best lap'}
+          value={best}
+          set={setBest}
+          problem={problem}
+          hint={drag ? '9.87' : '1:32.45'}
+        />
+        <Field
+          id={`run-${session}-tyres`}
+          field="tyres"
+          label="Tyres"
+          value={tyres}
+          set={setTyres}
+          problem={problem}
+        />
+        <Field
+          id={`run-${session}-note`}
+          field="note"
+          label="Note"
+          value={note}
+          set={setNote}
+          problem={problem}
+        />
+      </div>
+    </FormSheet>
   );
 }

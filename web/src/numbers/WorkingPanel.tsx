@@ -143,7 +143,7 @@ function Working({
 }
 
 function whereToGive(car: number, kind: string, need: Schemas['NeedView']): string {
-  if (need.name.startsWith('spring_')) return `/cars/${car}/springs`;
+  if (kind === 'set' && need.name.startsWith('spring_')) return `/cars/${car}/springs`;
   if (kind === 'read') return `/cars/${car}/${need.name === 'pad_mass' ? 'weights' : 'heights'}`;
   return `/cars/${car}/data#${need.name}-${need.places[0] ?? ''}`;
 }

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { ask, client, type Schemas } from '../api/client';
 import { springsQuery } from '../api/queries';
 import { bandOf, useBench } from '../app/bench';
+import { Pick } from '../app/fields';
 import { useMay } from '../app/Header';
 import { Empty, Failed, Waiting } from '../app/states';
 import { FrequencyChart } from '../drawings/FrequencyChart';
@@ -61,68 +62,33 @@ function Convention() {
   const failed = choose.error ?? settle.error;
   return (
     <div className="conventions">
-      <Choice
-        label="Ride frequency"
+      <Pick
+        legend="Ride frequency"
         disabled={!may}
         options={[
-          { id: 'left-out', label: 'tyre left out', on: !series, pick: () => choose.mutate(0) },
-          { id: 'series', label: 'tyre in series', on: series, pick: () => choose.mutate(1) },
+          [0, 'tyre left out'],
+          [1, 'tyre in series'],
         ]}
+        value={series ? 1 : 0}
+        set={(value) => choose.mutate(value)}
       />
       <p>
         {series
           ? 'The target counts the tyre as a second spring under the suspension: lower figures, nearer to what the car does.'
           : 'The target looks at the spring alone, as the usual bands do. The car on its tyres is a little lower.'}
       </p>
-      <Choice
-        label="Motion ratio"
+      <Pick
+        legend="Motion ratio"
         disabled={!may}
         options={[
-          {
-            id: 'spw',
-            label: 'spring / wheel',
-            on: bench.ratio_is === 'spring_per_wheel',
-            pick: () => settle.mutate('spring_per_wheel'),
-          },
-          {
-            id: 'wps',
-            label: 'wheel / spring',
-            on: bench.ratio_is === 'wheel_per_spring',
-            pick: () => settle.mutate('wheel_per_spring'),
-          },
+          ['spring_per_wheel', 'spring / wheel'],
+          ['wheel_per_spring', 'wheel / spring'],
         ]}
+        value={bench.ratio_is}
+        set={(value) => settle.mutate(value)}
       />
       {failed && <Notice tone="draft">{failed.message}</Notice>}
     </div>
-  );
-}
-
-interface Option {
-  id: string;
-  label: string;
-  on: boolean;
-  pick: () => void;
-}
-
-function Choice({
-  label,
-  options,
-  disabled,
-}: {
-  label: string;
-  options: Option[];
-  disabled: boolean;
-}) {
-  return (
-    <fieldset className="choice" disabled={disabled}>
-      <legend>{label}</legend>
-      {options.map((one) => (
-        <label key={one.id} className={one.on ? 'is-on' : undefined}>
-          <input type="radio" name={label} checked={one.on} onChange={one.pick} />
-          {one.label}
-        </label>
-      ))}
-    </fieldset>
   );
 }
 

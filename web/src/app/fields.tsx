@@ -1,0 +1,175 @@
+/** Parts of forms: a labelled field with its sentence, a list to choose from, a row of choices, the sheet. */
+import { useId, type ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Problem } from '../api/client';
+import { Notice } from '../numbers/marks';
+
+export function problemOf(error: Error | null): Problem | null {
+  return error instanceof Problem ? error : null;
+}
+
+interface FieldProps {
+  id: string;
+  label: string;
+  value: string;
+  set: (value: string) => void;
+  /** The field's name in the API, by which a problem finds it. */
+  field: string;
+  problem: Problem | null;
+  type?: string;
+  hint?: string;
+  unit?: string;
+}
+
+/** A field whose problem stands under it and is read out with it. */
+export function Field({
+  id,
+  label,
+  value,
+  set,
+  field,
+  problem,
+  type = 'text',
+  hint,
+  unit,
+}: FieldProps) {
+  const said = problem?.errors.find(
+    (one) => one.number === field || one.pointer === `#/${field}`,
+  )?.detail;
+  return (
+    <div className={`cell${said ? ' has-problem' : ''}`}>
+      <label htmlFor={id}>{label}</label>
+      <span className="given-box">
+        <input
+          id={id}
+          className={unit ? undefined : 'text-input'}
+          type={type}
+          value={value}
+          placeholder={hint}
+          autoComplete="off"
+          aria-invalid={said !== undefined}
+          aria-describedby={`${id}-said`}
+          onChange={(event) => set(event.target.value)}
+        />
+        {unit && <small>{unit}</small>}
+      </span>
+      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
+        {said}
+      </span>
+    </div>
+  );
+}
+
+interface ChooseProps<T extends string> {
+  id: string;
+  label: string;
+  value: T;
+  set: (value: T) => void;
+  options: [T, string][];
+  disabled?: boolean;
+}
+
+/** One of a list. */
+export function Choose<T extends string>({
+  id,
+  label,
+  value,
+  set,
+  options,
+  disabled,
+}: ChooseProps<T>) {
+  return (
+    <div className="cell">
+      <label htmlFor={id}>{label}</label>
+      <select
+        id={id}
+        disabled={disabled}
+        value={value}
+        onChange={(event) => set(event.target.value as T)}
+      >
+        {options.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+interface PickProps<T extends string | number> {
+  legend: string;
+  options: readonly (readonly [T, string])[];
+  value: T | null;
+  set: (value: T) => void;
+  disabled?: boolean;
+}
+
+/** One of a few, all in sight. */
+export function Pick<T extends string | number>({
+  legend,
+  options,
+  value,
+  set,
+  disabled,
+}: PickProps<T>) {
+  const name = useId();
+  return (
+    <fieldset className="choice" disabled={disabled}>
+      <legend>{legend}</legend>
+      {options.map(([key, words]) => (
+        <label key={key} className={key === value ? 'is-on' : undefined}>
+          <input type="radio" name={name} checked={key === value} onChange={() => set(key)} />
+          {words}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+interface SheetProps {
+  /** A form with a title has fields that tell their own problems. */
+  title?: string;
+  save: { mutate: (input: undefined) => void; error: Error | null; isPending: boolean };
+  act: string;
+  done?: () => void;
+  /** What to do when the server asks whether an unusual value is so. */
+  confirm?: { words: string; act: () => void };
+  children: ReactNode;
+}
+
+/** A small form: its fields, what stands against it, the act, and the way out. */
+export function FormSheet({ title, save, act, done, confirm, children }: SheetProps) {
+  const problem = problemOf(save.error);
+  const toldAtFields = title !== undefined && (problem?.errors.length ?? 0) > 0;
+  return (
+    <form
+      className="inline-form"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(undefined);
+      }}
+    >
+      {title && <h2>{title}</h2>}
+      {children}
+      {save.error && !toldAtFields && <Notice tone="draft">{save.error.message}</Notice>}
+      <div className="form-acts">
+        {confirm && problem?.asksToConfirm ? (
+          <Button variant="dark" onClick={confirm.act}>
+            {confirm.words}
+          </Button>
+        ) : (
+          <Button type="submit" variant="dark" disabled={save.isPending}>
+            {act}
+          </Button>
+        )}
+        {done && (
+          <Button variant="link" onClick={done}>
+            Leave it
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}
