@@ -101,6 +101,8 @@ class Day(BrowserTestCase):
         field.fill("2 1/4 in")
         field.press("Enter")
         expect(field).to_have_value("57.15")
+        page.get_by_role("button", name="was not given: put back").click()
+        expect(field).to_have_value("")
 
     def test_the_keyboard_alone_changes_undoes_and_redoes(self) -> None:
         page = self.open(path="/cars/1/bars")

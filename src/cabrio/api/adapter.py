@@ -11,6 +11,7 @@ from flask import Request
 from pydantic import BaseModel, ValidationError
 
 from .problems import BadShape, UnsupportedType
+from .schemas import Problem
 
 
 class StrictAdapter(PydanticAdapter):
@@ -62,6 +63,9 @@ def _errors(problem: ValidationError) -> list[tuple[str, str]]:
     ]
 
 
+PROBLEM = {"$ref": "#/components/schemas/Problem"}
+
+
 def register() -> None:
     """Before any route is declared."""
     registry.register("pydantic", StrictAdapter)
@@ -81,5 +85,13 @@ def flat_names(spec: dict[str, Any]) -> dict[str, Any]:
         if short in kept and kept[short] != schema:
             raise ValueError(f"two different schemas are called {short}")
         kept[short] = schema
+    problem = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+    kept |= problem.pop("$defs") | {"Problem": problem}
     flat["components"]["schemas"] = dict(sorted(kept.items()))
+    answer = {"description": "What was refused, as problem details",
+              "content": {"application/problem+json": {"schema": PROBLEM}}}  # fmt: skip
+    for path in flat["paths"].values():
+        for operation in path.values():
+            if isinstance(operation, dict) and "responses" in operation:
+                operation["responses"]["default"] = answer
     return flat

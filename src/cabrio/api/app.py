@@ -51,6 +51,8 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         DEMO=settings.demo,
         CLOCK=settings.clock,
         OPENAPI_VERSION="3.1.0",
+        AUTO_VALIDATION_ERROR_RESPONSE=False,  # ours stands in their place: see the adapter
+        AUTO_404_RESPONSE=False,
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.secure,

@@ -5,14 +5,7 @@ import type { components, paths } from './schema';
 export type Schemas = components['schemas'];
 export type NumberName = Schemas['NumberName'];
 
-export interface FieldError {
-  pointer: string;
-  code: string;
-  detail: string;
-  number: string | null;
-  place: string | null;
-  allowed: string | null;
-}
+export type FieldError = Schemas['FieldProblem'];
 
 /** Problem details (RFC 9457) as the API gives them. */
 export class Problem extends Error {

@@ -30,6 +30,15 @@ export interface paths {
                         "application/json": unknown;
                     };
                 };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
             };
         };
         put?: never;
@@ -66,6 +75,15 @@ export interface paths {
                         "application/json": components["schemas"]["Garage"];
                     };
                 };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
             };
         };
         put?: never;
@@ -92,13 +110,13 @@ export interface paths {
                         "application/json": components["schemas"]["Imported"];
                     };
                 };
-                /** @description Validation error */
-                422: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -141,13 +159,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Validation error */
-                422: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -182,6 +200,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -220,6 +247,15 @@ export interface paths {
                         "application/json": components["schemas"]["Me"];
                     };
                 };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
             };
         };
         put?: never;
@@ -246,13 +282,13 @@ export interface paths {
                         "application/json": components["schemas"]["Me"];
                     };
                 };
-                /** @description Validation error */
-                422: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -274,6 +310,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -311,13 +356,13 @@ export interface paths {
                         "application/json": unknown;
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -356,6 +401,15 @@ export interface paths {
                         "application/json": components["schemas"]["Vocabulary"];
                     };
                 };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
             };
         };
         put?: never;
@@ -390,6 +444,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["DemoPeople"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -434,13 +497,13 @@ export interface paths {
                         "application/json": components["schemas"]["Imported"];
                     };
                 };
-                /** @description Validation error */
-                422: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -483,13 +546,13 @@ export interface paths {
                         "application/json": components["schemas"]["Me"];
                     };
                 };
-                /** @description Validation error */
-                422: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -528,13 +591,13 @@ export interface paths {
                         "application/json": components["schemas"]["BenchView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -575,13 +638,13 @@ export interface paths {
                         "application/json": unknown;
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -627,22 +690,13 @@ export interface paths {
                         "application/json": components["schemas"]["SlipView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -692,22 +746,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -745,22 +790,13 @@ export interface paths {
                         "application/json": components["schemas"]["CompareView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -801,13 +837,13 @@ export interface paths {
                         "application/json": components["schemas"]["SpringsView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -854,22 +890,13 @@ export interface paths {
                         "application/json": components["schemas"]["CommandView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -908,13 +935,13 @@ export interface paths {
                         "application/json": components["schemas"]["LogbookView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -965,22 +992,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1015,13 +1033,13 @@ export interface paths {
                         "application/json": components["schemas"]["Readings"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1052,22 +1070,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1112,22 +1121,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1172,22 +1172,13 @@ export interface paths {
                         "application/json": components["schemas"]["Booked"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1226,13 +1217,13 @@ export interface paths {
                         "application/json": components["schemas"]["Revisions"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1275,13 +1266,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1322,13 +1313,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1373,22 +1364,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1433,22 +1415,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1488,13 +1461,13 @@ export interface paths {
                         "application/json": components["schemas"]["WorkingView"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1541,22 +1514,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1601,22 +1565,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1663,22 +1618,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1724,22 +1670,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1781,13 +1718,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -1833,22 +1770,13 @@ export interface paths {
                         "application/json": components["schemas"]["Ok"];
                     };
                 };
-                /** @description Not found */
-                404: {
+                /** @description What was refused, as problem details */
+                default: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Validation error */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ValidationError"];
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
             };
@@ -2143,6 +2071,24 @@ export interface components {
             note: string;
         };
         /**
+         * FieldProblem
+         * @description What is wrong at one field, as a sentence; `allowed` is what would do.
+         */
+        FieldProblem: {
+            /** Pointer */
+            pointer: string;
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /** Number */
+            number: string | null;
+            /** Place */
+            place: string | null;
+            /** Allowed */
+            allowed: string | null;
+        };
+        /**
          * FigureView
          * @description A number's SI values by place, or why it has none.
          */
@@ -2235,10 +2181,6 @@ export interface components {
             by: string;
             /** At */
             at: string;
-        };
-        HTTPError: {
-            detail?: Record<string, never>;
-            message?: string;
         };
         /** ImportIn */
         ImportIn: {
@@ -2379,6 +2321,24 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+        };
+        /**
+         * Problem
+         * @description RFC 9457 problem details: how every error leaves.
+         */
+        Problem: {
+            /** Type */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /** Errors */
+            errors: components["schemas"]["FieldProblem"][];
         };
         /** ReadingIn */
         ReadingIn: {
@@ -2904,14 +2864,6 @@ export interface components {
             label: string;
             /** Disciplines */
             disciplines: string[];
-        };
-        ValidationError: {
-            detail?: {
-                "<location>"?: {
-                    "<field_name>"?: string[];
-                };
-            };
-            message?: string;
         };
         /** VerdictIn */
         VerdictIn: {

@@ -29,6 +29,7 @@ export function GivenField({ name, places, label }: Props) {
   const here = places.map((place) => values[all.indexOf(place)] ?? null);
   const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));
   const [typed, setTyped] = useState<string | null>(null);
+  const [was, setWas] = useState<string | null>(null);
   const save = useMutation({
     mutationFn: ({ cell, confirmed }: { cell: string; confirmed: boolean }) => {
       const next: (string | number | null)[] = all.map((place, i) =>
@@ -41,9 +42,11 @@ export function GivenField({ name, places, label }: Props) {
         }),
       );
     },
-    onSuccess: async () => {
+    onMutate: () => text,
+    onSuccess: async (_, { cell }, before) => {
       await refresh();
       setTyped(null);
+      setWas(cell === before || before.includes('|') ? null : before);
     },
   });
   const problem = save.error instanceof Problem ? save.error : null;
@@ -89,6 +92,15 @@ export function GivenField({ name, places, label }: Props) {
         />
         {unit && <small>{unit}</small>}
       </span>
+      {was !== null && typed === null && may && (
+        <button
+          type="button"
+          className="quiet put-back"
+          onClick={() => save.mutate({ cell: was, confirmed: true })}
+        >
+          was {was || 'not given'}: put back
+        </button>
+      )}
       <span id={`${id}-said`} className="field-said" role={sentence ? 'alert' : undefined}>
         {sentence}
         {problem?.asksToConfirm && (

@@ -19,12 +19,14 @@ export function WorkingPanel({ asked, close }: { asked: Asked | null; close: () 
   const [trail, setTrail] = useState<NumberName[]>([]);
   const dictionary = useDictionary();
   useEffect(() => setTrail(asked ? [asked.name] : []), [asked]);
+  const [leaving, setLeaving] = useState(false); // by a link: the focus then belongs to where it leads
   const name = trail.at(-1);
   const before = trail.at(-2);
   return (
     <Offcanvas
       show={asked !== null}
       onHide={close}
+      restoreFocus={!leaving}
       placement="end"
       className="working"
       aria-labelledby="working-title"

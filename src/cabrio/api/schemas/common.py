@@ -23,5 +23,27 @@ class In(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
+class FieldProblem(BaseModel):
+    """What is wrong at one field, as a sentence; `allowed` is what would do."""
+
+    pointer: str
+    code: str
+    detail: str
+    number: str | None
+    place: str | None
+    allowed: str | None
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details: how every error leaves."""
+
+    type: str
+    title: str
+    status: int
+    code: str
+    detail: str
+    errors: list[FieldProblem]
+
+
 class Ok(BaseModel):
     ok: bool = True
