@@ -42,7 +42,16 @@ export function WorkingPanel({ asked, close }: { asked: Asked | null; close: () 
             ← {dictionary.entry(before).label}
           </button>
         )}
-        {name && <Working name={name} open={(next) => setTrail([...trail, next])} close={close} />}
+        {name && (
+          <Working
+            name={name}
+            open={(next) => setTrail([...trail, next])}
+            close={() => {
+              setLeaving(true);
+              close();
+            }}
+          />
+        )}
       </Offcanvas.Body>
     </Offcanvas>
   );

@@ -1,0 +1,118 @@
+"""Several people at once, and what the record keeps of it."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from itertools import pairwise
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from cabrio.core.registry import numbers
+from cabrio.storage.documents import content_hash
+from cabrio.storage.models import RevisionRow, SlipLineRow, SlipRow
+from tests.support.client import INES, MARA, OKE, PELL, TEO, ApiTestCase, Person
+
+
+class AtOnce(ApiTestCase):
+    def test_of_two_bookings_at_the_same_moment_one_wins(self) -> None:
+        people = [self.person(INES), self.person(TEO)]
+        for round_ in range(4):
+            for i, person in enumerate(people):
+                if person.bench()["slip"]["behind"]:
+                    person.ok("POST", "/api/cars/1/slip/carry")
+                person.draft(("rebound_clicks", "LF", 2 + 2 * round_ + i))
+            start = people[0].bench()["revision"]
+            versions = [person.bench()["slip"]["version"] for person in people]
+
+            def book(pair: tuple[Person, int]) -> int:
+                person, version = pair
+                body = {"version": version}
+                return int(person.call("POST", "/api/cars/1/slip/book", body).status_code)
+
+            with ThreadPoolExecutor(2) as pool:
+                answers = sorted(pool.map(book, zip(people, versions, strict=True)))
+            self.assertEqual(answers, [200, 409])
+            self.assertEqual(people[0].bench()["revision"], start + 1)
+
+    def test_one_draft_a_person_even_when_both_windows_begin_at_once(self) -> None:
+        windows = [self.person(INES), self.person(INES)]
+        changes = {"version": 0, "changes": [{"name": "bar_hole", "place": "front", "new": 2}]}
+
+        def write(window: Person) -> int:
+            return int(window.call("PUT", "/api/cars/3/slip", changes).status_code)
+
+        with ThreadPoolExecutor(2) as pool:
+            self.assertEqual(sorted(pool.map(write, windows)), [200, 409])
+        with Session(self.engine) as db:
+            drafts = db.scalars(
+                select(SlipRow).where(SlipRow.car_id == 3, SlipRow.state == "draft")
+            ).all()
+        self.assertEqual(len(drafts), 1)
+
+
+class TheRecord(ApiTestCase):
+    def test_every_revision_is_the_one_before_with_its_lines(self) -> None:
+        with Session(self.engine) as db:
+            rows = db.scalars(
+                select(RevisionRow).order_by(RevisionRow.car_id, RevisionRow.number)
+            ).all()
+            self.assertGreater(len(rows), 10)
+            for before, after in pairwise(rows):
+                self.assertEqual(after.content_hash, content_hash(after.setup))
+                if before.car_id != after.car_id:
+                    continue
+                slip = db.scalars(select(SlipRow).where(SlipRow.car_id == after.car_id,
+                                                        SlipRow.booked_as == after.number)).one()  # fmt: skip
+                setup = {name: list(values) for name, values in before.setup.items()}
+                for line in slip.lines:
+                    at = numbers()[line.name].index(line.place)
+                    self.assertEqual(setup[line.name][at], line.old)
+                    setup[line.name][at] = line.new
+                self.assertEqual(setup, after.setup)
+
+    def test_the_log_can_be_searched_by_what_changed(self) -> None:
+        with Session(self.engine) as db:
+            query = select(SlipRow.booked_as).join(SlipLineRow).where(SlipLineRow.name == "spring")
+            found = set(db.scalars(query.where(SlipRow.car_id == 1)))
+        self.assertEqual(found, {3, 4})
+
+
+class Vocabulary(ApiTestCase):
+    def test_the_screens_get_the_one_dictionary(self) -> None:
+        found = self.person(PELL).ok("GET", "/api/vocabulary")
+        names = [entry["name"] for entry in found["numbers"]]
+        self.assertEqual(names, list(numbers()))
+        rate = found["measures"]["rate"]
+        self.assertAlmostEqual(70e3 * rate["n_mm"]["factor"], 70)
+        self.assertAlmostEqual(175.12683524647636 * rate["imperial"]["factor"], 1)
+        temperature = found["measures"]["temperature"]["n_mm"]
+        self.assertAlmostEqual(293.15 * temperature["factor"] + temperature["offset"], 20)
+        by_discipline = {d: [s["id"] for s in found["stations"] if d in s["disciplines"]]
+                         for d in ("circuit", "drag", "drift")}  # fmt: skip
+        self.assertIn("links", by_discipline["drag"])
+        self.assertNotIn("links", by_discipline["circuit"])
+        self.assertEqual(by_discipline["circuit"][0], "plan")
+
+    def test_the_garage_tells_how_each_car_stands(self) -> None:
+        cars: list[dict[str, Any]] = self.person(OKE).ok("GET", "/api/cars")["cars"]
+        self.assertEqual([car["discipline"] for car in cars], ["circuit", "drag", "drift"])
+        wagtail = cars[0]
+        self.assertEqual((wagtail["stale"]["void"], wagtail["session"]), (2, "Race"))
+        self.assertEqual(wagtail["total_mass"], 1021.0)
+
+    def test_the_demo_tells_a_whole_story(self) -> None:
+        ines = self.person(MARA)
+        log = ines.ok("GET", "/api/cars/1/logbook")
+        outcomes = [r["outcome"] for r in log["revisions"]]
+        self.assertIn("worse", outcomes)
+        backed = next(r for r in log["revisions"] if r["why"].startswith("Backs out"))
+        undone = next(r for r in log["revisions"] if r["number"] == backed["number"] - 1)
+        self.assertEqual([(x["old"], x["new"]) for x in backed["lines"]],
+                         [(x["new"], x["old"]) for x in undone["lines"]])  # fmt: skip
+        readings = ines.ok("GET", "/api/cars/1/readings")["readings"]
+        self.assertTrue(
+            any(r["withdrawn_why"] and not r["conditions"]["bars_free"] for r in readings)
+        )
+        self.assertTrue(any(run["words"] for s in log["sessions"] for run in s["runs"]))

@@ -1,0 +1,158 @@
+"""The impatient user: wrong units, empty fields, the back button, two windows, a restart in the middle."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from tests.support.browser import BrowserTestCase, serve
+
+
+class Impatient(BrowserTestCase):
+    def test_a_new_car_from_nothing_to_its_first_spring(self) -> None:
+        page = self.open()
+        page.get_by_role("button", name="New car").click()
+        page.get_by_role("button", name="Add the car").click()
+        expect(page.get_by_text("A car needs a name.")).to_be_visible()
+        page.get_by_label("Name").fill("Nova")
+        page.get_by_label("Units").select_option(label="Metric, kgf/mm")
+        page.get_by_role("button", name="Add the car").click()
+        expect(page.get_by_role("heading", name="Car and stores")).to_be_visible()
+        navigation = page.get_by_role("navigation")
+        navigation.get_by_role("link", name="Weights").click()
+        expect(page.get_by_text("The pads have not been read yet.")).to_be_visible()
+        navigation.get_by_role("link", name="Springs").click()
+        expect(page.get_by_text("No spring in the stores fits the front.")).to_be_visible()
+        page.get_by_role("link", name="Put springs into the stores").first.click()
+        page.get_by_label("Code").fill("7K")
+        page.get_by_label("Rate", exact=True).fill("7 kg")
+        page.get_by_role("button", name="Put it into the stores").click()
+        expect(page.get_by_text("“kg” in “7 kg” is no unit")).to_be_visible()
+        page.get_by_label("Rate", exact=True).fill("7k")
+        page.get_by_role("button", name="Put it into the stores").click()
+        expect(page.get_by_role("row", name="7.0 kgf/mm 7K")).to_be_visible()
+        page.get_by_label("Command line").fill("front spring 7")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("complementary").get_by_text("Spring, both front")).to_be_visible()
+
+    def test_an_impossible_given_value_stays_in_its_field_with_the_reason(self) -> None:
+        page = self.open(path="/cars/1/data")
+        field = page.get_by_label("Motion ratio, front")
+        for typed, words in [
+            ("1.9", "it is then 0.526"),
+            ("-1", "must be above 0"),
+            ("a lot", "is not a number"),
+            ("0.9 kg", "leave the unit away"),
+        ]:
+            field.fill(typed)
+            field.press("Tab")
+            expect(page.get_by_role("alert").filter(has_text=words)).to_be_visible()
+            expect(field).to_have_value(typed)
+            expect(field).to_have_attribute("aria-invalid", "true")
+        field.press("Escape")
+        expect(field).to_have_value("0.94")
+
+    def test_an_unusual_value_is_taken_once_confirmed(self) -> None:
+        page = self.open(path="/cars/1/data")
+        field = page.get_by_label("Wheelbase")
+        field.fill("4.2 m")
+        field.press("Enter")
+        expect(page.get_by_text("is possible but far from the usual")).to_be_visible()
+        page.get_by_role("button", name="It is so: 4.2 m").click()
+        expect(field).to_have_value("4200")
+        page.get_by_role("button", name="was 2492: put back").click()
+        expect(field).to_have_value("2492")
+
+    def test_a_target_beyond_the_tyre_is_explained_beside_the_other_axle(self) -> None:
+        page = self.open(path="/cars/2/springs")
+        page.get_by_text("tyre in series", exact=True).click()
+        rear = page.get_by_role("region", name="rear springs")
+        rear.get_by_label("Target frequency").fill("5.5")
+        rear.get_by_label("Target frequency").press("Enter")
+        expect(rear.get_by_text("no spring reaches this target")).to_be_visible()
+        front = page.get_by_role("region", name="front springs")
+        expect(front.get_by_text("nearest")).to_be_visible()
+
+    def test_back_and_forward_keep_the_slip(self) -> None:
+        page = self.open(path="/cars/1/bars")
+        panel = page.get_by_role("complementary", name="Change slip")
+        page.get_by_role("button", name="Bar hole, rear, up").click()
+        expect(panel.get_by_text("Bar hole, rear")).to_be_visible()
+        page.get_by_role("navigation").get_by_role("link", name="Tyres").click()
+        page.go_back()
+        expect(page.get_by_role("heading", name="Bars", level=1)).to_be_visible()
+        expect(panel.get_by_text("Bar hole, rear")).to_be_visible()
+        page.go_forward()
+        panel.get_by_role("button", name="Take off the slip: Bar hole, rear").click()
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+
+    def test_two_windows_of_one_person_tell_each_other(self) -> None:
+        first = self.open(path="/cars/3/bars")
+        second = first.context.new_page()
+        second.goto(f"{self.address}/cars/3/bars")
+        expect(second.get_by_text("Nothing on the slip")).to_be_visible()
+        first.get_by_role("button", name="Bar hole, front, up").click()
+        expect(first.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
+        second.get_by_role("button", name="Bar hole, rear, up").click()
+        expect(second.get_by_text("changed in another window")).to_be_visible()
+        expect(second.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
+
+    def test_a_restart_of_the_server_loses_nothing(self) -> None:
+        address, server = serve(self.engine)
+        page = self.open(path="/cars/2/dampers")
+        page.goto(f"{address}/cars/2/dampers")  # the same cookie: any worker knows the session
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+        server.close()
+        for channel in list(server.active_channels.values()):
+            channel.handle_close()
+        page.get_by_role("button", name="Compression, left rear, up").click()
+        expect(panel.get_by_text("Cabrio does not answer")).to_be_visible()
+        expect(panel.get_by_text("Compression, both rear")).to_be_visible()
+        _, again = serve(self.engine, port=int(address.rpartition(":")[2]))
+        self.addCleanup(again.close)
+        page.get_by_role("button", name="Compression, left rear, up").click()
+        expect(panel.get_by_text("Clicks counted")).to_be_visible()
+        page.reload()
+        expect(panel.get_by_text("Compression, both rear")).to_be_visible()
+
+    def test_the_driver_speaks_from_a_phone(self) -> None:
+        page = self.open("Mara", "/cars/1/logbook", width=390)
+        entry = (
+            page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Race")).first
+        )
+        entry.get_by_role("button", name="Change the words").click()
+        entry.get_by_label("exit").fill("Best so far.")
+        entry.get_by_role("button", name="Write it down").click()
+        expect(entry.get_by_text("“Best so far.”")).to_be_visible()
+        expect(page.get_by_role("button", name="Add a session")).to_have_count(0)
+
+    def test_the_slip_opens_from_the_bottom_edge_at_the_car(self) -> None:
+        page = self.open(path="/cars/3/dampers", width=820)
+        page.get_by_role("button", name="Rebound, left front, up").click()
+        tab = page.get_by_role("button", name="Slip 2 on it").or_(
+            page.get_by_role("button", name="Slip 3 on it")
+        )
+        tab.click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Rebound, both front")).to_be_visible()
+        with page.expect_response("**/slip"):
+            panel.get_by_role("button", name="Clear").click()
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+
+    def test_night_is_remembered(self) -> None:
+        page = self.open(path="/cars/1/plan")
+        page.evaluate("document.documentElement.dataset.bsTheme")
+        page.get_by_role("button", name="Ines").click()
+        page.get_by_role("button", name="Night colours").click()
+        self.assertEqual(page.evaluate("document.documentElement.dataset.bsTheme"), "dark")
+        self.assertEqual(page.evaluate("localStorage.getItem('theme')"), "night")
+
+    def test_an_address_that_is_nowhere_leads_home(self) -> None:
+        page = self.open(path="/nowhere/at/all")
+        expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+        page.goto(f"{self.address}/cars/99/plan")
+        expect(page.get_by_text("There is no such car in your team.")).to_be_visible()
+        page.get_by_role("link", name="Back to the garage").click()
+        expect(page.get_by_role("heading", name="Garage")).to_be_visible()
+        page.goto(f"{self.address}/cars/1/pinion")
+        expect(page.get_by_text("This car has no such station.")).to_be_visible()
