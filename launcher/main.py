@@ -257,6 +257,7 @@ def _with_test_server(command: list[str], *, build: bool) -> int:
     if build:
         machine.web_packages()
         machine.web_app()
+    _clear_killed_runs()
     with database_server(f"test-{os.getpid()}", FAST) as server:
         try:
             env = {"CABRIO_TEST_SERVER": server.url("postgres"), **machine.node_env(),
@@ -265,6 +266,15 @@ def _with_test_server(command: list[str], *, build: bool) -> int:
         finally:
             server.stop()
             _remove(server.folder)
+
+
+def _clear_killed_runs() -> None:
+    """Test servers whose run was killed: stopped, and their folders removed."""
+    for folder in folder_for("test-0").parent.glob("test-*"):
+        owner = folder.name.removeprefix("test-")
+        if owner.isdigit() and not Path("/proc", owner).exists():
+            Server(folder).stop()
+            _remove(folder)
 
 
 def _remove(folder: Path) -> None:

@@ -14,7 +14,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 BIN = Path(sys.executable).parent
-LAYERS = ("rules", "launcher", "core", "files", "storage", "api", "browser")
+LAYERS = ("rules", "launcher", "core", "files", "storage", "operations", "api", "browser")
 CHECKS: dict[str, tuple[list[str], Path]] = {
     "ruff check": ([str(BIN / "ruff"), "check", "cabrio", "launcher", "src", "tests"], ROOT),
     "ruff format": (

@@ -107,6 +107,18 @@ class Commands(unittest.TestCase):
         self.assertIn("There is no file", said)
 
 
+class KilledRuns(unittest.TestCase):
+    def test_a_killed_run_s_server_is_stopped_and_cleared_away(self) -> None:
+        gone = 4_000_000  # above any process number here
+        server = Server(folder_for(f"test-{gone}"), FAST)
+        server.start()
+        self.addCleanup(main._remove, server.folder)
+        self.addCleanup(server.stop)
+        main._clear_killed_runs()
+        self.assertFalse(server.folder.exists())
+        self.assertTrue(is_free(server.port))
+
+
 class OwnServer(unittest.TestCase):
     """One real server of our own, started, left, taken over and stopped."""
 
