@@ -75,7 +75,8 @@ def main() -> int:
             page.screenshot(path=FOLDER / f"{name}.png")
             print(f"  {name}.png")
             if act in (_fit, _slip):
-                page.get_by_role("button", name="Clear").click()
+                with page.expect_response("**/slip"):
+                    page.get_by_role("button", name="Clear").click()
                 expect(page.get_by_text("Nothing on the slip")).to_be_visible()
             context.close()
     return 0
