@@ -91,9 +91,9 @@ class House(unittest.TestCase):
     def test_every_test_is_run(self) -> None:
         for path in (ROOT / "tests").rglob("test_*.py"):
             for node in ast.walk(ast.parse(path.read_text())):
-                if isinstance(node, ast.ClassDef) and any(
-                    "Case" in ast.unparse(b) for b in node.bases
-                ):
+                if not isinstance(node, ast.ClassDef) or node.name.endswith("TestCase"):
+                    continue  # a base for others
+                if any("Case" in ast.unparse(base) for base in node.bases):
                     names = [f.name for f in node.body if isinstance(f, ast.FunctionDef)]
                     self.assertTrue(
                         any(n.startswith("test_") for n in names), f"{path.name} {node.name}"
