@@ -153,6 +153,21 @@ class CarData(ApiTestCase):
         worn = self.ines.refused(409, "POST", f"{springs}/remove", {"code": "60/200"})
         self.assertIn("the record needs it", worn["detail"])
 
+    def test_an_adjuster_s_range_is_written_down_and_holds(self) -> None:
+        path = "/api/cars/3/adjusters/bar_hole"
+        self.ines.ok("PUT", path, {"lowest": 1, "highest": "4"})
+        self.assertEqual(self.ines.bench(3)["adjusters"]["bar_hole"]["highest"], 4)
+        self.ines.draft(("bar_hole", "front", 4), car=3)
+        for body, words in [
+            ({"lowest": 3, "highest": 4}, "must hold what is on the car"),
+            ({"lowest": 4, "highest": 2}, "must be above the lower one"),
+            ({"lowest": "low", "highest": 4}, "is not a number"),
+        ]:
+            self.assertIn(words, self.ines.refused(422, "PUT", path, body)["detail"])
+        self.ines.refused(
+            404, "PUT", "/api/cars/3/adjusters/link_preload", {"lowest": 0, "highest": 1}
+        )
+
     def test_units_change_what_a_bare_figure_means(self) -> None:
         self.ines.ok("PATCH", "/api/cars/3/settings", {"profile": "imperial"})
         self.give(3, wheelbase=["100"])

@@ -73,6 +73,7 @@ class Routes(ApiTestCase):
         "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
         "/cars/import": {"text": "{}"},
         "/api/cars": {"name": "x", "discipline": "drift"},
+        "/cross_share": {"lowest": 1, "highest": 2},
     }  # fmt: skip
 
     def routes(self) -> Iterator[tuple[str, str, dict[str, object] | None]]:

@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
+
+from launcher.postgres import free_port
 from playwright.sync_api import expect
 
-from tests.support.browser import BrowserTestCase, serve
+from launcher import main
+from tests.support.browser import BrowserTestCase
+from tests.support.client import WEB
 
 
 class Impatient(BrowserTestCase):
@@ -97,23 +104,33 @@ class Impatient(BrowserTestCase):
         expect(second.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
 
     def test_a_restart_of_the_server_loses_nothing(self) -> None:
-        address, server = serve(self.engine)
+        port = free_port()
         page = self.open(path="/cars/2/dampers")
-        page.goto(f"{address}/cars/2/dampers")  # the same cookie: any worker knows the session
+        app = self.start(port)
+        page.goto(f"http://127.0.0.1:{port}/cars/2/dampers")  # the same cookie: any worker knows it
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
-        server.close()
-        for channel in list(server.active_channels.values()):
-            channel.handle_close()
+        app.kill()
+        app.wait()
         page.get_by_role("button", name="Compression, left rear, up").click()
         expect(panel.get_by_text("Cabrio does not answer")).to_be_visible()
         expect(panel.get_by_text("Compression, both rear")).to_be_visible()
-        _, again = serve(self.engine, port=int(address.rpartition(":")[2]))
-        self.addCleanup(again.close)
+        self.start(port)
         page.get_by_role("button", name="Compression, left rear, up").click()
         expect(panel.get_by_text("Clicks counted")).to_be_visible()
         page.reload()
         expect(panel.get_by_text("Compression, both rear")).to_be_visible()
+
+    def start(self, port: int) -> subprocess.Popen[bytes]:
+        """The app as a process of its own, up and answering."""
+        env = os.environ | {"CABRIO_DATABASE": self.url, "CABRIO_SECRET": "test", "CABRIO_DEMO": "1",
+                            "CABRIO_WEB": str(WEB)}  # fmt: skip
+        command = [sys.executable, "-m", "cabrio", "serve", "--port", str(port)]
+        app = subprocess.Popen(command, env=env)
+        self.addCleanup(app.wait)
+        self.addCleanup(app.kill)
+        main._wait_for(app, port)
+        return app
 
     def test_the_driver_speaks_from_a_phone(self) -> None:
         page = self.open("Mara", "/cars/1/logbook", width=390)

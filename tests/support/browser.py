@@ -30,10 +30,10 @@ def launch(playwright: Any) -> Browser:
     return browser
 
 
-def serve(engine: Engine, port: int = 0) -> tuple[str, Any]:
-    """The real app on a free port (or one that was had before), served from a thread: its address, and the server to close."""
+def serve(engine: Engine) -> tuple[str, Any]:
+    """The real app on a free port, served from a thread: its address, and the server to close."""
     app = create_app(Settings(secret="test", web=WEB, demo=True), engine)
-    server = create_server(app, host="127.0.0.1", port=port, threads=6)
+    server = create_server(app, host="127.0.0.1", port=0, threads=6)
     threading.Thread(target=server.run, daemon=True).start()
     return f"http://127.0.0.1:{server.effective_port}", server
 

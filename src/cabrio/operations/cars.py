@@ -10,13 +10,13 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, Given, Spring, check_setup, first_setup, usual_adjusters
+from cabrio.core.car import Adjuster, Car, Given, Spring, check_setup, first_setup, usual_adjusters
 from cabrio.core.checks import check_value
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
 from cabrio.core.quantities import Kind, Number
 from cabrio.core.registry import number_named
-from cabrio.core.units import PROFILES
+from cabrio.core.units import PROFILES, show
 from cabrio.storage import cars
 from cabrio.storage.documents import car_document, car_from, iso
 from cabrio.storage.models import CarRow
@@ -177,6 +177,42 @@ def settle(
         raise UnknownName(f"There is no use “{use}” for a {bench.car.discipline} car.")
     changes = {"profile": profile, "ratio_is": ratio_is, "use": use}
     car = replace(bench.car, **{k: v for k, v in changes.items() if v is not None})  # type: ignore[arg-type]
+    cars.save_car(bench.row, car)
+    return car
+
+
+def set_range(
+    db: Session, actor: Actor, car_id: int, name: str, *, lowest: Any, highest: Any, counted: str
+) -> Car:
+    """Write down what an adjuster of this car can do: its ends, and where its counting starts.
+
+    Refused where the setup on the car would fall outside.
+    """
+    actor.must("give")
+    bench = load(db, actor, car_id, lock=True)
+    number = number_named(name)
+    if name not in bench.car.adjusters:
+        raise NotFound(f"{bench.car.name} has no adjuster for {number.label.lower()}.")
+    problems: list[CoreError] = []
+    ends: dict[str, float] = {}
+    for end, typed in (("lowest", lowest), ("highest", highest)):
+        try:
+            place = number.shape.places[0]
+            ends[end] = check_value(number, place, typed, bench.car.profile, confirmed=True)
+        except CoreError as problem:
+            problem.number, problem.place = end, None
+            problems.append(problem)
+    if not problems and ends["lowest"] >= ends["highest"]:
+        problems.append(Impossible("The upper end must be above the lower one.", number="highest"))
+    for value in bench.current.setup[name]:
+        if not problems and not ends["lowest"] <= value <= ends["highest"]:
+            shown = show(value, number.quantity, bench.car.profile)
+            problems.append(Impossible(f"Revision {bench.row.revision} stands at {shown}: a range "
+                                       "must hold what is on the car.", number="highest"))  # fmt: skip
+    if problems:
+        raise Problems(problems)
+    adjuster = Adjuster(ends["lowest"], ends["highest"], counted)  # type: ignore[arg-type]
+    car = replace(bench.car, adjusters=bench.car.adjusters | {name: adjuster})
     cars.save_car(bench.row, car)
     return car
 

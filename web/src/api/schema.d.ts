@@ -1480,6 +1480,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/adjusters/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write down an adjuster's range and counting */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RangeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/stores/springs/remove": {
         parameters: {
             query?: never;
@@ -2339,6 +2391,19 @@ export interface components {
             detail: string;
             /** Errors */
             errors: components["schemas"]["FieldProblem"][];
+        };
+        /** RangeIn */
+        RangeIn: {
+            /** Lowest */
+            lowest: string | number | null;
+            /** Highest */
+            highest: string | number | null;
+            /**
+             * Counted
+             * @default
+             * @enum {string}
+             */
+            counted?: "" | "from_closed" | "from_open";
         };
         /** ReadingIn */
         ReadingIn: {

@@ -10,6 +10,7 @@ import { Moment } from '../app/states';
 import { GivenFields } from '../numbers/GivenField';
 import { Notice } from '../numbers/marks';
 import { useDictionary } from '../numbers/vocabulary';
+import { Adjusters } from './Adjusters';
 import { Stores } from './Stores';
 
 export function CarData() {
@@ -22,7 +23,9 @@ export function CarData() {
     if (!hash) return;
     const target = document.getElementById(decodeURIComponent(hash.slice(1)));
     target?.scrollIntoView({ block: 'center' });
-    target?.querySelector('input')?.focus();
+    // A panel that led here keeps the focus until it has slid away.
+    const timer = setTimeout(() => target?.querySelector('input')?.focus(), 300);
+    return () => clearTimeout(timer);
   }, [hash]);
   return (
     <article className="car-data">
@@ -45,6 +48,7 @@ export function CarData() {
         ))}
       </ul>
       <Stores />
+      <Adjusters />
     </article>
   );
 }

@@ -89,6 +89,16 @@ def settle(car_id: int, body: s.SettleIn) -> s.Ok:
     return s.Ok()
 
 
+@routes.put("/cars/<int:car_id>/adjusters/<name>")
+@routes.input(s.RangeIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Write down an adjuster's range and counting")
+def set_range(car_id: int, name: str, body: s.RangeIn) -> s.Ok:
+    with transaction() as db:
+        operations.set_range(db, actor(), car_id, name, **body.model_dump())
+    return s.Ok()
+
+
 @routes.post("/cars/<int:car_id>/stores/springs")
 @routes.input(s.SpringIn, arg_name="body")
 @routes.output(s.Ok)

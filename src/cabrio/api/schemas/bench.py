@@ -210,6 +210,12 @@ class SettleIn(In):
     use: str | None = None
 
 
+class RangeIn(In):
+    lowest: Typed
+    highest: Typed
+    counted: Literal["", "from_closed", "from_open"] = ""
+
+
 class SpringIn(In):
     code: str
     rate: Typed
