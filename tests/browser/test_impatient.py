@@ -116,7 +116,6 @@ class Impatient(BrowserTestCase):
         expect(panel.get_by_text("Cabrio does not answer")).to_be_visible()
         expect(panel.get_by_text("Compression, both rear")).to_be_visible()
         self.start(port)
-        page.get_by_role("button", name="Compression, left rear, up").click()
         expect(panel.get_by_text("Clicks counted")).to_be_visible()
         page.reload()
         expect(panel.get_by_text("Compression, both rear")).to_be_visible()

@@ -82,6 +82,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   const view = useRef(bench.slip);
   const work = useRef<Promise<Schemas['SlipView'] | null> | null>(null);
   const dirty = useRef(false);
+  const again = useRef<() => void>(() => undefined);
   const key = benchQuery(bench.id).queryKey;
 
   // The server's draft is taken over whenever nothing of ours is waiting to be written.
@@ -116,7 +117,10 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       setError(problem instanceof Problem ? problem.detail : String(problem));
       if (problem instanceof Problem && problem.status === 409) {
         await queries.invalidateQueries({ queryKey: key });
-      } else if (problem instanceof Problem && problem.status !== 0) {
+      } else if (problem instanceof Problem && problem.status === 0) {
+        dirty.current = true; // kept, and written as soon as the server is back
+        setTimeout(() => again.current(), 3_000);
+      } else if (problem instanceof Problem) {
         latest.current = wishOf(view.current);
         setWish(latest.current);
       }
@@ -126,6 +130,15 @@ export function SlipProvider({ children }: { children: ReactNode }) {
     }
     return answer;
   }, [bench.id, key, queries]);
+
+  useEffect(() => {
+    again.current = () => {
+      if (dirty.current) work.current ??= write();
+    };
+    return () => {
+      again.current = () => undefined;
+    };
+  }, [write]);
 
   const want = useCallback(
     (next: Wish) => {
