@@ -6,6 +6,7 @@ import ctypes
 import fcntl
 import os
 import secrets
+import shutil
 import signal
 import subprocess
 import sys
@@ -278,6 +279,4 @@ def _clear_killed_runs() -> None:
 
 
 def _remove(folder: Path) -> None:
-    import shutil
-
     shutil.rmtree(folder, ignore_errors=True)

@@ -15,6 +15,7 @@ from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
 from cabrio.storage import logbook, slips
+from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso, lines_of
 from cabrio.storage.models import RunRow, SessionRow
 
@@ -149,8 +150,6 @@ def told(one: Working) -> s.WorkingView:
 
 
 def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
-    from cabrio.storage.cars import booked_slips
-
     booked = booked_slips(db, found.row.id)
     verdicts = slips.verdicts_of(db, [slip.id for slip in booked.values()])
     out = []

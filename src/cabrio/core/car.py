@@ -239,7 +239,7 @@ def differences(old: Setup, new: Setup) -> list[Line]:
 
 
 def with_lines(setup: Setup, lines: list[Line]) -> dict[str, list[Any]]:
-    """The setup after these lines. The old values are not checked: see `stale_lines`."""
+    """The setup after these lines. The old values are not looked at."""
     changed = {name: list(values) for name, values in setup.items()}
     for line in lines:
         number = number_named(line.name)

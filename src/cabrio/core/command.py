@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from .car import Car, Line, Setup, check_setting
 from .checks import check_value
-from .errors import CoreError, UnknownName
+from .errors import UnknownName
 from .knowledge import knowledge
 from .quantities import AXLE_OF_CORNER, Number, Shape
 from .registry import number_named, numbers
@@ -37,7 +37,7 @@ class Change:
 
 Intent = Go | Why | Change
 
-PLACE_WORDS = {
+PLACES_SAID = {
     "lf": ("LF",), "rf": ("RF",), "lr": ("LR",), "rr": ("RR",), "fl": ("LF",), "fr": ("RF",),
     "rl": ("LR",), "front": ("LF", "RF"), "rear": ("LR", "RR"), "left": ("LF", "LR"),
     "right": ("RF", "RR"), "all": ("LF", "RF", "LR", "RR"),
@@ -81,8 +81,8 @@ def _why(words: list[str]) -> Why:
     place: str | None = None
     rest = []
     for word in words:
-        if word in PLACE_WORDS:
-            place = PLACE_WORDS[word][0]
+        if word in PLACES_SAID:
+            place = PLACES_SAID[word][0]
         else:
             rest.append(word)
     wanted = " ".join(rest)
@@ -112,8 +112,8 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
     name: str | None = None
     rest: list[str] = []
     for word in words:
-        if word in PLACE_WORDS and corners is None:
-            corners = PLACE_WORDS[word]
+        if word in PLACES_SAID and corners is None:
+            corners = PLACES_SAID[word]
         elif word in WORDS_FOR and name is None:
             name = WORDS_FOR[word]
         else:
@@ -185,6 +185,3 @@ def _spring(place: str, old: object, value: str, car: Car, relative: bool) -> tu
             f"nearest is {show(found.rate, 'rate', car.profile)} ({found.code}).",
             number="spring", place=place, value=rate)  # fmt: skip
     return found.code, ""
-
-
-__all__ = ["Change", "CoreError", "Go", "Intent", "Why", "understand"]

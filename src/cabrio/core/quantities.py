@@ -49,7 +49,6 @@ PLACE_WORDS = {
 }
 
 AXLE_OF_CORNER = {"LF": "front", "RF": "front", "LR": "rear", "RR": "rear"}
-OTHER_SIDE = {"LF": "RF", "RF": "LF", "LR": "RR", "RR": "LR"}
 
 
 @dataclass(frozen=True)

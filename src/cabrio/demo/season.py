@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Given, check_setup
+from cabrio.core.knowledge import knowledge
 from cabrio.operations import logbook, people, readings, slips
 from cabrio.operations.actor import Actor
 from cabrio.storage import cars
@@ -91,8 +92,6 @@ class CarTale:
     def read(self, kind: str, *rows: list[float], by: Actor | None = None, fuel: float | None = None,
              note: str = "", **conditions: bool) -> int:  # fmt: skip
         """A reading in SI; conditions hold unless said otherwise."""
-        from cabrio.core.knowledge import knowledge
-
         names = knowledge().readings[kind].numbers
         settles = {names[0]: [list(row) for row in rows]} if names else {}
         taken = readings.take(

@@ -96,14 +96,7 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
       <h2>Set otherwise</h2>
       {found.set_otherwise.length === 0 && <p className="hint">Nothing: they were set alike.</p>}
       <table className="compare-table">
-        <thead>
-          <tr>
-            <th scope="col">Number</th>
-            <th scope="col">rev. {found.left.number}</th>
-            <th scope="col">rev. {found.right.number}</th>
-            <th scope="col">unit</th>
-          </tr>
-        </thead>
+        <Head found={found} last="unit" />
         <tbody>
           {found.set_otherwise.map((line) => (
             <SetRow key={line.name + line.place} line={line} />
@@ -113,14 +106,7 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
       <h2>Worked numbers that moved</h2>
       {rows.length === 0 && <p className="hint">None by as much as is worth showing.</p>}
       <table className="compare-table">
-        <thead>
-          <tr>
-            <th scope="col">Number</th>
-            <th scope="col">rev. {found.left.number}</th>
-            <th scope="col">rev. {found.right.number}</th>
-            <th scope="col">moved</th>
-          </tr>
-        </thead>
+        <Head found={found} last="moved" />
         <tbody>
           {rows.map((row) => {
             const entry = dictionary.entry(row.name);
@@ -150,6 +136,19 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
         </tbody>
       </table>
     </>
+  );
+}
+
+function Head({ found, last }: { found: Schemas['CompareView']; last: string }) {
+  return (
+    <thead>
+      <tr>
+        <th scope="col">Number</th>
+        <th scope="col">rev. {found.left.number}</th>
+        <th scope="col">rev. {found.right.number}</th>
+        <th scope="col">{last}</th>
+      </tr>
+    </thead>
   );
 }
 

@@ -11,11 +11,6 @@ from ..registry import Array, Mask
 LF, RF, LR, RR = range(4)
 
 
-def to_corners(axle: Array) -> Array:
-    """Each axle's value at both of its corners."""
-    return axle[..., [0, 0, 1, 1]]
-
-
 def axle_mean(corner: Array) -> Array:
     """The mean of left and right, per axle."""
     mean: Array = corner.reshape(*corner.shape[:-1], 2, 2).mean(axis=-1)
