@@ -27,6 +27,7 @@ HELP = """\
 ./cabrio person add                  add a person who may sign in (asks for the details)
 ./cabrio test [folder …]             every check: lint, types, core, storage, API, browser
 ./cabrio derive CAR.json             every worked figure of an exported car file, as JSON
+./cabrio cases FOLDER                run worked cases against the core, failures printed
 ./cabrio backup FILE                 write the team's data to a file (pg_dump)
 ./cabrio restore FILE                put such a file back, replacing the data there is
 ./cabrio bench                       measure: preview, first load, second start
@@ -38,7 +39,8 @@ DEFAULT_PORT = 8642
 
 def main(arguments: list[str]) -> int:
     commands: dict[str, Callable[[list[str]], int]] = {
-        "demo": demo, "serve": serve, "test": test, "person": inside, "derive": derive,
+        "demo": demo, "serve": serve, "test": test, "person": inside, "derive": without_server,
+        "cases": without_server,
         "backup": backup, "restore": restore, "bench": bench, "shots": shots,
         "schemas": schemas, "migrate": inside,
     }  # fmt: skip
@@ -52,7 +54,7 @@ def main(arguments: list[str]) -> int:
     signal.signal(signal.SIGTERM, _terminate)
     signal.signal(signal.SIGINT, _terminate)  # a shell may have started us with it ignored
     try:
-        return commands[name](rest if commands[name] is not inside else arguments)
+        return commands[name](arguments if commands[name] in (inside, without_server) else rest)
     except Failure as failure:
         print(f"\nCould not go on. {failure}", file=sys.stderr)
         return 1
@@ -190,9 +192,10 @@ def inside(arguments: list[str]) -> int:
             return subprocess.run([PYTHON, "-m", "cabrio", *words], env=os.environ | env).returncode
 
 
-def derive(arguments: list[str]) -> int:
+def without_server(command: list[str]) -> int:
+    """A command that needs the core alone: no database, no browser."""
     prepare()
-    return subprocess.run([PYTHON, "-m", "cabrio", "derive", *arguments]).returncode
+    return subprocess.run([PYTHON, "-m", "cabrio", *command]).returncode
 
 
 def schemas(arguments: list[str]) -> int:

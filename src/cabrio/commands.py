@@ -1,4 +1,4 @@
-"""The app's own commands: serve, migrate, person add, derive, schemas."""
+"""The app's own commands: serve, migrate, person add, derive, cases, schemas."""
 
 from __future__ import annotations
 
@@ -20,7 +20,8 @@ ROOT = Path(__file__).resolve().parents[2]
 
 def main(arguments: list[str]) -> int:
     commands: dict[str, Callable[[list[str]], int]] = {
-        "serve": serve, "migrate": migrate, "person": person, "derive": derive, "schemas": schemas,
+        "serve": serve, "migrate": migrate, "person": person, "derive": derive, "cases": cases,
+        "schemas": schemas,
     }  # fmt: skip
     if not arguments or arguments[0] not in commands:
         print("Commands:", ", ".join(commands))
@@ -136,8 +137,26 @@ def derive(arguments: list[str]) -> int:
     return 0
 
 
+def cases(arguments: list[str]) -> int:
+    """Run every case file of a folder: each failure with got and expected, then the count."""
+    from cabrio.cases import Outcome, run_folder
+
+    if len(arguments) != 1:
+        print("./cabrio cases FOLDER", file=sys.stderr)
+        return 2
+
+    def tell(outcome: Outcome) -> None:
+        for failure in outcome.failures:
+            print(f"{outcome.file}: {outcome.topic}, {outcome.name}: {failure}")
+
+    outcomes = run_folder(Path(arguments[0]), tell)
+    failed = sum(1 for outcome in outcomes if outcome.failures)
+    print(f"{len(outcomes) - failed} passed, {failed} failed")
+    return 1 if failed else 0
+
+
 def schemas(arguments: list[str]) -> int:
-    """Write the OpenAPI file and the car file's JSON Schema into docs."""
+    """Write the OpenAPI file, the car file's JSON Schema and the page of figures into docs."""
     for path, text in schema_files().items():
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, "utf-8")
@@ -148,10 +167,12 @@ def schema_files() -> dict[Path, str]:
     """Each generated document and what it must say now; a test compares."""
     from cabrio.api.app import Settings, create_app
     from cabrio.files.car_file import schema
+    from cabrio.files.figures_page import page
 
     app = create_app(Settings(secret="-", web=ROOT / "web" / "dist"), None)
     documents = {"openapi.json": app.spec, "schemas/car-file.schema.json": schema()}
+    docs = ROOT / "docs"
     return {
-        ROOT / "docs" / name: json.dumps(document, indent=1, ensure_ascii=False) + "\n"
+        docs / name: json.dumps(document, indent=1, ensure_ascii=False) + "\n"
         for name, document in documents.items()
-    }
+    } | {docs / "figures.md": page()}

@@ -1,24 +1,105 @@
-"""The worked cases, and that the runner itself can fail."""
+"""The worked cases, and that their runner can fail."""
 
+import json
+import tempfile
 import unittest
+from pathlib import Path
+from typing import Any, ClassVar
 
-from .cases import cases, failures
+from cabrio.cases import failures, read_folder, run_folder
+from cabrio.cases.topics import TOPICS
+from cabrio.cases.units import as_expected, in_si
+from cabrio.core.errors import Impossible
+
+FOLDER = Path(__file__).parent / "cases"
 
 
 class WorkedCases(unittest.TestCase):
     def test_every_case_holds(self) -> None:
-        ran = 0
-        for topic, case in cases():
-            with self.subTest(f"{topic}: {case['name']}"):
-                self.assertEqual(failures(topic, case), [])
-            ran += 1
-        self.assertGreaterEqual(ran, 20)
+        outcomes = run_folder(FOLDER)
+        for outcome in outcomes:
+            with self.subTest(f"{outcome.file}: {outcome.name}"):
+                self.assertEqual(outcome.failures, ())
+        self.assertGreaterEqual(len(outcomes), 120)
 
-    def test_a_wrong_number_is_a_failure(self) -> None:
-        topic, case = next(cases())
-        wrong = case | {"expect": {"total_mass_kg": 1.0}}
-        self.assertIn("total_mass_kg", failures(topic, wrong)[0])
+    def test_every_topic_has_cases(self) -> None:
+        self.assertEqual({topic for _, topic, _ in read_folder(FOLDER)}, set(TOPICS))
 
-    def test_a_refusal_that_does_not_come_is_a_failure(self) -> None:
-        topic, case = next(cases())
-        self.assertIn("should be refused", failures(topic, {**case, "expect_error": "no"})[0])
+    def test_every_answer_is_expected_somewhere_to_the_digit(self) -> None:
+        """A case with one expected number moved by a thousandth fails, in every topic."""
+        moved = set()
+        for _, topic, case in read_folder(FOLDER):
+            if topic == "quarter_car":
+                continue  # integrated, to two parts in a thousand
+            numbers = [k for k, v in case.get("expect", {}).items()
+                       if isinstance(v, float) and abs(v) > 1e-3]  # fmt: skip
+            for key in numbers[:1]:
+                wrong = case | {"expect": case["expect"] | {key: case["expect"][key] * 1.001}}
+                self.assertEqual(len(failures(topic, wrong)), 1, f"{topic} {key}")
+                moved.add(topic)
+        self.assertGreaterEqual(len(moved), len(TOPICS) - 5)  # the others expect lists
+
+
+class Runner(unittest.TestCase):
+    CASE: ClassVar[dict[str, Any]] = {
+        "name": "made up",
+        "given": {"toe_m": [0.001, 0.001], "rim_diameter_m": 0.4},
+        "expect": {"total_toe_m": 0.002},
+    }
+
+    def test_a_wrong_number_is_told_with_got_and_expected(self) -> None:
+        wrong = self.CASE | {"expect": {"total_toe_m": 0.003}}
+        self.assertEqual(failures("alignment", wrong), ["total_toe_m: got 0.002, expected 0.003"])
+
+    def test_a_missing_answer_a_short_list_and_a_wrong_kind_fail(self) -> None:
+        for key, expected in (("camber_m", 1.0), ("toe_rad", [0.0025]), ("total_toe_m", True),
+                              ("total_toe_m", None), ("toe_rad", [0.0025, "x"])):  # fmt: skip
+            self.assertEqual(len(failures("alignment", self.CASE | {"expect": {key: expected}})), 1)
+
+    def test_a_refusal_is_asked_for_or_a_failure(self) -> None:
+        refused = {"name": "", "given": {"toe_m": [1.0, 0.0], "rim_diameter_m": 0.4}}
+        self.assertEqual(failures("alignment", refused | {"expect_error": "too far"}), [])
+        self.assertIn("refusal", failures("alignment", refused | {"expect": {}})[0])
+        asked = {**self.CASE, "expect_error": "no"}
+        self.assertIn("expected a refusal", failures("alignment", asked)[0])
+
+    def test_an_unknown_topic_or_key_is_a_failure_and_no_crash(self) -> None:
+        self.assertIn("no topic is called wings", failures("wings", self.CASE)[0])
+        self.assertIn("cannot be read", failures("launch", self.CASE)[0])
+
+    def test_other_units_go_in_and_come_out(self) -> None:
+        case = {"name": "", "given": {"toe_mm": [1.0, 1.0], "rim_diameter_in": 15.0},
+                "expect": {"total_toe_mm": 2.0, "toe_deg": [0.15038] * 2},
+                "rel_tol": 1e-4}  # fmt: skip
+        self.assertEqual(failures("alignment", case), [])
+
+    def test_every_suffix_is_exact(self) -> None:
+        for key, value, name, wanted in (
+            ("rate_kgf_per_mm", 1.0, "rate_n_per_m", 9806.65),
+            ("rate_lbf_per_in", 1.0, "rate_n_per_m", 175.12683524647636),
+            ("rate_n_per_mm", 1.0, "rate_n_per_m", 1000.0),
+            ("mass_lb", 1.0, "mass_kg", 0.45359237), ("mass_g", 1.0, "mass_kg", 0.001),
+            ("length_in", 1.0, "length_m", 0.0254), ("length_mm", 1.0, "length_m", 0.001),
+            ("angle_deg", 180.0, "angle_rad", 3.141592653589793),
+            ("air_degc", 0.0, "air_k", 273.15), ("air_degf", 32.0, "air_k", 273.15),
+            ("gauge_psi", 1.0, "gauge_pa", 6894.757293168361),
+            ("speed_mph", 1.0, "speed_m_per_s", 0.44704),
+            ("acceleration_g", 1.0, "acceleration_m_per_s2", 9.80665),
+        ):  # fmt: skip
+            with self.subTest(key):
+                self.assertAlmostEqual(in_si({key: value})[name], wanted, delta=1e-9 * abs(wanted))
+                self.assertAlmostEqual(as_expected(key, wanted), value, delta=1e-9)
+        self.assertEqual(in_si([{"a_mm": [1.0, None]}]), [{"a_m": [0.001, None]}])
+
+    def test_a_folder_without_cases_and_a_broken_file_are_said(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            with self.assertRaisesRegex(Impossible, "no case files"):
+                run_folder(folder)
+            (folder / "a.json").write_text("{")
+            with self.assertRaisesRegex(Impossible, "a.json is no case file"):
+                run_folder(folder)
+            (folder / "a.json").write_text(json.dumps({"topic": "alignment", "cases": [self.CASE]}))
+            heard: list[str] = []
+            run_folder(folder, lambda outcome: heard.append(outcome.name))
+            self.assertEqual(heard, ["made up"])

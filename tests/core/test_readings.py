@@ -4,10 +4,9 @@ import unittest
 from dataclasses import replace
 from unittest.mock import patch
 
-from cabrio.core import knowledge as books
 from cabrio.core.car import Line
 from cabrio.core.errors import Problems
-from cabrio.core.knowledge import check, knowledge
+from cabrio.core.knowledge import Use, check, knowledge, tables
 from cabrio.core.readings import check_settles, kind_named, standing
 from cabrio.core.recheck import mixed_systems, rechecks
 from cabrio.core.sheet import Revision, build, moved
@@ -128,6 +127,6 @@ class Tables(unittest.TestCase):
                 check(replace(book, upsets=(wrong,)))
 
     def test_an_unknown_key_is_an_error(self) -> None:
-        with patch.object(books.tomllib, "loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
+        with patch.object(tables.tomllib, "loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
                 self.assertRaisesRegex(ValueError, "unknown colour"):  # fmt: skip
-            books._rows("bands", "use", books.Use)
+            tables.rows("bands", "use", Use)

@@ -8,7 +8,8 @@ from typing import Any, Literal
 
 from .checks import check_value
 from .errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
-from .quantities import AXLE_OF_CORNER, Kind, Number, Shape
+from .hardware import Bar, BumpRubber, Damper, Hole
+from .quantities import AXLE_OF_CORNER, Kind, Number
 from .registry import number_named, numbers
 
 Discipline = Literal["circuit", "drag", "drift"]
@@ -67,7 +68,11 @@ class Adjuster:
 
 @dataclass(frozen=True)
 class Car:
-    """One car: its discipline and layout, given numbers, stores and adjusters."""
+    """One car: its discipline and layout, given numbers, stores, adjusters and parts.
+
+    Dampers by corner, bars and bump rubbers by axle, bracket holes by bolt; what is not written down
+    is unknown, not absent: no bar is said with `NO_BAR`.
+    """
 
     name: str
     race_number: str
@@ -81,6 +86,10 @@ class Car:
     given: dict[str, Given] = field(default_factory=dict)
     springs: tuple[Spring, ...] = ()
     adjusters: dict[str, Adjuster] = field(default_factory=dict)
+    dampers: dict[str, Damper] = field(default_factory=dict)
+    bars: dict[str, Bar] = field(default_factory=dict)
+    rubbers: dict[str, BumpRubber] = field(default_factory=dict)
+    link_holes: dict[str, tuple[Hole, ...]] = field(default_factory=dict)
 
     def spring(self, code: str | None) -> Spring | None:
         return next((spring for spring in self.springs if spring.code == code), None)
@@ -247,15 +256,3 @@ def with_lines(setup: Setup, lines: list[Line]) -> dict[str, list[Any]]:
             raise UnknownName(f"This car cannot set “{line.name}”.", number=line.name)
         changed[line.name][number.index(line.place)] = line.new
     return changed
-
-
-def fitted(car: Car, setup: Setup) -> dict[str, list[float | None]]:
-    """What the springs of a setup bring with them: rate and lengths at each corner."""
-    springs = [car.spring(code) for code in setup.get("spring", [])]
-    if len(springs) != len(Shape.CORNER.places):
-        return {}
-    return {
-        "spring_rate": [spring.rate if spring else None for spring in springs],
-        "spring_free_length": [spring.free_length if spring else None for spring in springs],
-        "spring_solid_length": [spring.solid_length if spring else None for spring in springs],
-    }

@@ -129,9 +129,11 @@ class Upsetting:
     spares: tuple[str, ...] = ()
 
 
-def upsets_by(lines: Iterable[Line], discipline: str) -> dict[str, list[Upsetting]]:
-    """Readings that these lines upset, by kind, gravest first."""
-    changed = {line.name for line in lines}
+def upsets_by(
+    lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()
+) -> dict[str, list[Upsetting]]:
+    """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
+    changed = {line.name for line in lines} | set(jobs)
     found: dict[str, list[Upsetting]] = {}
     for rule in knowledge().upsets:
         by = tuple(name for name in rule.changed if name in changed)

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from .car import Line
+from .errors import UnknownName
 from .knowledge import knowledge
 from .readings import upsets_by
 from .registry import number_named
@@ -23,9 +24,13 @@ class Recheck:
     minutes: int
 
 
-def rechecks(lines: Iterable[Line], discipline: str) -> list[Recheck]:
-    """What these lines make untrue, in the order of work."""
-    upset = upsets_by(lines, discipline)
+def rechecks(lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()) -> list[Recheck]:
+    """What these lines and jobs make untrue, in the order of work. Raises UnknownName for a job."""
+    jobs = list(jobs)
+    for job in jobs:
+        if job not in knowledge().work.jobs:
+            raise UnknownName(f"There is no job called “{job}”.", value=job)
+    upset = upsets_by(lines, discipline, jobs)
     found = []
     for kind in knowledge().readings_for(discipline):
         rules = upset.get(kind.id)

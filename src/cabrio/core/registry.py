@@ -17,12 +17,20 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from .errors import CoreError, UnknownName
-from .quantities import ENTERED, Kind, Number, Shape
+from .entered import ENTERED
+from .errors import CoreError, Impossible, Missing, OutOfRange, UnknownName
+from .quantities import Kind, Number, Shape
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 Formula = Callable[..., Array]
+
+
+NEVER_ZERO = (
+    "total_mass", "sprung_mass", "sprung_axle_mass", "front_axle_mass", "wheel_rate", "ride_rate",
+    "rate_at_ride", "wheel_rate_in_roll", "critical_damping", "air_density", "axle_height",
+)  # fmt: skip
+"""Worked numbers that, handed in as known, cannot be zero or less."""
 
 
 @dataclass(frozen=True)
@@ -104,12 +112,21 @@ def figures() -> dict[str, Figure]:
                 number=entry.number.name,
             )
     try:
-        # by where they stand, not by who happened to import them first: the order is shown to people
-        standing = sorted(_FIGURES.items(), key=lambda item: package.standing(item[1].function))
-        order = list(TopologicalSorter({n: f.needs for n, f in standing}).static_order())
+        TopologicalSorter({n: f.needs for n, f in _FIGURES.items()}).prepare()
     except CycleError as cycle:
         raise ValueError(f"figures need each other in a circle: {cycle.args[1]}") from cycle
-    return {name: _FIGURES[name] for name in order if name in _FIGURES}
+    ordered: dict[str, Figure] = {}
+
+    def place(name: str) -> None:
+        if name in _FIGURES and name not in ordered:
+            for need in _FIGURES[name].needs:
+                place(need)
+            ordered[name] = _FIGURES[name]
+
+    # by where they stand, not by who happened to import them first: the order is shown to people
+    for name in sorted(_FIGURES, key=lambda one: package.standing(_FIGURES[one].function)):
+        place(name)
+    return ordered
 
 
 @cache
@@ -135,10 +152,9 @@ def incomplete(values: Mapping[str, list[float | None] | None]) -> dict[str, Nee
             if number.default is None:
                 needs[number.name] = Need(number.name, number.shape.places)
             continue
-        empty = tuple(
-            place for place, value in zip(number.shape.places, given, strict=True) if value is None
-        )
-        if empty:
+        if None in given:
+            places = zip(number.shape.places, given, strict=True)
+            empty = tuple(place for place, value in places if value is None)
             needs[number.name] = Need(number.name, empty)
     return needs
 
@@ -161,7 +177,70 @@ def evaluate(
             arrays[number.name] = as_array(number, given)
         elif number.default is not None:
             arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
-    return run(arrays, needs, wanted)
+    return _finite(run(arrays, needs, wanted))
+
+
+def answer(wanted: Iterable[str], known: Mapping[str, Any]) -> dict[str, Array]:
+    """Figures from known numbers, entered or worked, as SI arrays with any leading batch dimensions.
+
+    Optional numbers take their default; None means not known. Raises OutOfRange for a value that
+    cannot be, Missing for what lacks, or the refusal of the figure that stopped the way.
+    """
+    dictionary, arrays = numbers(), {}
+    for name, value in known.items():
+        if value is not None:
+            arrays[name] = np.asarray(value, dtype=np.float64)
+            _possible(dictionary[name], arrays[name])
+    for number in ENTERED:
+        if number.default is not None and number.name not in arrays:
+            arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
+    wanted = list(wanted)
+    lacking = {n.name: Need(n.name, n.shape.places) for n in ENTERED if n.name not in arrays}
+    worked = _finite(run(arrays, lacking, wanted))
+    for name in wanted:
+        if name in worked.values:
+            continue
+        for refused, refusal in worked.refused.items():
+            if refused in upstream([name]):
+                raise refusal
+        needs = ", ".join(need.sentence for need in worked.missing[name])
+        raise Missing(f"{dictionary[name].label} needs {needs}.", number=name)
+    return worked.values
+
+
+def _possible(number: Number, values: Array) -> None:
+    """Refuse what cannot be: a value not finite, or past the least that the number may ever be."""
+    above = 0.0 if number.name in NEVER_ZERO else number.above
+    bad = ~np.isfinite(values)
+    if above is not None:
+        bad |= values <= above
+    if number.least is not None:
+        bad |= values < number.least
+    if number.most == 1.0 and number.quantity == "share":
+        bad |= values > 1.0
+    if np.any(bad):
+        worst = float(values.reshape(-1)[np.argmax(bad.reshape(-1))])
+        allowed = f"above {above:g}" if above is not None else (
+            "finite" if number.least is None else f"at least {number.least:g}")  # fmt: skip
+        raise OutOfRange(f"{number.label} of {worst:g} cannot be: it must be {allowed}.",
+                         number=number.name, value=worst, allowed=allowed)  # fmt: skip
+
+
+def _finite(worked: Worked) -> Worked:
+    """No figure leaves as NaN or infinity: what is not finite is refused by its name."""
+    table = figures()
+    names = [name for name in worked.values if name in table]
+    if names:
+        together = np.concatenate([worked.values[name].reshape(-1) for name in names])
+        if np.isfinite(together).all():
+            return worked
+    for name in names:
+        if not np.all(np.isfinite(worked.values[name])):
+            del worked.values[name]
+            worked.refused[name] = Impossible(
+                f"{table[name].number.label} has no finite value with these numbers.", number=name
+            )
+    return worked
 
 
 def as_array(number: Number, values: Any) -> Array:
@@ -175,25 +254,27 @@ def run(
     needs: Mapping[str, Need] | None = None,
     wanted: Iterable[str] | None = None,
 ) -> Worked:
-    """Work figures from arrays with any leading batch dimensions."""
+    """Work figures from arrays with any leading batch dimensions.
+
+    A figure handed in among the arrays is taken as it is: a what-if, or a measured value for it.
+    """
     worked = Worked(values=dict(arrays))
-    needs = needs or {}
+    values, needs = worked.values, needs or {}
     keep = None if wanted is None else upstream(wanted)
-    for name, entry in figures().items():
-        if keep is not None and name not in keep:
-            continue
-        lacking = _lacking(entry, worked, needs)
-        if lacking:
-            worked.missing[name] = lacking
-            continue
-        if any(need not in worked.values for need in entry.needs):
-            worked.missing[name] = ()  # something it needs was refused
-            continue
-        try:
-            worked.values[name] = entry.function(*(worked.values[n] for n in entry.needs))
-        except CoreError as refusal:
-            refusal.number = refusal.number or name
-            worked.refused[name] = refusal
+    with np.errstate(all="ignore"):  # what is not finite is refused by name where it is handed out
+        for name, entry in figures().items():
+            if name in values or (keep is not None and name not in keep):
+                continue  # handed in as known, or nobody asked
+            try:
+                inputs = [values[need] for need in entry.needs]
+            except KeyError:  # an input is missing, or was refused itself
+                worked.missing[name] = _lacking(entry, worked, needs)
+                continue
+            try:
+                values[name] = entry.function(*inputs)
+            except CoreError as refusal:
+                refusal.number = refusal.number or name
+                worked.refused[name] = refusal
     return worked
 
 

@@ -9,7 +9,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from .car import Car, Line, Setup, fitted
+from .car import Car, Line, Setup
+from .fitted import fitted
 from .knowledge import knowledge
 from .quantities import Kind
 from .readings import Reading, Standing, standing
@@ -55,7 +56,7 @@ class Sheet:
     def value(self, name: str) -> list[float] | None:
         """SI values by place, or None where the number has none."""
         array = self.worked.values.get(name)
-        if array is None:
+        if array is None or number_named(name).quantity == "curve":
             return None
         return [float(one) for one in array.reshape(-1)]
 
@@ -138,7 +139,10 @@ def _take_setup(
             origins[name] = Origin(Kind.SET, f"revision {made.number}", made.by, made.at)
         else:
             origins[name] = Origin(Kind.SET, "setup")
-    values.update(fitted(car, setup))
+    with_parts = fitted(car, setup)
+    values.update(with_parts)
+    for name in with_parts:
+        origins.setdefault(name, Origin(Kind.SET, "the parts fitted"))
     for name in FITTED_WITH_SPRING:
         if name in values and "spring" in origins:
             codes = ", ".join(str(code) for code in dict.fromkeys(setup["spring"]))

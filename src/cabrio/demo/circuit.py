@@ -7,7 +7,9 @@ from math import pi
 from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.hardware import Bar
 
+from .parts import RUBBER, dampers
 from .season import CarTale, Season, both, given
 
 DEGREE = pi / 180
@@ -27,6 +29,18 @@ def car() -> Car:
             "tyre_rate": both(232e3, 228e3, estimated=True),
             "droop_travel": both(0.044, 0.042),
             "bump_travel": both(0.055, 0.06),
+            "unsprung_cg_height": given(0.302, 0.304),
+            "cg_height": given(0.472),
+            "loaded_radius": given(0.302, 0.304),
+            "roll_centre_height": given(0.046, 0.092),
+            "rear_brake_share": given(0.36),
+            "perch_pitch": given(0.002, 0.002),
+            "damper_motion_ratio": both(0.94, 0.88),
+            "lift_area": given(0.18, 0.31),
+            "least_height": given(0.05, 0.055),
+            "rubber_motion_ratio": given(0.94, 0.88),
+            "speed": given(61.0),
+            "rim_diameter": given(0.46),
             "target_frequency": given(2.2, 2.35),
             "tyre_in_series": given(0.0),
         },
@@ -36,6 +50,7 @@ def car() -> Car:
         ),
         adjusters={
             "perch_turns": Adjuster(-12, 12),
+            "rubber_gap": Adjuster(0.0, 0.03),
             "bar_hole": Adjuster(1, 5),
             "compression_clicks": Adjuster(0, 24, "from_closed"),
             "rebound_clicks": Adjuster(0, 24, "from_closed"),
@@ -43,12 +58,19 @@ def car() -> Car:
             "camber": Adjuster(-5 * DEGREE, 0.0),
             "toe": Adjuster(-0.6 * DEGREE, 0.6 * DEGREE),
         },
+        dampers=dampers(24, "from_closed", (0.61, 1.04), (0.62, 1.05)),
+        bars={
+            "front": Bar(0.0254, 0.86, (0.196, 0.212, 0.228, 0.244, 0.26), 0.62, inner=0.0194),
+            "rear": Bar(0.0191, 0.91, (0.182, 0.198, 0.214, 0.23, 0.246), 0.66),
+        },
+        rubbers={"front": RUBBER, "rear": RUBBER},
     )  # fmt: skip
 
 
 SETUP: dict[str, list[Any]] = {
     "spring": ["55/200", "55/200", "60/200", "60/200"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
+    "rubber_gap": [0.018, 0.02],
     "bar_hole": [2.0, 3.0],
     "compression_clicks": [8.0, 8.0, 10.0, 10.0],
     "rebound_clicks": [12.0, 12.0, 11.0, 11.0],
@@ -72,7 +94,15 @@ def _first_readings(tale: CarTale) -> None:
     wrong = tale.read("pads", [275.0, 252.5, 236.0, 255.5], bars_free=False, fuel=22.0)
     tale.withdraw(wrong, "Front bar was connected and carried load: cross read 48 %.")
     tale.read("pads", [264.5, 262.0, 247.5, 245.0], [265.0, 262.0, 247.0, 245.0], fuel=22.0)
-    for kind in ("droop", "clicks", "alignment", "bar_neutral", "bolts"):
+    for kind in (
+        "droop",
+        "clearance",
+        "clicks",
+        "alignment",
+        "bar_neutral",
+        "loaded_torque",
+        "bolts",
+    ):
         tale.read(kind)
 
 

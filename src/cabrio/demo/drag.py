@@ -7,6 +7,7 @@ from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
 
+from .parts import dampers
 from .season import Season, both, given
 
 INCH = 0.0254
@@ -28,6 +29,20 @@ def car() -> Car:
             "tyre_rate": both(1150 * LBF_PER_INCH, 620 * LBF_PER_INCH, estimated=True),
             "droop_travel": both(3.5 * INCH, 2.75 * INCH),
             "bump_travel": both(2.25 * INCH, 2.0 * INCH),
+            "cg_height": given(19.5 * INCH, estimated=True),
+            "loaded_radius": given(12.4 * INCH, 13.6 * INCH),
+            "spring_base": given(44.0 * INCH, 37.0 * INCH),
+            "damper_motion_ratio": both(0.62, 0.97),
+            "bolt_x": given(17.25 * INCH, 1.5 * INCH, 23.5 * INCH, 1.25 * INCH),
+            "bolt_z": given(14.0 * INCH, 18.5 * INCH, 8.5 * INCH, 7.0 * INCH),
+            "link_spacing": given(33.0 * INCH),
+            "left_hand_pitch": given(INCH / 16),
+            "right_hand_pitch": given(INCH / 16),
+            "pinion_joint_x": given(12.0 * INCH),
+            "pinion_joint_z": given(13.6 * INCH),
+            "gearbox_joint_x": given(56.0 * INCH),
+            "gearbox_joint_z": given(14.9 * INCH),
+            "launch_acceleration": given(1.9 * 9.80665),
             "target_frequency": given(1.2, 1.5),
             "tyre_in_series": given(0.0),
         },
@@ -41,9 +56,15 @@ def car() -> Car:
             "compression_clicks": Adjuster(0, 18, "from_open"),
             "rebound_clicks": Adjuster(0, 18, "from_open"),
             "tyre_pressure": Adjuster(8 * PSI, 60 * PSI),
+            "front_limiter": Adjuster(1.0 * INCH, 4.5 * INCH),
             "link_preload": Adjuster(-2, 2),
             "upper_link_hole": Adjuster(1, 5),
             "lower_link_hole": Adjuster(1, 4),
+        },
+        dampers=dampers(18, "from_open", (1.1, 1.15), (0.5, 0.72)),
+        link_holes={
+            "upper chassis": tuple((17.25 * INCH, z * INCH) for z in (13.25, 14.0, 14.75, 15.5, 16.25)),
+            "lower chassis": tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)),
         },
     )  # fmt: skip
 
@@ -55,6 +76,7 @@ SETUP: dict[str, list[Any]] = {
     "rebound_clicks": [4.0, 4.0, 7.0, 7.0],
     "tyre_pressure": [42 * PSI, 42 * PSI, 15 * PSI, 15 * PSI],
     "link_preload": [-0.5],
+    "front_limiter": [3.25 * INCH],
     "upper_link_hole": [2.0],
     "lower_link_hole": [2.0],
 }
@@ -68,7 +90,16 @@ def tell(season: Season) -> None:
     tale.read("pinion", [-0.0279])
     tale.read("square")
     tale.read("pads", [x * POUND for x in (742, 735, 716, 662)], fuel=11.0)
-    for kind in ("preload", "droop", "bar_neutral", "clicks", "alignment", "bolts"):
+    for kind in (
+        "preload",
+        "droop",
+        "clearance",
+        "bar_neutral",
+        "clicks",
+        "alignment",
+        "loaded_torque",
+        "bolts",
+    ):
         tale.read(kind)
     event = season.event("Test and Tune", "Low Fen Strip", date(2026, 9, 26), 1)
     tale.session(event, "Morning passes", "test", date(2026, 9, 26), 10, "fair", 18, 24)

@@ -7,7 +7,9 @@ from math import pi
 from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.hardware import Bar
 
+from .parts import dampers
 from .season import Season, both, given
 
 KGF_PER_MM = 9806.65
@@ -26,6 +28,12 @@ def car() -> Car:
             "motion_ratio": both(1 / 1.06, 1 / 1.19),
             "tyre_rate": both(240e3, 225e3, estimated=True),
             "droop_travel": both(0.04, 0.05),
+            "unsprung_cg_height": given(0.31, 0.31),
+            "cg_height": given(0.49, estimated=True),
+            "loaded_radius": given(0.31, 0.31),
+            "roll_centre_height": given(0.06, 0.11),
+            "damper_motion_ratio": both(1 / 1.06, 1 / 1.19),
+            "rim_diameter": given(0.457),
             "target_frequency": given(2.4, 2.1),
             "tyre_in_series": given(0.0),
         },
@@ -40,7 +48,13 @@ def car() -> Car:
             "rebound_clicks": Adjuster(0, 32, "from_closed"),
             "tyre_pressure": Adjuster(1.0e5, 3.4e5),
             "camber": Adjuster(-7 * DEGREE, 0.0),
+            "caster": Adjuster(4 * DEGREE, 9 * DEGREE),
             "toe": Adjuster(-0.8 * DEGREE, 0.8 * DEGREE),
+        },
+        dampers=dampers(32, "from_closed", (0.9, 1.24), (0.9, 1.12)),
+        bars={
+            "front": Bar(0.027, 0.88, (0.2, 0.22, 0.24), 0.6, inner=0.021),
+            "rear": Bar(0.018, 0.92, (0.19, 0.21, 0.23), 0.62),
         },
     )  # fmt: skip
 
@@ -52,6 +66,7 @@ SETUP: dict[str, list[Any]] = {
     "compression_clicks": [14.0, 14.0, 16.0, 16.0],
     "rebound_clicks": [12.0, 12.0, 12.0, 12.0],
     "tyre_pressure": [2.1e5, 2.1e5, 1.8e5, 1.8e5],
+    "caster": [7.5 * DEGREE, 5.0 * DEGREE],
     "camber": [-4.5 * DEGREE, -4.5 * DEGREE, -1.0 * DEGREE, -1.0 * DEGREE],
     "toe": [-0.2 * DEGREE, -0.2 * DEGREE, 0.1 * DEGREE, 0.1 * DEGREE],
 }
@@ -63,7 +78,15 @@ def tell(season: Season) -> None:
     tale.read("pressures")
     tale.read("heights", [0.112, 0.112, 0.118, 0.1175])
     tale.read("pads", [334.0, 322.5, 292.0, 286.5], fuel=18.0)
-    for kind in ("droop", "clicks", "alignment", "bar_neutral", "bolts"):
+    for kind in (
+        "droop",
+        "clearance",
+        "clicks",
+        "alignment",
+        "bar_neutral",
+        "loaded_torque",
+        "bolts",
+    ):
         tale.read(kind)
     event = season.event("Dockside Night", "Quarry Dock", date(2026, 10, 24), 1)
     tale.session(event, "Practice", "practice", date(2026, 10, 24), 16, "dry, dusty", 14, 16)

@@ -14,14 +14,13 @@ import { Adjusters } from './Adjusters';
 import { Stores } from './Stores';
 
 export function CarData() {
-  const dictionary = useDictionary();
   const { hash } = useLocation();
-  const given: NumberName[] = dictionary.data.numbers
-    .filter((entry) => entry.kind === 'given' || entry.name === 'target_frequency')
-    .map((entry) => entry.name);
+  const { bench } = useBench();
+  const groups = GROUPS.filter(({ id }) => id !== 'links' || bench.rear_layout !== 'independent');
   useEffect(() => {
     if (!hash) return;
     const target = document.getElementById(decodeURIComponent(hash.slice(1)));
+    target?.closest('details')?.setAttribute('open', '');
     target?.scrollIntoView({ block: 'center' });
     // A panel that led here keeps the focus until it has slid away.
     const timer = setTimeout(() => target?.querySelector('input')?.focus(), 300);
@@ -37,8 +36,43 @@ export function CarData() {
         </p>
       </div>
       <Settings />
+      {groups.map(({ id, title }) => (
+        <GivenGroup key={id} id={id} title={title} />
+      ))}
+      <Stores />
+      <Adjusters />
+    </article>
+  );
+}
+
+/** What one look at the car gives. The first groups are open: the others are for later. */
+const GROUPS = [
+  { id: 'car', title: 'The whole car' },
+  { id: 'suspension', title: 'Suspension and tyres' },
+  { id: 'links', title: 'Links, pinion and what locates the axle' },
+  { id: 'aero', title: 'Downforce and clearance' },
+  { id: 'asked', title: 'Shown at: cornering, launch, braking, speed' },
+];
+const OPEN = ['car', 'suspension'];
+
+function GivenGroup({ id, title }: { id: string; title: string }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const names: NumberName[] = dictionary.data.numbers
+    .filter((entry) => entry.group === id)
+    .map((entry) => entry.name);
+  if (id === 'suspension') names.push('target_frequency');
+  const written = names.filter((name) => bench.given[name]?.values.some((one) => one !== null));
+  return (
+    <details className="given-block" open={OPEN.includes(id)}>
+      <summary>
+        <h2>{title}</h2>
+        <small>
+          {written.length} of {names.length} given
+        </small>
+      </summary>
       <ul className="given-list">
-        {given.map((name) => (
+        {names.map((name) => (
           <li key={name}>
             <div className="given-group">
               <GivenFields name={name} />
@@ -47,9 +81,7 @@ export function CarData() {
           </li>
         ))}
       </ul>
-      <Stores />
-      <Adjusters />
-    </article>
+    </details>
   );
 }
 

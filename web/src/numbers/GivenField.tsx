@@ -138,6 +138,17 @@ export function GivenFields({ name, axle }: { name: NumberName; axle?: 'front' |
   const dictionary = useDictionary();
   const shape = dictionary.entry(name).shape;
   if (shape === 'car') return <GivenField name={name} places={['car']} />;
+  if (shape !== 'axle' && shape !== 'corner')
+    return dictionary
+      .places(name)
+      .map((place) => (
+        <GivenField
+          key={place}
+          name={name}
+          places={[place]}
+          label={`${dictionary.entry(name).label}, ${place}`}
+        />
+      ));
   if (shape === 'axle')
     return (['front', 'rear'] as const)
       .filter((one) => !axle || one === axle)

@@ -15,7 +15,11 @@ export function SettingsStation({ station }: { station: Schemas['StationEntry'] 
   const sets = station.sets.filter((name) => bench.setup[name]);
   const read = station.readings.flatMap((kind) => dictionary.reading(kind)?.numbers ?? []);
   const shapeOf = (name: NumberName) => dictionary.entry(name).shape;
-  const atCorners: NumberName[] = [...read, ...sets].filter((name) => shapeOf(name) === 'corner');
+  const shown = station.shows.filter((name) => bench.figures[name]);
+  const atCorners: NumberName[] = [...read, ...sets, ...shown].filter(
+    (name) => shapeOf(name) === 'corner',
+  );
+  const worked = shown.filter((name) => shapeOf(name) !== 'corner');
   const elsewhere = sets.filter((name) => shapeOf(name) !== 'corner');
   const readings = station.readings.filter((kind) =>
     bench.standings.some((one) => one.kind === kind),
@@ -53,6 +57,22 @@ export function SettingsStation({ station }: { station: Schemas['StationEntry'] 
                   <small>{dictionary.entry(name).sign}</small>
                 </span>
                 <Stepper name={name} place={place} />
+              </div>
+            )),
+          )}
+        </div>
+      )}
+      {worked.length > 0 && (
+        <div className="row-block">
+          {worked.flatMap((name) =>
+            dictionary.places(name).map((place) => (
+              <div className="row-line" key={name + place}>
+                <span>
+                  {dictionary.entry(name).label}
+                  {place !== 'car' && `, ${place}`}
+                  <small>{dictionary.entry(name).sign}</small>
+                </span>
+                <Figure name={name} place={place} />
               </div>
             )),
           )}

@@ -12,7 +12,7 @@ from .common import NumberName
 class NumberEntry(BaseModel):
     name: NumberName
     kind: Literal["given", "set", "read", "worked"]
-    shape: Literal["car", "axle", "corner"]
+    shape: Literal["car", "axle", "corner", "side", "bolt", "clock", "bar_end"]
     quantity: str
     label: str
     help: str
@@ -22,6 +22,7 @@ class NumberEntry(BaseModel):
     step: float | None
     default: float | None
     system: str | None
+    group: str
     on_slip: bool
 
 

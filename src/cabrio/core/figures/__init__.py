@@ -1,13 +1,18 @@
 """The formulas, one subject a file. A formula is a plain function of arrays: SI in, SI out.
 
-Arrays may carry leading batch dimensions: corner (…, 4), axle (…, 2), car (…).
+Arrays may carry leading batch dimensions: corner (…, 4), axle (…, 2), car (…), side (…, 2), bolt
+(…, 4). Each docstring says what the figure is [unit], when it refuses, and, after “Wrong where”, when
+not to use it.
 """
 
 from collections.abc import Callable
 from importlib import import_module
 from typing import Any
 
-SUBJECTS = ("masses", "springs", "frequency")
+SUBJECTS = (
+    "masses", "springs", "stack", "frequency", "dampers", "bars", "roll", "links", "preload",
+    "launch", "live_axle", "square", "heights", "alignment", "tyres", "air", "aero",
+)  # fmt: skip
 
 
 def load() -> None:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import numpy as np
+
+from ..constants import STANDARD_GRAVITY
 from ..quantities import Shape
 from ..registry import Array, figure
-from .shapes import LF, LR, RF, RR, refuse, spread
+from .shapes import FRONT, LF, LR, REAR, RF, RR, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"
 
@@ -14,38 +17,52 @@ def total_mass(pad_mass: Array) -> Array:
     """Mass on the four pads [kg]: the car as it stood, driver and fuel as the reading says.
 
     Refused where a pad reads below zero or all read nothing.
+
+    Wrong where the car stood without driver, fuel or panels it runs with.
     """
     refuse(pad_mass < 0, Shape.CORNER, "pad_mass", "a pad cannot read below zero.")
     total: Array = pad_mass.sum(axis=-1)
-    refuse(spread(total) <= 0, Shape.CAR, "pad_mass", "The pads read nothing: is the car on them?")
+    refuse(total <= 0, Shape.CAR, "pad_mass", "The pads read nothing: is the car on them?")
     return total
 
 
 @figure(label="Front share", quantity="share", shape=Shape.CAR,
         formula="(LF + RF) / total", source=RCVD)  # fmt: skip
 def front_share(pad_mass: Array, total_mass: Array) -> Array:
-    """Front axle's part of the total [0..1]. Only moving or adding mass changes it, never a perch."""
+    """Front axle's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
+
+    Wrong where fuel or driver were not as they run.
+    """
     return (pad_mass[..., LF] + pad_mass[..., RF]) / total_mass
 
 
 @figure(label="Left share", quantity="share", shape=Shape.CAR,
         formula="(LF + LR) / total", source=RCVD)  # fmt: skip
 def left_share(pad_mass: Array, total_mass: Array) -> Array:
-    """Left side's part of the total [0..1]. Only moving or adding mass changes it, never a perch."""
+    """Left side's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
+
+    Wrong where the driver was not aboard.
+    """
     return (pad_mass[..., LF] + pad_mass[..., LR]) / total_mass
 
 
 @figure(label="Cross", quantity="share", shape=Shape.CAR,
         formula="(RF + LR) / total", source=RCVD)  # fmt: skip
 def cross_share(pad_mass: Array, total_mass: Array) -> Array:
-    """The diagonal right front and left rear [0..1]: moved by perches, link and bar preload."""
+    """The diagonal right front and left rear [0..1]: moved by perches, link and bar preload.
+
+    Wrong where a bar was connected and loaded, or the car not settled.
+    """
     return (pad_mass[..., RF] + pad_mass[..., LR]) / total_mass
 
 
 @figure(label="Rear bite", quantity="mass", shape=Shape.CAR, formula="LR − RR", source=RCVD,
         sign="+ left rear heavier")  # fmt: skip
 def rear_bite(pad_mass: Array) -> Array:
-    """Difference of the rear pads [kg], positive with the left rear heavier."""
+    """Difference of the rear pads [kg], positive with the left rear heavier.
+
+    Wrong where a bar or a link was loaded while the pads were read.
+    """
     return pad_mass[..., LR] - pad_mass[..., RR]
 
 
@@ -55,6 +72,8 @@ def balanced_cross(front_share: Array, left_share: Array) -> Array:
     """The cross at which LF:RF equals LR:RR, for this car's own front and left share [0..1].
 
     It is 50 % only where the left share or the front share is 50 %.
+
+    Wrong as a target where one turn direction rules: then the record speaks.
     """
     return front_share * (1 - left_share) + (1 - front_share) * left_share
 
@@ -62,14 +81,20 @@ def balanced_cross(front_share: Array, left_share: Array) -> Array:
 @figure(label="Cross off balance", quantity="share", shape=Shape.CAR,
         formula="cross − balanced cross", source=RCVD, sign="+ wedge in")  # fmt: skip
 def cross_off_balance(cross_share: Array, balanced_cross: Array) -> Array:
-    """How far the cross stands from the balanced one [share points]; positive loads RF and LR."""
+    """How far the cross stands from the balanced one [share points]; positive loads RF and LR.
+
+    Wrong as a fault by itself: link preload puts it there on purpose.
+    """
     return cross_share - balanced_cross
 
 
 @figure(label="CG behind front axle", quantity="dimension", shape=Shape.CAR,
         formula="a = L·(1 − front share)", source=RCVD)  # fmt: skip
 def cg_behind_front(wheelbase: Array, front_share: Array) -> Array:
-    """Fore-aft place of the centre of gravity, back from the front axle line [m]."""
+    """Fore-aft place of the centre of gravity, back from the front axle line [m].
+
+    Wrong where fuel or driver were not as they run.
+    """
     return wheelbase * (1 - front_share)
 
 
@@ -80,6 +105,8 @@ def cg_offset(pad_mass: Array, track: Array, total_mass: Array) -> Array:
     """Sideways place of the centre of gravity [m], positive to the left.
 
     With unequal tracks the left share alone does not give it.
+
+    Wrong by the wheels' own camber and scrub: tracks are taken between tyre centre lines.
     """
     front = (pad_mass[..., LF] - pad_mass[..., RF]) * track[..., 0]
     rear = (pad_mass[..., LR] - pad_mass[..., RR]) * track[..., 1]
@@ -92,8 +119,81 @@ def sprung_mass(pad_mass: Array, unsprung_mass: Array) -> Array:
     """What the spring of this corner carries, at the wheel [kg]. Frequency uses this, not the pad.
 
     Refused where the unsprung mass is not less than the pad reading.
+
+    Wrong where the unsprung mass is a guess: at a light corner it moves the frequency.
     """
     sprung = pad_mass - unsprung_mass
     refuse(sprung <= 0, Shape.CORNER, "unsprung_mass",
            "the unsprung mass must be less than what the pad reads.")  # fmt: skip
     return sprung
+
+
+@figure(label="CG ahead of rear axle", quantity="dimension", shape=Shape.CAR,
+        formula="b = L·front share", source=RCVD)  # fmt: skip
+def cg_ahead_of_rear(wheelbase: Array, front_share: Array) -> Array:
+    """Fore-aft place of the centre of gravity, forward from the rear axle line [m].
+
+    Wrong where fuel or driver were not as they run.
+    """
+    return wheelbase * front_share
+
+
+@figure(label="Tilt", quantity="angle", shape=Shape.CAR,
+        formula="L·sin θ + Δr·cos θ = lift + Δr", source=RCVD)  # fmt: skip
+def tilt_angle(rear_lift: Array, wheelbase: Array, loaded_radius: Array) -> Array:
+    """Pitch of the car with its rear axle raised [rad], unequal tyres counted in.
+
+    Refused where the rear is not raised, or further than the wheelbase reaches. Wrong with the
+    suspension free: lock it, or the body pitches on its springs.
+    """
+    bigger = loaded_radius[..., REAR] - loaded_radius[..., FRONT]
+    refuse(rear_lift <= 0, Shape.CAR, "rear_lift", "The rear axle must be raised.")
+    sine = (rear_lift + bigger) / np.hypot(wheelbase, bigger)
+    refuse(np.abs(sine) >= 1, Shape.CAR, "rear_lift",
+           "The rear cannot be raised further than the wheelbase is long.")  # fmt: skip
+    return np.arcsin(sine) - np.arctan2(bigger, wheelbase)
+
+
+@figure(label="CG height by tilt test", quantity="dimension", shape=Shape.CAR,
+        formula="h = r + ΔW_f·(L − Δr·tan θ) / (W·tan θ),  r = r_F + Δr·a/L", source=RCVD)  # fmt: skip
+def tilted_cg_height(
+    front_raised_mass: Array, front_share: Array, total_mass: Array, tilt_angle: Array,
+    wheelbase: Array, loaded_radius: Array,
+) -> Array:  # fmt: skip
+    """Height of the centre of gravity from the front pads' gain with the rear raised [m].
+
+    Refused where it comes out under the ground. Wrong with a small lift: the pads' last digit then
+    moves it by centimetres; fuel that runs forward does too.
+    """
+    bigger = loaded_radius[..., REAR] - loaded_radius[..., FRONT]
+    gain = front_raised_mass - front_share * total_mass
+    tangent = np.tan(tilt_angle)
+    radius = loaded_radius[..., FRONT] + bigger * (1 - front_share)
+    height: Array = radius + gain * (wheelbase - bigger * tangent) / (total_mass * tangent)
+    refuse(height <= 0, Shape.CAR, "front_raised_mass",
+           "The front pads gained too little for any centre of gravity: read them again.")  # fmt: skip
+    return height
+
+
+@figure(label="CG height error", quantity="length_per_mass", shape=Shape.CAR,
+        formula="∂h/∂W_f = (L − Δr·tan θ) / (W·tan θ)", source=RCVD)  # fmt: skip
+def tilted_cg_error(
+    total_mass: Array, tilt_angle: Array, wheelbase: Array, loaded_radius: Array
+) -> Array:
+    """How far the height moves for one kilogram on the front pads [m/kg]: lift higher to lessen it.
+
+    Wrong as the whole error: the lift and the radii are read too.
+    """
+    bigger = loaded_radius[..., REAR] - loaded_radius[..., FRONT]
+    tangent = np.tan(tilt_angle)
+    return (wheelbase - bigger * tangent) / (total_mass * tangent)
+
+
+@figure(label="Rear bite in force", quantity="force", shape=Shape.CAR, formula="(LR − RR)·g",
+        source=RCVD, sign="+ left rear heavier")  # fmt: skip
+def rear_bite_force(rear_bite: Array) -> Array:
+    """Rear bite as a load [N].
+
+    Wrong where a bar or a link was loaded while the pads were read.
+    """
+    return rear_bite * STANDARD_GRAVITY

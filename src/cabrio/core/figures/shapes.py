@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NoReturn
+
 import numpy as np
 
 from ..errors import Impossible
@@ -9,12 +11,22 @@ from ..quantities import PLACES, Shape
 from ..registry import Array, Mask
 
 LF, RF, LR, RR = range(4)
+FRONT, REAR = range(2)
 
 
 def axle_mean(corner: Array) -> Array:
     """The mean of left and right, per axle."""
-    mean: Array = corner.reshape(*corner.shape[:-1], 2, 2).mean(axis=-1)
-    return mean
+    return 0.5 * axle_sum(corner)
+
+
+def axle_sum(corner: Array) -> Array:
+    """Left and right together, per axle."""
+    return corner[..., 0::2] + corner[..., 1::2]
+
+
+def at_corners(axle: Array) -> Array:
+    """An axle value at both of its corners."""
+    return np.repeat(axle, 2, axis=-1)
 
 
 def spread(car: Array) -> Array:
@@ -22,13 +34,17 @@ def spread(car: Array) -> Array:
     return np.asarray(car)[..., np.newaxis]
 
 
-def refuse(where_bad: Mask, shape: Shape, number: str, sentence: str) -> None:
+def refuse(where_bad: Mask | np.bool, shape: Shape, number: str, sentence: str) -> None:
     """Raise Impossible where any element is bad, naming the first place."""
-    bad = np.asarray(where_bad)
-    if not bad.any():
+    if not where_bad.any():
         return
     places = PLACES[shape]
-    flat = bad.reshape(-1, len(places)).any(axis=0)
-    place = places[int(np.argmax(flat))]
-    raise Impossible(f"{place}: {sentence}" if place != "car" else sentence,
-                     number=number, place=place)  # fmt: skip
+    flat = np.asarray(where_bad).reshape(-1, len(places)).any(axis=0)
+    refuse_at(shape, places[int(np.argmax(flat))], number, sentence)
+
+
+def refuse_at(shape: Shape, place: str, number: str, sentence: str) -> NoReturn:
+    """Raise Impossible at a place, as a plain sentence."""
+    raise Impossible(
+        sentence[0].upper() + sentence[1:] if shape is Shape.CAR else f"{place}: {sentence}",
+        number=number, place=place)  # fmt: skip

@@ -10,7 +10,14 @@ import numpy as np
 from ..constants import STANDARD_GRAVITY
 from ..quantities import Shape
 from ..registry import Array, figure
-from .shapes import refuse
+from .shapes import at_corners, refuse
+from .stack import (
+    check_stack,
+    main_compression,
+    stack_energy,
+    stack_rate_at,
+    stack_travel,
+)
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 2"
 CORNER = Shape.CORNER
@@ -19,7 +26,10 @@ CORNER = Shape.CORNER
 @figure(label="Motion ratio in line", quantity="ratio", shape=CORNER, formula="MR·cos α",
         source=DIXON)  # fmt: skip
 def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
-    """Travel of an inclined spring along itself over wheel travel [-]."""
+    """Travel of an inclined spring along itself over wheel travel [-].
+
+    Wrong away from ride height where the ratio changes with travel.
+    """
     refuse(motion_ratio <= 0, CORNER, "motion_ratio", "a motion ratio must be above zero.")
     return motion_ratio * np.cos(spring_angle)
 
@@ -27,14 +37,31 @@ def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
 @figure(label="Spring force at ride height", quantity="force", shape=CORNER,
         formula="F_s = m_sprung·g / (MR·cos α)", source=DIXON)  # fmt: skip
 def spring_force(sprung_mass: Array, spring_motion_ratio: Array) -> Array:
-    """Force along the spring with the car standing still [N]."""
+    """Force along the spring with the car standing still [N].
+
+    Wrong where a bar, bump rubber or link carries part of the corner.
+    """
     return sprung_mass * STANDARD_GRAVITY / spring_motion_ratio
+
+
+@figure(label="Rate at ride height", quantity="rate", shape=CORNER,
+        formula="k_s, or tender and spring in series below the crossover", source=DIXON)  # fmt: skip
+def rate_at_ride(
+    spring_rate: Array, tender_rate: Array, tender_gap: Array, spring_force: Array
+) -> Array:
+    """Rate of the spring, or of the stack it forms with a tender, where the car stands [N/m].
+
+    Wrong where a bump rubber already touches at ride height: its rate is not in here.
+    """
+    check_stack(spring_rate, tender_rate, tender_gap)
+    travel = stack_travel(spring_force, spring_rate, tender_rate, tender_gap)
+    return stack_rate_at(travel, spring_rate, tender_rate, tender_gap)
 
 
 @figure(label="Wheel rate", quantity="rate", shape=CORNER,
         formula="k_w = k_s·(MR·cos α)² + F_s·MR′·cos α", source=DIXON)  # fmt: skip
 def wheel_rate(
-    spring_rate: Array,
+    rate_at_ride: Array,
     spring_motion_ratio: Array,
     spring_force: Array,
     motion_ratio_slope: Array,
@@ -44,8 +71,10 @@ def wheel_rate(
 
     The second term is the standing force working through a motion ratio that changes with travel.
     Refused where a falling ratio leaves no rate at all.
+
+    Wrong away from ride height where the ratio changes, and on a bump rubber.
     """
-    rate = spring_rate * spring_motion_ratio**2 + spring_force * motion_ratio_slope * np.cos(
+    rate = rate_at_ride * spring_motion_ratio**2 + spring_force * motion_ratio_slope * np.cos(
         spring_angle
     )
     refuse(rate <= 0, CORNER, "motion_ratio_slope",
@@ -56,15 +85,23 @@ def wheel_rate(
 @figure(label="Ride rate", quantity="rate", shape=CORNER, formula="k_r = k_w·k_t / (k_w + k_t)",
         source="RCVD, ch. 16")  # fmt: skip
 def ride_rate(wheel_rate: Array, tyre_rate: Array) -> Array:
-    """Suspension and tyre in series: body against the ground at this corner [N/m]."""
+    """Suspension and tyre in series: body against the ground at this corner [N/m].
+
+    Wrong at another tyre pressure than the tyre rate was taken at.
+    """
     return wheel_rate * tyre_rate / (wheel_rate + tyre_rate)
 
 
 @figure(label="Static compression", quantity="height", shape=CORNER, formula="F_s / k_s",
         source=DIXON)  # fmt: skip
-def static_compression(spring_force: Array, spring_rate: Array) -> Array:
-    """How far the standing car squeezes the spring, from loose to ride height [m]."""
-    return spring_force / spring_rate
+def static_compression(
+    spring_force: Array, spring_rate: Array, tender_rate: Array, tender_gap: Array
+) -> Array:
+    """How far the standing car squeezes the spring or stack, from loose to ride height [m].
+
+    Wrong where a bar, bump rubber or link carries part of the corner.
+    """
+    return stack_travel(spring_force, spring_rate, tender_rate, tender_gap)
 
 
 @figure(label="Left at full droop", quantity="height", shape=CORNER,
@@ -80,6 +117,8 @@ def seat_at_droop(
     """Compression left in the spring with the wheel hanging at full droop [m].
 
     Below zero the spring is loose: it wants a helper spring, or less droop.
+
+    Wrong where a helper spring holds the main one: it then stays seated.
     """
     travel = motion_ratio * droop_travel - 0.5 * motion_ratio_slope * droop_travel**2
     return static_compression - travel * np.cos(spring_angle)
@@ -91,6 +130,9 @@ def seat_at_droop(
 def bind_margin(
     spring_free_length: Array,
     spring_solid_length: Array,
+    spring_rate: Array,
+    tender_rate: Array,
+    tender_gap: Array,
     static_compression: Array,
     motion_ratio: Array,
     motion_ratio_slope: Array,
@@ -100,30 +142,75 @@ def bind_margin(
     """Room left before the coils touch with the wheel at full bump [m]; want 6 mm or more.
 
     Refused where the solid length is not less than the free length.
+
+    Wrong where a bump rubber stops the wheel earlier: there is then more room.
     """
     refuse(spring_solid_length >= spring_free_length, CORNER, "spring_solid_length",
            "the solid length must be less than the free length.")  # fmt: skip
     travel = motion_ratio * bump_travel + 0.5 * motion_ratio_slope * bump_travel**2
     squeezed = static_compression + travel * np.cos(spring_angle)
-    return spring_free_length - squeezed - spring_solid_length
+    main = main_compression(squeezed, spring_rate, tender_rate, tender_gap)
+    return spring_free_length - main - spring_solid_length
 
 
 @figure(label="Energy at ride height", quantity="energy", shape=CORNER, formula="½·k_s·compression²",
         source=DIXON)  # fmt: skip
-def spring_energy(spring_rate: Array, static_compression: Array) -> Array:
+def spring_energy(
+    spring_rate: Array, tender_rate: Array, tender_gap: Array, static_compression: Array
+) -> Array:
     """Energy in the spring from just seated to ride height [J].
 
     For one load it depends on the rate alone, F²/2k: a longer free length stores no more.
+
+    Wrong where part of the corner is carried by something else than the spring.
     """
-    return 0.5 * spring_rate * static_compression**2
+    return stack_energy(static_compression, spring_rate, tender_rate, tender_gap)
 
 
 @figure(label="Energy over droop", quantity="energy", shape=CORNER,
         formula="½·k_s·(compression² − left at full droop²)", source=DIXON)  # fmt: skip
 def spring_energy_over_droop(
-    spring_rate: Array, static_compression: Array, seat_at_droop: Array
+    spring_rate: Array,
+    tender_rate: Array,
+    tender_gap: Array,
+    static_compression: Array,
+    seat_at_droop: Array,
 ) -> Array:
-    """Energy the spring gives out from ride height to full droop, or until it is loose [J]."""
+    """Energy the spring gives out from ride height to full droop, or until it is loose [J].
+
+    Wrong where the damper or a limiter takes most of it.
+    """
     left = np.maximum(seat_at_droop, 0.0)
-    energy: Array = 0.5 * spring_rate * (static_compression**2 - left**2)
-    return energy
+    held = stack_energy(static_compression, spring_rate, tender_rate, tender_gap)
+    return held - stack_energy(left, spring_rate, tender_rate, tender_gap)
+
+
+@figure(label="Travel until loose", quantity="height", shape=CORNER,
+        formula="compression / (MR·cos α)", source=DIXON)  # fmt: skip
+def travel_until_loose(static_compression: Array, spring_motion_ratio: Array) -> Array:
+    """Wheel travel downward after which the coil carries nothing any more [m].
+
+    Wrong where a leaf or a helper stays attached: it then pulls down or holds on.
+    """
+    return static_compression / spring_motion_ratio
+
+
+@figure(label="Perch shift", quantity="height", shape=CORNER, formula="turns · thread pitch",
+        source=DIXON, sign="+ raises the body")  # fmt: skip
+def perch_shift(perch_turns: Array, perch_pitch: Array) -> Array:
+    """How far the perch stands from its mark along the spring [m].
+
+    Wrong where the turns were counted from another mark than the one at build.
+    """
+    return perch_turns * at_corners(perch_pitch)
+
+
+@figure(label="Perch shift at the wheel", quantity="height", shape=CORNER,
+        formula="perch shift / (MR·cos α)", source=DIXON, sign="+ raises the body")  # fmt: skip
+def perch_wheel_shift(perch_shift: Array, spring_motion_ratio: Array) -> Array:
+    """How far that would raise this corner if it carried the same load [m].
+
+    Wrong where one corner alone is turned: load then moves across the car and the body twists on
+    all four springs and tyres. The weights station works that out.
+    """
+    return perch_shift / spring_motion_ratio

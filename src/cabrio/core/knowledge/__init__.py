@@ -6,16 +6,18 @@ error at once, so a misspelling cannot silently switch a rule off. Every band is
 
 from __future__ import annotations
 
-import tomllib
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, replace
 from functools import cache
-from importlib.resources import files
-from typing import Any, Literal
+from typing import Literal
 
-from ..quantities import PLACES
+from ..quantities import AXLE_OF_CORNER, PLACES
 from ..registry import numbers
+from .tables import DISCIPLINES as DISCIPLINES
+from .tables import Words
+from .tables import rows as _rows
+from .work import Rule as Rule
+from .work import Work, check_work, read_work
 
-DISCIPLINES = ("circuit", "drag", "drift")
 Verdict = Literal["doubtful", "void"]
 
 
@@ -30,6 +32,7 @@ class Station:
     readings: tuple[str, ...] = ()
     sets: tuple[str, ...] = ()
     shows: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
     caution: str = ""
 
 
@@ -57,7 +60,7 @@ class Condition:
 
 @dataclass(frozen=True)
 class Upset:
-    """After a change of these numbers the reading is doubtful or void, and why.
+    """After a change of these numbers, or these jobs, the reading is doubtful or void, and why.
 
     `spares` are figures worked from it that the change cannot move: a perch never moves front share.
     """
@@ -111,15 +114,6 @@ class System:
 
 
 @dataclass(frozen=True)
-class Words:
-    """The phases in which a driver speaks about the car, by discipline."""
-
-    discipline: str
-    phases: tuple[str, ...]
-    session_kinds: tuple[str, ...]
-
-
-@dataclass(frozen=True)
 class Knowledge:
     stations: tuple[Station, ...]
     readings: dict[str, ReadingKind]
@@ -130,6 +124,11 @@ class Knowledge:
     schools: tuple[School, ...]
     systems: dict[str, System]
     words: dict[str, Words]
+    work: Work
+
+    @property
+    def stations_by_id(self) -> dict[str, Station]:
+        return {station.id: station for station in self.stations}
 
     def stations_for(self, discipline: str) -> tuple[Station, ...]:
         return tuple(one for one in self.stations if discipline in one.disciplines)
@@ -139,31 +138,21 @@ class Knowledge:
 
     def band(self, number: str, use: str, place: str) -> Band | None:
         for band in self.bands:
-            if band.number == number and use in band.uses and band.place in (place, "any"):
+            here = (place, AXLE_OF_CORNER.get(place), "any")
+            if band.number == number and use in band.uses and band.place in here:
                 return band
         return None
 
-
-def _rows(table: str, key: str, row_type: type[Any]) -> list[Any]:
-    document = tomllib.loads((files(__package__) / f"{table}.toml").read_text("utf-8"))
-    known = {field.name for field in fields(row_type)}
-    rows = []
-    for raw in document[key]:
-        unknown = set(raw) - known
-        if unknown:
-            raise ValueError(f"{table}.toml, [[{key}]]: unknown {', '.join(sorted(unknown))}")
-        values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
-        if values.get("disciplines") == ("all",):
-            values["disciplines"] = DISCIPLINES
-        rows.append(row_type(**values))
-    return rows
+    def schools_on(self, topic: str) -> tuple[School, ...]:
+        return tuple(one for one in self.schools if one.topic == topic)
 
 
 @cache
 def knowledge() -> Knowledge:
     """The tables, read and checked once."""
+    work = read_work()
     book = Knowledge(
-        stations=tuple(_rows("stations", "station", Station)),
+        stations=tuple(_with_caution(row, work) for row in _rows("stations", "station", Station)),
         readings={row.id: row for row in _rows("readings", "reading", ReadingKind)},
         conditions={row.id: row for row in _rows("readings", "condition", Condition)},
         upsets=tuple(_rows("upsets", "upset", Upset)),
@@ -172,9 +161,16 @@ def knowledge() -> Knowledge:
         schools=tuple(_rows("bands", "school", School)),
         systems={row.id: row for row in _rows("stations", "system", System)},
         words={row.discipline: row for row in _rows("words", "words", Words)},
+        work=work,
     )
     check(book)
     return book
+
+
+def _with_caution(station: Station, work: Work) -> Station:
+    """The station with its cautions spelled out: each is written once, and said where it belongs."""
+    said = " ".join(work.caution(name).text for name in station.cautions)
+    return replace(station, caution=said)
 
 
 def check(book: Knowledge) -> None:
@@ -183,7 +179,8 @@ def check(book: Knowledge) -> None:
     places = {place for group in PLACES.values() for place in group} | {"any"}
     used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
-    used += [(f"upset of {u.reading}", n) for u in book.upsets for n in (*u.changed, *u.spares)]
+    used += [(f"upset of {u.reading}", n) for u in book.upsets
+             for n in (*u.changed, *u.spares) if n not in book.work.jobs]  # fmt: skip
     used += [("a band", b.number) for b in book.bands]
     for where, name in used:
         if name not in names:
@@ -205,3 +202,4 @@ def check(book: Knowledge) -> None:
     for number in numbers().values():
         if number.system and number.system not in book.systems:
             raise ValueError(f"{number.name} belongs to “{number.system}”, which is no system")
+    check_work(book.work, book.words, set(book.stations_by_id), set(book.readings))

@@ -84,11 +84,7 @@ def candidates(sheet: Sheet, axle: str, wanted_rate: float | None) -> list[Candi
 
 def _batch(sheet: Sheet, axle: str, springs: Sequence[Spring]) -> dict[str, Array]:
     """The graph for all springs at once; lengths that a spring lacks are NaN and shown as missing."""
-    inputs = {
-        name: value
-        for name, value in sheet.worked.values.items()
-        if name in sheet.origins or name in ("motion_ratio_slope", "spring_angle", "tyre_in_series")
-    }
+    inputs = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
     here = [0, 1] if axle == "front" else [2, 3]
     for name, attribute in (
         ("spring_rate", "rate"),

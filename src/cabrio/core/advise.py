@@ -1,0 +1,368 @@
+"""From a driver's words to changes sized on this car: each with its reason, its cost and its limits.
+
+A rule says what could be done; the graph says how much it does here, the hardware whether it can be
+done at all, the recheck table what it makes stale. Candidates that cannot be made stay in the list,
+last, with the reason why not.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from .car import Car, Line, check_setting, with_lines
+from .errors import CoreError, Impossible, UnknownName
+from .hardware import Face
+from .knowledge import Rule, knowledge
+from .quantities import AXLE_OF_CORNER, Number
+from .recheck import Recheck, rechecks
+from .registry import number_named
+from .sheet import Sheet
+from .solve.preload import Bite, beyond_limit
+from .solve.side_view import Driveline, through_travel
+from .trial import Trial, attempt, moved_by, refused_newly
+from .units import show
+
+STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
+UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
+BITE_UNKNOWN = (
+    "Bite per flat is not known: read the pads at neutral and at a flat. The shift is a bound."
+)
+
+
+@dataclass(frozen=True)
+class Effect:
+    """A figure the rule names, before and after at one place (SI), and how strongly it is felt."""
+
+    name: str
+    place: str
+    before: float
+    after: float
+    felt: float
+
+
+@dataclass(frozen=True)
+class Before:
+    """What an earlier slip with these lines came to, as it was judged."""
+
+    lines: tuple[Line, ...]
+    outcome: str
+    words: str = ""
+    revision: int = 0
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One change that could be made for the complaint.
+
+    `refused` says why it cannot be made on this car; `warnings` what to think of first. Minutes are of
+    the work itself and of all it makes stale.
+    """
+
+    lines: tuple[Line, ...]
+    label: str
+    reason: str
+    costs: str
+    school: str
+    effects: tuple[Effect, ...] = ()
+    minutes: int = 0
+    rechecks: tuple[Recheck, ...] = ()
+    warnings: tuple[str, ...] = ()
+    refused: str | None = None
+    before: tuple[Before, ...] = ()
+
+    @property
+    def total_minutes(self) -> int:
+        return self.minutes + sum(one.minutes for one in self.rechecks)
+
+    @property
+    def felt(self) -> float:
+        """Steps a driver would feel, the strongest of its figures; one where the size is not known."""
+        return max((effect.felt for effect in self.effects), default=1.0)
+
+    @property
+    def worth(self) -> float:
+        """Felt steps a minute, up to three steps: beyond that a change is coarse, not better."""
+        return min(self.felt, 3.0) / max(self.total_minutes, 1)
+
+
+@dataclass(frozen=True)
+class Question:
+    """What the driver said: a symptom of this discipline in a phase, and which school is preferred."""
+
+    symptom: str
+    phase: str
+    school: str = "A"
+
+
+@dataclass(frozen=True)
+class Situation:
+    """What is known beside the sheet: changes already on the slip, earlier verdicts, bite per flat."""
+
+    draft: tuple[Line, ...] = ()
+    record: tuple[Before, ...] = ()
+    bite: Bite | None = field(default=None)
+
+
+def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> list[Candidate]:
+    """Candidate changes for a complaint, best first: worth within the preferred school, then the rest.
+
+    Raises UnknownName for a symptom or a phase this discipline does not have.
+    """
+    known = known or Situation()
+    _check(sheet.car, asked)
+    work = knowledge().work
+    found = [
+        _candidate(sheet, rule, asked, known)
+        for rule in work.rules_by_symptom[asked.symptom]
+        if asked.phase in rule.phases
+    ]
+    return sorted(found, key=lambda one: (
+        one.refused is not None, one.school not in ("", asked.school), -one.worth))  # fmt: skip
+
+
+def _check(car: Car, asked: Question) -> None:
+    book = knowledge()
+    symptoms = {one.id: one.label for one in book.work.symptoms_for(car.discipline)}
+    if asked.symptom not in symptoms:
+        raise UnknownName(
+            f"A {car.discipline} driver does not say “{asked.symptom}”: use one of "
+            f"{', '.join(symptoms)}.", value=asked.symptom)  # fmt: skip
+    phases = book.words[car.discipline].phases
+    if asked.phase not in phases:
+        raise UnknownName(f"There is no phase “{asked.phase}”: use one of {', '.join(phases)}.",
+                          value=asked.phase)  # fmt: skip
+
+
+def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> Candidate:
+    number = number_named(rule.number)
+    where = number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
+    label = f"{where}: {rule.toward.replace('-', ' ')}"
+    bare = Candidate((), label, rule.reason, rule.costs, rule.school,
+                     minutes=knowledge().work.effort[rule.number])  # fmt: skip
+    try:
+        lines = _lines(sheet, rule, number)
+        trial = attempt(sheet, lines, known.bite)
+        _refuse_what_it_breaks(sheet, trial, lines)
+    except CoreError as refusal:
+        return _with(bare, refused=refusal.sentence)
+    effects = tuple(_effects(sheet, trial, rule))
+    warnings = _warnings(sheet, rule, asked, known, trial, effects)
+    return _with(
+        bare, lines=lines, label=f"{where}: {_said(sheet, number, lines[0])}", effects=effects,
+        rechecks=tuple(rechecks(lines, sheet.car.discipline)), warnings=tuple(warnings),
+        before=tuple(one for one in known.record if _alike(sheet.car, one.lines, lines)),
+    )  # fmt: skip
+
+
+def _with(candidate: Candidate, **more: Any) -> Candidate:
+    return Candidate(**{**vars(candidate), **more})
+
+
+def _said(sheet: Sheet, number: Number, line: Line) -> str:
+    if number.name == "spring":
+        return f"{line.old} to {line.new}"
+    before, after = (show(one, number.quantity, sheet.car.profile) for one in (line.old, line.new))
+    return f"{before} to {after}"
+
+
+def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
+    """The lines of a rule on this car. Raises the car's own refusals, or that nothing would move."""
+    if rule.toward.startswith("anti_squat"):
+        return _hole_lines(sheet, rule, number)
+    setup = sheet.setup.get(rule.number)
+    if setup is None:
+        # the car's own sentence: no adjuster, or a layout that cannot make the move
+        check_setting(sheet.car, rule.number, rule.places[0], number.default or 0.0)
+        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+    lines = []
+    for place in rule.places:
+        old = setup[number.index(place)]
+        if rule.number == "spring":
+            new: Any = _next_spring(sheet.car, place, old, stiffer=rule.toward == "stiffer")
+        else:
+            new = _stepped(sheet.car, rule, number, place, old)
+            new = check_setting(sheet.car, rule.number, place, new)
+            if rule.number == "link_preload" and beyond_limit(new):
+                raise Impossible(
+                    "Beyond two flats move mass or change the links instead.",
+                    number=rule.number, value=new, allowed="−2 to +2 flats")  # fmt: skip
+        lines.append(Line(rule.number, place, old, new))
+    return tuple(lines)
+
+
+def _stepped(car: Car, rule: Rule, number: Number, place: str, old: float) -> float:
+    """The value some steps on, in the direction that the rule's word means on this adjuster."""
+    _refuse_dead(car, rule.number, place)
+    up = rule.toward == "more"
+    if rule.number == "bar_hole":  # hole 1 is the stiffest
+        up = rule.toward == "softer"
+    elif rule.number.endswith("_clicks"):
+        adjuster = car.adjusters.get(rule.number)
+        from_closed = adjuster is None or adjuster.counted != "from_open"
+        up = (rule.toward == "softer") == from_closed
+    step = (number.step or 1.0) * rule.steps
+    return old + step if up else old - step
+
+
+def _refuse_dead(car: Car, name: str, place: str) -> None:
+    faces: dict[str, Face] = {"compression_clicks": "compression", "rebound_clicks": "rebound"}
+    damper = car.dampers.get(place)
+    if name not in faces or damper is None:
+        return
+    adjustment = damper.adjustment(faces[name])
+    where = number_named(name).where(place)
+    if adjustment is None or adjustment.clicks == 0:
+        raise Impossible(f"{where}: this damper has no such knob.", number=name, place=place)
+    if adjustment.dead_at is not None:
+        raise Impossible(f"{where}: the knob no longer turns, at click {adjustment.dead_at:g}.",
+                         number=name, place=place)  # fmt: skip
+
+
+def _next_spring(car: Car, place: str, code: str | None, *, stiffer: bool) -> str:
+    """The next spring of the stores, one stock step on. Raises Impossible where there is none."""
+    now = car.spring(code)
+    word = "stiffer" if stiffer else "softer"
+    if now is None:
+        raise Impossible(f"No spring is written down at {place}: fit one first.", number="spring",
+                         place=place)  # fmt: skip
+    stores = car.springs_for(AXLE_OF_CORNER[place])
+    beyond = [s for s in stores if (s.rate > now.rate if stiffer else s.rate < now.rate)]
+    if not beyond:
+        raise Impossible(f"The stores hold no {word} spring than {code} for this axle.",
+                         number="spring", place=place)  # fmt: skip
+    return (beyond[0] if stiffer else beyond[-1]).code
+
+
+def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
+    """The neighbouring bracket hole that moves anti-squat the wanted way, whichever that is here."""
+    if sheet.setup.get(rule.number) is None:
+        check_setting(sheet.car, rule.number, "car", 1.0)
+        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+    old = float(sheet.setup[rule.number][0])
+    now = sheet.worked.values.get("anti_squat")
+    if now is None or not sheet.car.link_holes:
+        raise Impossible("Anti-squat is not known on this car: measure the bolts of every hole.",
+                         number="bolt_x")  # fmt: skip
+    wanted = 1 if rule.toward.endswith("up") else -1
+    best: tuple[float, float] | None = None
+    for step in (1.0, -1.0):
+        try:
+            new = float(check_setting(sheet.car, rule.number, "car", old + step))
+            trial = attempt(sheet, [Line(rule.number, "car", old, new)])
+        except CoreError:
+            continue
+        after = trial.value("anti_squat")
+        gain = 0.0 if after is None else wanted * float(after - now)
+        if gain > 1e-6 and (best is None or gain > best[0]):
+            best = (gain, new)
+    if best is None:
+        raise Impossible(
+            f"No neighbouring hole moves anti-squat {'up' if wanted > 0 else 'down'} here: search all "
+            "four brackets.", number=rule.number)  # fmt: skip
+    return (Line(rule.number, "car", old, best[1]),)
+
+
+def _refuse_what_it_breaks(sheet: Sheet, trial: Trial, lines: tuple[Line, ...]) -> None:
+    """Raise Impossible where the change takes something away that the car needs."""
+    for refusal in refused_newly(sheet, trial):
+        raise refusal
+    for name, sentence in (
+        ("bind_margin", "the coils would touch at full bump"),
+        ("seat_at_droop", "the spring would come loose at full droop"),
+        ("clearance_at_speed", "the car would come under its least height at speed"),
+    ):
+        number = number_named(name)
+        for place in number.shape.places:
+            before, after = moved_by(sheet, trial, name, place)
+            if before is not None and after is not None and before >= 0 > after:
+                raise Impossible(
+                    f"{place}: {sentence}, by {show(-after, number.quantity, sheet.car.profile)}.",
+                    number=name, place=place)  # fmt: skip
+    if any(line.name.endswith("link_hole") for line in lines):
+        _refuse_nose_up(sheet, trial)
+
+
+def _refuse_nose_up(sheet: Sheet, trial: Trial) -> None:
+    """Raise Impossible where the pinion would come nose up over the travel in use.
+
+    The bars are re-set to keep it at ride height, so only its turning through the travel is new.
+    """
+    values = trial.worked.values
+    names = ("bolt_x", "bolt_z", "pinion_slope", "pinion_joint_x", "pinion_joint_z", "cg_height",
+             "gearbox_joint_x", "gearbox_joint_z", "loaded_radius", "wheelbase", "droop_travel",
+             "bump_travel")  # fmt: skip
+    if any(name not in values for name in names):
+        return
+    at = {name: float(values[name].reshape(-1)[-1]) for name in names[2:]}
+    line = Driveline(at["pinion_slope"], (at["pinion_joint_x"], at["pinion_joint_z"]),
+                     (at["gearbox_joint_x"], at["gearbox_joint_z"]))  # fmt: skip
+    travels = np.linspace(-at["droop_travel"], at["bump_travel"], 9).tolist()
+    views = through_travel(values["bolt_x"], values["bolt_z"], travels=travels,
+                           radius=at["loaded_radius"], wheelbase=at["wheelbase"],
+                           cg_height=at["cg_height"], driveline=line)  # fmt: skip
+    worst = max(views, key=lambda view: view.pinion_angle or 0.0)
+    if worst.pinion_angle is not None and worst.pinion_angle >= 0:
+        raise Impossible(
+            f"The pinion would come nose up at {worst.travel * 1e3:+.0f} mm of travel: set it lower "
+            "at ride height first.", number="pinion_angle", value=worst.pinion_angle,
+            allowed="below 0 over the travel")  # fmt: skip
+
+
+def _effects(sheet: Sheet, trial: Trial, rule: Rule) -> list[Effect]:
+    """What the figures the rule names do, where the change reaches them."""
+    felt = knowledge().work.felt
+    found = []
+    for name in rule.figures:
+        for place in number_named(name).shape.places:
+            before, after = moved_by(sheet, trial, name, place)
+            if before is not None and after is not None and abs(after - before) > 1e-12:
+                steps = abs(after - before) / felt[name]
+                found.append(Effect(name, place, before, after, steps))
+    return found
+
+
+def _warnings(
+    sheet: Sheet, rule: Rule, asked: Question, known: Situation, trial: Trial,
+    effects: Sequence[Effect],
+) -> list[str]:  # fmt: skip
+    found = []
+    number = number_named(rule.number)
+    if number.system == "dampers" and asked.phase in knowledge().words[sheet.car.discipline].steady:
+        found.append(STEADY)
+    if not effects:
+        found.append(UNSIZED)
+    if rule.number == "link_preload" and known.bite is None:
+        found.append(BITE_UNKNOWN)
+    others = {number_named(line.name).system for line in known.draft} - {number.system}
+    if others:
+        found.append("The slip already changes another system: nobody will know which one worked.")
+    stained = {root for effect in effects for root in sheet.estimated(effect.name)}
+    if stained:
+        labels = ", ".join(sorted(number_named(name).label.lower() for name in stained))
+        found.append(f"Its size rests on an estimate: {labels}.")
+    if trial.predicted:
+        found.append("Pads and heights are predicted: read them again after.")
+    return found
+
+
+def _alike(car: Car, earlier: Sequence[Line], lines: Sequence[Line]) -> bool:
+    """Whether an earlier slip made the same change in the same direction."""
+
+    def size(name: str, value: Any) -> float:
+        spring = car.spring(value) if name == "spring" else None
+        return spring.rate if spring else float(value) if name != "spring" else 0.0
+
+    def moves(of: Sequence[Line]) -> set[tuple[str, str, bool]]:
+        return {(one.name, one.place, size(one.name, one.new) > size(one.name, one.old))
+                for one in of}  # fmt: skip
+
+    return moves(lines) <= moves(earlier)
+
+
+def after_setup(sheet: Sheet, candidate: Candidate) -> dict[str, list[Any]]:
+    """The setup with a candidate's lines: for the slip."""
+    return with_lines(sheet.setup, list(candidate.lines))

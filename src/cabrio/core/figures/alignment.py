@@ -1,0 +1,91 @@
+"""Toe, thrust, caster and camber, from angles to what the shop reads (reference §10)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import LR, RR, axle_sum, refuse, spread
+
+DIXON = "Dixon, Suspension Geometry and Computation, ch. 5"
+CAR, AXLE = Shape.CAR, Shape.AXLE
+
+
+def toe_from_distance(distance: Array, diameter: Array) -> Array:
+    """Toe of one wheel [rad] from the difference across a rim [m]. Raises Impossible beyond it."""
+    sine = np.asarray(distance) / diameter
+    refuse(np.abs(sine) > 1, CAR, "toe", "the toe reading is larger than what it was taken across.")
+    toe: Array = np.arcsin(sine)
+    return toe
+
+
+@figure(label="Toe across the rim", quantity="fine_dimension", shape=Shape.CORNER,
+        formula="D·sin(toe)", source=DIXON, sign="+ toe-in")  # fmt: skip
+def toe_distance(toe: Array, rim_diameter: Array) -> Array:
+    """Toe of one wheel as a difference across the diameter it is read at [m].
+
+    Wrong where the plates are longer than the rim: the diameter is then theirs.
+    """
+    return spread(rim_diameter) * np.sin(toe)
+
+
+@figure(label="Total toe", quantity="fine_angle", shape=AXLE, formula="left + right", source=DIXON,
+        sign="+ toe-in")  # fmt: skip
+def total_toe(toe: Array) -> Array:
+    """Toe of both wheels of an axle together [rad].
+
+    Wrong with the steering off centre only in how it is shared, not in the sum.
+    """
+    return axle_sum(toe)
+
+
+@figure(label="Total toe across the rim", quantity="fine_dimension", shape=AXLE,
+        formula="left + right", source=DIXON, sign="+ toe-in")  # fmt: skip
+def total_toe_distance(toe_distance: Array) -> Array:
+    """Toe of both wheels of an axle together, across the diameter it is read at [m].
+
+    Wrong where the plates are longer than the diameter given.
+    """
+    return axle_sum(toe_distance)
+
+
+@figure(label="Thrust angle", quantity="fine_angle", shape=CAR, formula="½·(toe_RR − toe_LR)",
+        source=DIXON, sign="+ rear wheels aim left")  # fmt: skip
+def thrust_angle(toe: Array) -> Array:
+    """Where the rear wheels aim against the car's centre line [rad].
+
+    Set it before the front: the steering wheel follows it. Wrong where a live axle stands askew:
+    square it first.
+    """
+    return 0.5 * (toe[..., RR] - toe[..., LR])
+
+
+@figure(label="Cross camber", quantity="angle", shape=AXLE, formula="left − right", source=DIXON)
+def cross_camber(camber: Array) -> Array:
+    """Left camber less right of each axle [rad]; the car pulls to the more positive side.
+
+    Wrong where the floor is not level across.
+    """
+    return camber[..., 0::2] - camber[..., 1::2]
+
+
+@figure(label="Caster from the sweep", quantity="angle", shape=Shape.SIDE,
+        formula="(camber swung out − camber swung in) / (2·sin δ)", source=DIXON)  # fmt: skip
+def swept_caster(camber_out: Array, camber_in: Array, sweep_angle: Array) -> Array:
+    """Caster of each front wheel from two camber readings [rad].
+
+    Refused with no steer. Wrong by up to 3 %, low, with a large kingpin inclination.
+    """
+    refuse(sweep_angle <= 0, CAR, "sweep_angle", "the sweep needs a steer angle above zero.")
+    answer: Array = (camber_out - camber_in) / (2 * np.sin(spread(sweep_angle)))
+    return answer
+
+
+@figure(label="Caster split", quantity="angle", shape=CAR, formula="left − right", source=DIXON)
+def caster_split(swept_caster: Array) -> Array:
+    """Left caster less right [rad]: equal, or the car pulls to the side with less.
+
+    Wrong where the two wheels were swung through different angles.
+    """
+    return swept_caster[..., 0] - swept_caster[..., 1]

@@ -1,0 +1,136 @@
+"""Anti-roll bars: torsion, arms, blades, and what they give in roll (reference §4)."""
+
+from __future__ import annotations
+
+from math import pi
+
+import numpy as np
+
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import refuse
+
+ROARK = "Roark's Formulas for Stress and Strain, torsion and beams"
+RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16"
+AXLE = Shape.AXLE
+
+
+def torsion_over(outer: Array, inner: Array, other_outer: Array, other_inner: Array) -> Array:
+    """Torsional rate of the other bar over this one's [-], same length and arms.
+
+    Raises Impossible where this bar has no section.
+    """
+    this = np.asarray(outer) ** 4 - np.asarray(inner) ** 4
+    refuse(this <= 0, Shape.CAR, "bar_outer", "the bore must be smaller than the bar.")
+    other: Array = np.asarray(other_outer) ** 4 - np.asarray(other_inner) ** 4
+    return other / this
+
+
+@figure(label="Bar polar moment", quantity="second_moment", shape=AXLE,
+        formula="J = π·(D⁴ − d⁴) / 32", source=ROARK)  # fmt: skip
+def bar_polar_moment(bar_outer: Array, bar_inner: Array) -> Array:
+    """Second polar moment of the bar's section [m⁴]; zero where no bar is fitted.
+
+    Refused where the bore is not smaller than the bar. Wrong where the wall is dented or splined.
+    """
+    refuse((bar_outer > 0) & (bar_inner >= bar_outer), AXLE, "bar_inner",
+           "the bore must be smaller than the bar.")  # fmt: skip
+    return pi * (bar_outer**4 - bar_inner**4) / 32
+
+
+@figure(label="Bar torsional rate", quantity="roll_stiffness", shape=AXLE,
+        formula="K_θ = G·J / l", source=ROARK)  # fmt: skip
+def bar_torsional_rate(
+    bar_polar_moment: Array, bar_length: Array, bar_shear_modulus: Array
+) -> Array:
+    """Torque per angle along the twisted length [N·m/rad].
+
+    Wrong where the mounts grip the bar or bend with it: the length that twists is then another one.
+    """
+    return bar_shear_modulus * bar_polar_moment / bar_length
+
+
+@figure(label="Bar end rate, torsion alone", quantity="rate", shape=AXLE,
+        formula="2·K_θ / a²", source=ROARK)  # fmt: skip
+def bar_end_rate_torsion(bar_torsional_rate: Array, bar_arm: Array) -> Array:
+    """Rate at one end, both ends moving oppositely and the arms rigid [N/m].
+
+    Wrong where the drop link stands far from square to the arm: take the arm square to the link.
+    """
+    return 2 * bar_torsional_rate / bar_arm**2
+
+
+def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) -> Array:
+    flat, edge = width * thickness**3 / 12, thickness * width**3 / 12
+    cos2, sin2 = np.cos(angle) ** 2, np.sin(angle) ** 2
+    held, free = flat * cos2 + edge * sin2, flat * edge / (edge * cos2 + flat * sin2)
+    section: Array = np.where(guided > 0.5, held, free)
+    return section
+
+
+@figure(label="Blade second moment", quantity="second_moment", shape=AXLE,
+        formula="tip free: 1/I = cos²β/I_flat + sin²β/I_edge; guided: I = I_flat·cos²β + I_edge·sin²β",
+        source=ROARK)  # fmt: skip
+def blade_second_moment(
+    blade_width: Array, blade_thickness: Array, blade_angle: Array, blade_guided: Array
+) -> Array:
+    """Second moment of the blade's section in the load's plane [m⁴]. Refused where none is fitted.
+
+    Wrong where the tip's hold is taken for the other one: guided is many times stiffer in between.
+    """
+    refuse(
+        (blade_width <= 0) | (blade_thickness <= 0), AXLE, "blade_width", "no blade is fitted here."
+    )
+    return _second_moment(blade_width, blade_thickness, blade_angle, blade_guided)
+
+
+@figure(label="Blade rate", quantity="rate", shape=AXLE, formula="3·E·I / l_b³", source=ROARK)
+def blade_rate(
+    blade_second_moment: Array, blade_length: Array, blade_youngs_modulus: Array
+) -> Array:
+    """Rate of one blade at its tip [N/m]. Refused where its length is not above zero.
+
+    Wrong where the root gives way, or the blade tapers.
+    """
+    refuse(blade_length <= 0, AXLE, "blade_length", "the blade needs a length.")
+    return 3 * blade_youngs_modulus * blade_second_moment / blade_length**3
+
+
+@figure(label="Bar end rate", quantity="rate", shape=AXLE,
+        formula="torsion and blade in series, per end", source=ROARK)  # fmt: skip
+def bar_end_rate(
+    bar_end_rate_torsion: Array, blade_width: Array, blade_thickness: Array, blade_length: Array,
+    blade_angle: Array, blade_guided: Array, blade_youngs_modulus: Array,
+) -> Array:  # fmt: skip
+    """Rate at one end, both ends moving oppositely [N/m]: torsion, and a blade at each end if any.
+
+    Wrong where the arms themselves bend, as thin bent ones do: the true rate is lower.
+    """
+    fitted = (blade_width > 0) & (blade_thickness > 0) & (blade_length > 0)
+    section = np.where(
+        fitted,
+        _second_moment(np.where(fitted, blade_width, 1.0), np.where(fitted, blade_thickness, 1.0),
+                       blade_angle, blade_guided), 1.0)  # fmt: skip
+    softness = np.where(fitted, blade_length**3 / (3 * blade_youngs_modulus * section), 0.0)
+    rate: Array = bar_end_rate_torsion / (1 + bar_end_rate_torsion * softness)
+    return rate
+
+
+@figure(label="Bar wheel rate in roll", quantity="rate", shape=AXLE,
+        formula="k_b = rate at the end · MR_bar²", source=RCVD)  # fmt: skip
+def bar_wheel_rate(bar_end_rate: Array, bar_motion_ratio: Array) -> Array:
+    """What the bar adds at one wheel while the two move oppositely [N/m].
+
+    Wrong where one wheel alone moves: the bar then gives half of it.
+    """
+    return bar_end_rate * bar_motion_ratio**2
+
+
+@figure(label="Bar roll stiffness", quantity="roll_stiffness", shape=AXLE,
+        formula="K_φ = ½·k_b·t²", source=RCVD)  # fmt: skip
+def bar_roll_stiffness(bar_wheel_rate: Array, track: Array) -> Array:
+    """Roll stiffness of the bar [N·m/rad], body against the wheel pair.
+
+    Wrong where the bar is unhooked for weighing: this is the bar as driven.
+    """
+    return 0.5 * bar_wheel_rate * track**2

@@ -1,0 +1,91 @@
+"""Damping ratios and wheel hop from the damper's own curve (reference §3).
+
+The chord of a band, its force at one end less that at the other over their speeds, comes with the
+clicks set (see `solve.clicks`); so a force at zero speed, friction or gas, is not taken for damping.
+"""
+
+from __future__ import annotations
+
+from math import pi
+
+import numpy as np
+
+from ..quantities import Shape
+from ..registry import Array, figure
+
+DIXON = "Dixon, The Shock Absorber Handbook, ch. 3"
+HARTOG = "Den Hartog, Mechanical Vibrations, ch. 2"
+CORNER = Shape.CORNER
+
+
+@figure(label="Critical damping", quantity="damping", shape=CORNER,
+        formula="c_c = 2·√(k_w·m_sprung)", source=HARTOG)  # fmt: skip
+def critical_damping(wheel_rate: Array, sprung_mass: Array) -> Array:
+    """Damping at the wheel at which this corner just stops swinging [N·s/m], tyre left out.
+
+    Wrong where the tyre is not much stiffer than the spring: body and wheel then move together.
+    """
+    return 2 * np.sqrt(wheel_rate * sprung_mass)
+
+
+def damping_ratio(chord: Array, motion_ratio: Array, critical: Array) -> Array:
+    """Damping at the wheel over critical [-]; `chord` is at the shaft [N·s/m]."""
+    return chord * motion_ratio**2 / critical
+
+
+@figure(label="ζ compression, low speed", quantity="proportion", shape=CORNER,
+        formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
+def compression_ratio_low(
+    compression_low: Array, damper_motion_ratio: Array, critical_damping: Array
+) -> Array:
+    """Damping of the body settling, as a share of critical [-]; bands 0.4 to 0.7 on a circuit.
+
+    Wrong where the dyno was run at another temperature or gas pressure than the car's.
+    """
+    return damping_ratio(compression_low, damper_motion_ratio, critical_damping)
+
+
+@figure(label="ζ compression, high speed", quantity="proportion", shape=CORNER,
+        formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
+def compression_ratio_high(
+    compression_high: Array, damper_motion_ratio: Array, critical_damping: Array
+) -> Array:
+    """Damping of the wheel over bumps and kerbs, as a share of the body's critical [-].
+
+    Wrong where hose, bushings or top mounts give way before the shaft moves.
+    """
+    return damping_ratio(compression_high, damper_motion_ratio, critical_damping)
+
+
+@figure(label="ζ rebound, low speed", quantity="proportion", shape=CORNER,
+        formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
+def rebound_ratio_low(
+    rebound_low: Array, damper_motion_ratio: Array, critical_damping: Array
+) -> Array:
+    """Damping of the body rising, as a share of critical [-]; bands 0.6 to 1.0 on a circuit.
+
+    Wrong where the dyno was run at another temperature or gas pressure than the car's.
+    """
+    return damping_ratio(rebound_low, damper_motion_ratio, critical_damping)
+
+
+@figure(label="ζ rebound, high speed", quantity="proportion", shape=CORNER,
+        formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
+def rebound_ratio_high(
+    rebound_high: Array, damper_motion_ratio: Array, critical_damping: Array
+) -> Array:
+    """Damping of the wheel dropping off bumps, as a share of the body's critical [-].
+
+    Wrong where hose, bushings or top mounts give way before the shaft moves.
+    """
+    return damping_ratio(rebound_high, damper_motion_ratio, critical_damping)
+
+
+@figure(label="Wheel hop", quantity="frequency", shape=CORNER,
+        formula="f = √((k_w + k_t) / m_unsprung) / 2π", source=HARTOG)  # fmt: skip
+def wheel_hop(wheel_rate: Array, tyre_rate: Array, unsprung_mass: Array) -> Array:
+    """Frequency of the wheel between its tyre and its spring [Hz], body at rest.
+
+    Wrong where the body moves with it: the two-mass car hops a few parts in a thousand quicker.
+    """
+    return np.sqrt((wheel_rate + tyre_rate) / unsprung_mass) / (2 * pi)

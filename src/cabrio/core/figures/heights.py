@@ -1,0 +1,52 @@
+"""Ride heights, rake and droop as read (reference §10)."""
+
+from __future__ import annotations
+
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import FRONT, REAR, axle_mean, refuse
+
+TAPE = "Differences of what the tape says"
+
+
+@figure(label="Axle height", quantity="height", shape=Shape.AXLE, formula="mean of left and right",
+        source=TAPE)  # fmt: skip
+def axle_height(ride_height: Array) -> Array:
+    """Ride height of an axle at its two named places [m].
+
+    Wrong where the named places differ from the last time: wear and dents move them.
+    """
+    return axle_mean(ride_height)
+
+
+@figure(label="Rake", quantity="height", shape=Shape.CAR, formula="rear − front", source=TAPE,
+        sign="+ rear higher")  # fmt: skip
+def rake(axle_height: Array) -> Array:
+    """Rear height less front height at the named places [m].
+
+    Wrong between cars: it means what the two named places mean.
+    """
+    return axle_height[..., REAR] - axle_height[..., FRONT]
+
+
+@figure(label="Side to side", quantity="height", shape=Shape.AXLE, formula="left − right", source=TAPE,
+        sign="+ left higher")  # fmt: skip
+def height_split(ride_height: Array) -> Array:
+    """Left height less right of each axle [m].
+
+    Wrong where the two named places are not alike on both sides.
+    """
+    return ride_height[..., 0::2] - ride_height[..., 1::2]
+
+
+@figure(label="Droop read", quantity="height", shape=Shape.CORNER,
+        formula="height at full extension − ride height", source=TAPE)  # fmt: skip
+def droop_read(lifted_height: Array, ride_height: Array) -> Array:
+    """Body travel from ride height to the wheel hanging at its stop [m].
+
+    Refused where lifting lowered the body. Wrong with the damper on, if the arms bend.
+    """
+    droop = lifted_height - ride_height
+    refuse(droop < 0, Shape.CORNER, "lifted_height",
+           "the lifted height must not be below the ride height.")  # fmt: skip
+    return droop

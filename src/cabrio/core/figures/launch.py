@@ -1,0 +1,126 @@
+"""The launch as a steady state: load moved, bodies moved, strokes left (reference §8)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..constants import STANDARD_GRAVITY
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import FRONT, REAR, axle_mean, refuse
+
+GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"
+CAR = Shape.CAR
+
+
+@figure(label="Front axle mass", quantity="mass", shape=CAR, formula="front share · total",
+        source=GILLESPIE)  # fmt: skip
+def front_axle_mass(front_share: Array, total_mass: Array) -> Array:
+    """What the two front pads carry [kg].
+
+    Wrong where fuel or driver were not as they run.
+    """
+    return front_share * total_mass
+
+
+@figure(label="Launch load transfer", quantity="force", shape=CAR, formula="ΔW = m·a·h / L",
+        source=GILLESPIE)  # fmt: skip
+def launch_transfer(
+    total_mass: Array, launch_acceleration: Array, cg_height: Array, wheelbase: Array,
+    front_axle_mass: Array,
+) -> Array:  # fmt: skip
+    """Load that leaves the front axle for the rear at the launch shown [N], both wheels together.
+
+    Refused where it exceeds what the front axle stands on: the front wheels are up. Wrong in the
+    first tenths, while the body is still moving.
+    """
+    moved = total_mass * launch_acceleration * cg_height / wheelbase
+    refuse(moved > front_axle_mass * STANDARD_GRAVITY, CAR, "launch_acceleration",
+           "at this launch the front wheels are up: the load transfer exceeds the front axle's "
+           "static load.")  # fmt: skip
+    return moved
+
+
+@figure(label="Rear separation", quantity="height", shape=CAR,
+        formula="(AS − 1)·ΔW / (2·k_w)", source=GILLESPIE, sign="+ separates, − squats")  # fmt: skip
+def rear_separation(launch_transfer: Array, anti_squat: Array, wheel_rate: Array) -> Array:
+    """Body away from the axle at the rear, settled at the launch shown [m].
+
+    Wrong beyond the droop or bump travel there is, and before the damper has let it get there.
+    """
+    return (anti_squat - 1) * launch_transfer / (2 * axle_mean(wheel_rate)[..., REAR])
+
+
+@figure(label="Rear tyre squash", quantity="height", shape=CAR, formula="ΔW / (2·k_t)",
+        source=GILLESPIE)  # fmt: skip
+def rear_tyre_squash(launch_transfer: Array, tyre_rate: Array) -> Array:
+    """How far the launch presses the rear tyres down [m].
+
+    Wrong on wrinkle-wall tyres, which also grow and wind up.
+    """
+    return launch_transfer / (2 * axle_mean(tyre_rate)[..., REAR])
+
+
+@figure(label="Front rise, free", quantity="height", shape=CAR, formula="ΔW / (2·k_w)",
+        source=GILLESPIE)  # fmt: skip
+def front_rise_free(launch_transfer: Array, wheel_rate: Array) -> Array:
+    """How far the front would rise at the wheel with no limiter [m].
+
+    Wrong where the springs come loose on the way: see what is left at full droop.
+    """
+    return launch_transfer / (2 * axle_mean(wheel_rate)[..., FRONT])
+
+
+@figure(label="Front rise", quantity="height", shape=CAR, formula="least of free rise and limiter",
+        source=GILLESPIE)  # fmt: skip
+def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
+    """How far the front rises at the wheel, up to its limiter [m].
+
+    Wrong where the limiter is a strap that stretches.
+    """
+    return np.minimum(front_rise_free, front_limiter)
+
+
+@figure(label="Shaft showing in the launch", quantity="height", shape=CAR,
+        formula="shaft showing + separation · MR_d", source=GILLESPIE)  # fmt: skip
+def shaft_in_launch(
+    shaft_showing: Array, rear_separation: Array, damper_motion_ratio: Array
+) -> Array:
+    """Rear damper shaft visible while launching [m]; it must stay between closed and full stroke.
+
+    Wrong where the mount gives way under the load.
+    """
+    ratio = axle_mean(damper_motion_ratio)[..., REAR]
+    return shaft_showing[..., REAR] + rear_separation * ratio
+
+
+@figure(label="Stroke left open in the launch", quantity="height", shape=CAR,
+        formula="stroke − shaft showing in the launch", source=GILLESPIE,
+        sign="− tops out by that much")  # fmt: skip
+def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
+    """What the rear damper can still open while launching [m]; below zero it tops out.
+
+    Wrong where a limiter stops the axle first.
+    """
+    return damper_stroke[..., REAR] - shaft_in_launch
+
+
+@figure(label="Damper closes by", quantity="height", shape=Shape.AXLE,
+        formula="bump travel · MR_d", source=GILLESPIE)  # fmt: skip
+def shaft_needed_in_bump(bump_travel: Array, damper_motion_ratio: Array) -> Array:
+    """Damper stroke that full bump takes, mean of both sides [m].
+
+    Wrong where a bump rubber stops the wheel earlier.
+    """
+    return axle_mean(bump_travel * damper_motion_ratio)
+
+
+@figure(label="Damper left to close", quantity="height", shape=Shape.AXLE,
+        formula="shaft showing − bump travel · MR_d", source=GILLESPIE,
+        sign="− bottoms by that much")  # fmt: skip
+def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Array:
+    """Shaft left at full bump [m]; below zero the damper bottoms before the wheel's stop.
+
+    Wrong where a bump rubber stops the wheel earlier.
+    """
+    return shaft_showing - shaft_needed_in_bump

@@ -1,0 +1,225 @@
+"""Side view of a live axle at ride height: instant centre, anti-squat, bars, pinion (reference §8).
+
+Bolts (…, 4) are upper chassis, upper axle, lower chassis, lower axle; x ahead of the rear axle centre
+line, z above the ground. Through travel see `geometry.four_bar` and `solve.side_view`.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..errors import Impossible
+from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
+from ..geometry.plane import is_coincident
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import refuse
+
+RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"
+GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 7"
+CAR = Shape.CAR
+
+
+def _centre(bolt_x: Array, bolt_z: Array) -> Array:
+    for upper in (0, 2):
+        short = np.hypot(bolt_x[..., upper] - bolt_x[..., upper + 1],
+                         bolt_z[..., upper] - bolt_z[..., upper + 1]) < 1e-6  # fmt: skip
+        refuse(short, CAR, "bolt_x", "both bolts of a bar lie in one place: measure it again.")
+    centre = instant_centre(bolt_x, bolt_z)
+    refuse(is_coincident(centre), CAR, "bolt_z",
+           "upper and lower bar lie on one line: no instant centre is singled out.")  # fmt: skip
+    return centre
+
+
+def _finite(centre: Array) -> None:
+    if np.any(centre[..., 2] == 0):
+        at = int(np.argmax(np.asarray(centre[..., 2] == 0).reshape(-1)))
+        x, z, _ = centre.reshape(-1, 3)[at]
+        slope = f"with a slope of {z / x:+.4f}" if abs(x) > 1e-12 else "upright"
+        raise Impossible(
+            f"The bars are parallel, {slope}: the instant centre lies at infinity. Anti-squat still "
+            "holds.", number="bolt_x")  # fmt: skip
+
+
+@figure(label="Slope to the instant centre", quantity="slope", shape=CAR,
+        formula="z_IC / x_IC, or the bars' own slope where parallel", source=RCVD,
+        sign="+ rises to the front")  # fmt: skip
+def swing_slope(bolt_x: Array, bolt_z: Array) -> Array:
+    """Slope of the line from the rear contact patch to the instant centre [-].
+
+    Parallel bars give their own slope. Refused where the instant centre is straight above the axle.
+    Wrong where brakes or drive are not carried by the axle housing.
+    """
+    centre = _centre(bolt_x, bolt_z)
+    x, z = centre[..., 0], centre[..., 1]
+    refuse(np.abs(x) <= 1e-9 * np.hypot(x, z), CAR, "bolt_x",
+           "the instant centre is straight above the axle: anti-squat has no value there.")  # fmt: skip
+    return z / x
+
+
+@figure(label="IC ahead of the axle", quantity="dimension", shape=CAR,
+        formula="x where the two bar lines meet", source=RCVD, sign="+ ahead of the axle")  # fmt: skip
+def ic_x(bolt_x: Array, bolt_z: Array) -> Array:
+    """Length of the instant centre [m], from the rear axle forward.
+
+    Refused where the bars are parallel: it is then at infinity, with their slope. Wrong where the
+    rod ends or bushings give: the working centre wanders.
+    """
+    centre = _centre(bolt_x, bolt_z)
+    _finite(centre)
+    return centre[..., 0] / centre[..., 2]
+
+
+@figure(label="IC above the ground", quantity="dimension", shape=CAR,
+        formula="z where the two bar lines meet", source=RCVD)  # fmt: skip
+def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
+    """Height of the instant centre [m], above the ground.
+
+    Refused where the bars are parallel. Wrong where the rod ends or bushings give.
+    """
+    centre = _centre(bolt_x, bolt_z)
+    _finite(centre)
+    return centre[..., 1] / centre[..., 2]
+
+
+@figure(label="Anti-squat", quantity="anti", shape=CAR,
+        formula="AS = (z_IC / x_IC) / (h_CG / L)", source=RCVD)  # fmt: skip
+def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
+    """Share of the launch's load transfer that the links carry at once [1 = 100 %], axle mass neglected.
+
+    Load gained by the rear is m·a·h/L whatever it is: this sets how fast, and which way the body goes.
+    Wrong where the drive is not carried by the housing (independent rear), or the CG height is a rule
+    of thumb: it moves in proportion.
+    """
+    return swing_slope * wheelbase / cg_height
+
+
+@figure(label="Anti-lift in braking", quantity="anti", shape=CAR, formula="AS · rear brake share",
+        source=GILLESPIE)  # fmt: skip
+def anti_lift(anti_squat: Array, rear_brake_share: Array) -> Array:
+    """Share of the braking load transfer that holds the rear down through its links [1 = 100 %].
+
+    Wrong where the brakes are not on the axle housing (inboard, or floating calipers).
+    """
+    return anti_squat * rear_brake_share
+
+
+@figure(label="Upper bar", quantity="dimension", shape=CAR, formula="√(Δx² + Δz²)", source=RCVD)
+def upper_bar_length(bolt_x: Array, bolt_z: Array) -> Array:
+    """Length of the upper bar in side view, bolt to bolt [m].
+
+    Wrong where the bar runs across the car too: its true length is greater.
+    """
+    return np.hypot(bolt_x[..., 0] - bolt_x[..., 1], bolt_z[..., 0] - bolt_z[..., 1])
+
+
+@figure(label="Lower bar", quantity="dimension", shape=CAR, formula="√(Δx² + Δz²)", source=RCVD)
+def lower_bar_length(bolt_x: Array, bolt_z: Array) -> Array:
+    """Length of the lower bar in side view, bolt to bolt [m].
+
+    Wrong where the bar runs across the car too: its true length is greater.
+    """
+    return np.hypot(bolt_x[..., 2] - bolt_x[..., 3], bolt_z[..., 2] - bolt_z[..., 3])
+
+
+def _slope(bolt_x: Array, bolt_z: Array, axle: int) -> Array:
+    run = bolt_x[..., axle - 1] - bolt_x[..., axle]
+    refuse(np.abs(run) < 1e-9, CAR, "bolt_x", "a bar stands upright in side view.")
+    slope: Array = (bolt_z[..., axle - 1] - bolt_z[..., axle]) / run
+    return slope
+
+
+@figure(label="Upper bar slope", quantity="slope", shape=CAR,
+        formula="Δz / Δx", source=RCVD, sign="+ uphill to the front")  # fmt: skip
+def upper_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
+    """Rise of the upper bar to the front [-]. Refused where it stands upright.
+
+    Wrong away from ride height.
+    """
+    return _slope(bolt_x, bolt_z, UPPER_AXLE)
+
+
+@figure(label="Lower bar slope", quantity="slope", shape=CAR,
+        formula="Δz / Δx", source=RCVD, sign="+ uphill to the front")  # fmt: skip
+def lower_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
+    """Rise of the lower bar to the front [-]; level or slightly up on a stock-type car.
+
+    Wrong away from ride height.
+    """
+    return _slope(bolt_x, bolt_z, LOWER_AXLE)
+
+
+@figure(label="Bar lines apart at the axle", quantity="dimension", shape=CAR,
+        formula="e = z_upper(0) − z_lower(0)", source=RCVD)  # fmt: skip
+def bar_lines_apart(bolt_x: Array, bolt_z: Array) -> Array:
+    """Vertical distance of the two bar lines in the axle's plane [m]: the lever of a bar's length.
+
+    Refused where a bar stands upright or the lines cross there.
+
+    Wrong where the bars also run across the car.
+    """
+    upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
+    refuse((np.abs(upper[..., 1]) < 1e-9) | (np.abs(lower[..., 1]) < 1e-9), CAR, "bolt_x",
+           "a bar stands upright in side view.")  # fmt: skip
+    apart = lower[..., 2] / lower[..., 1] - upper[..., 2] / upper[..., 1]
+    refuse(np.abs(apart) < 1e-6, CAR, "bolt_z", "the two bar lines cross at the axle.")
+    return apart
+
+
+@figure(label="Pinion change per bump", quantity="angle_per_travel", shape=CAR,
+        formula="−1 / x_IC", source=RCVD, sign="− nose goes down in bump")  # fmt: skip
+def pinion_per_bump(bolt_x: Array, bolt_z: Array) -> Array:
+    """How the housing turns as the axle rises [rad/m]; parallel bars do not turn it: zero.
+
+    Wrong over a large travel: it is the slope at ride height, see the travel sweep.
+    """
+    centre = _centre(bolt_x, bolt_z)
+    refuse(np.abs(centre[..., 0]) < 1e-12, CAR, "bolt_x",
+           "the instant centre is straight above the axle.")  # fmt: skip
+    return -centre[..., 2] / centre[..., 0]
+
+
+@figure(label="Shaft slope", quantity="angle", shape=CAR,
+        formula="atan((z_gearbox − z_pinion) / (x_gearbox − x_pinion))", source=GILLESPIE,
+        sign="+ uphill to the front")  # fmt: skip
+def shaft_slope(
+    pinion_joint_x: Array, pinion_joint_z: Array, gearbox_joint_x: Array, gearbox_joint_z: Array
+) -> Array:
+    """Slope of the propeller shaft at ride height [rad].
+
+    Refused where the gearbox joint is not ahead. Wrong where the shaft is in two pieces.
+    """
+    ahead = gearbox_joint_x - pinion_joint_x
+    refuse(ahead <= 0, CAR, "gearbox_joint_x",
+           "the gearbox joint must be ahead of the pinion joint.")  # fmt: skip
+    return np.arctan2(gearbox_joint_z - pinion_joint_z, ahead)
+
+
+@figure(label="Pinion slope", quantity="angle", shape=CAR, formula="pinion angle + shaft slope",
+        source=GILLESPIE, sign="+ uphill to the front")  # fmt: skip
+def pinion_slope(pinion_angle: Array, shaft_slope: Array) -> Array:
+    """Slope of the pinion's own axis at ride height [rad].
+
+    Wrong where the pinion angle was read in another state than the shaft's joints.
+    """
+    return pinion_angle + shaft_slope
+
+
+@figure(label="Rear joint angle", quantity="angle", shape=CAR, formula="|pinion angle|",
+        source=GILLESPIE)  # fmt: skip
+def rear_joint_angle(pinion_angle: Array) -> Array:
+    """Operating angle of the rear universal joint at ride height, in side view [rad].
+
+    Wrong where the shaft also runs across the car: add that angle in plan.
+    """
+    return np.abs(pinion_angle)
+
+
+@figure(label="Front joint angle", quantity="angle", shape=CAR,
+        formula="|shaft slope − gearbox slope|", source=GILLESPIE)  # fmt: skip
+def front_joint_angle(shaft_slope: Array, gearbox_slope: Array) -> Array:
+    """Operating angle of the front universal joint at ride height, in side view [rad].
+
+    Wrong where the shaft also runs across the car: add that angle in plan.
+    """
+    return np.abs(shaft_slope - gearbox_slope)

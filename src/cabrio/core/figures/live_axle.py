@@ -1,0 +1,134 @@
+"""What locates a live axle sideways, and how its arms steer it (reference §9)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..errors import Impossible
+from ..geometry.plane import NEGLIGIBLE, cross
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import refuse
+
+DIXON = "Dixon, Suspension Geometry and Computation, ch. 9"
+CAR, SIDE = Shape.CAR, Shape.SIDE
+CHASSIS, AXLE_END = range(2)
+
+
+@figure(label="Track bar roll centre", quantity="height", shape=CAR,
+        formula="height where the bar crosses the centre line", source=DIXON)  # fmt: skip
+def track_bar_roll_centre(track_bar_y: Array, track_bar_z: Array) -> Array:
+    """Roll centre of an axle on a track bar [m] above the ground, at ride height.
+
+    Refused where the bar stands upright. Wrong away from ride height: it moves as the body does.
+    """
+    run = track_bar_y[..., AXLE_END] - track_bar_y[..., CHASSIS]
+    refuse(np.abs(run) < 1e-9, CAR, "track_bar_y", "the track bar stands upright.")
+    rise = track_bar_z[..., AXLE_END] - track_bar_z[..., CHASSIS]
+    height: Array = track_bar_z[..., CHASSIS] - track_bar_y[..., CHASSIS] * rise / run
+    return height
+
+
+def convergence(bolt_x: Array, bolt_y: Array, bolt_z: Array, chassis: int) -> Array:
+    """Where a mirrored pair of bars meets in the centre plane: homogeneous (x, z, w), w = 0 if never."""
+    axle = chassis + 1
+    here, there = bolt_y[..., axle], bolt_y[..., chassis]
+    w = here - there
+    w = np.where(np.abs(w) < NEGLIGIBLE, 0.0, w)
+    # a parallel pair meets at infinity, in the direction in which its bars run
+    x = np.where(w == 0, bolt_x[..., chassis] - bolt_x[..., axle],
+                 here * bolt_x[..., chassis] - there * bolt_x[..., axle])  # fmt: skip
+    z = np.where(w == 0, bolt_z[..., chassis] - bolt_z[..., axle],
+                 here * bolt_z[..., chassis] - there * bolt_z[..., axle])  # fmt: skip
+    return np.stack(np.broadcast_arrays(x, z, w), axis=-1)
+
+
+def _roll_axis(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
+    upper, lower = (convergence(bolt_x, bolt_y, bolt_z, chassis) for chassis in (0, 2))
+    if np.any((upper[..., 2] == 0) & (lower[..., 2] == 0)):
+        raise Impossible(
+            "Two parallel pairs do not locate the axle sideways: give the track bar or the Watt's "
+            "link.", number="bolt_y")  # fmt: skip
+    axis = cross(upper, lower)
+    flat = np.abs(axis[..., 1]) <= 1e-12 * np.abs(axis).max(axis=-1)
+    refuse(flat, CAR, "bolt_y", "the two pairs meet on one upright line: no roll axis.")
+    return axis
+
+
+@figure(label="Roll centre of the arms", quantity="height", shape=CAR,
+        formula="line through both convergence points, at the axle", source=DIXON)  # fmt: skip
+def arms_roll_centre(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
+    """Roll centre of an axle on triangulated arms [m] above the ground, at ride height.
+
+    One parallel pair: through the other's point, parallel to it. Refused where both are parallel.
+    Wrong where a track bar is fitted as well: the two then fight.
+    """
+    axis = _roll_axis(bolt_x, bolt_y, bolt_z)
+    return -axis[..., 2] / axis[..., 1]
+
+
+@figure(label="Axle roll axis slope", quantity="slope", shape=CAR,
+        formula="slope of the same line", source=DIXON, sign="+ rises to the front")  # fmt: skip
+def arms_roll_axis_slope(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
+    """Slope of the line the axle rolls about [-]: rising to the front it steers the axle in roll.
+
+    Wrong where a track bar is fitted as well.
+    """
+    axis = _roll_axis(bolt_x, bolt_y, bolt_z)
+    return -axis[..., 0] / axis[..., 1]
+
+
+def arm_shift_over(length: Array, rise: Array, travel: Array) -> Array:
+    """Forward shift of the axle end of an arm after a travel [m]; rise and travel + upward.
+
+    x = l·(cos θ₀ − cos θ). Raises Impossible where the arm cannot reach. Lengths broadcast.
+    """
+    start, end = rise / length, (rise + travel) / length
+    beyond = (np.abs(start) > 1) | (np.abs(end) > 1)
+    refuse(beyond, SIDE, "arm_length", "the arm is too short for that height and travel.")
+    answer: Array = length * (np.sqrt(1 - start**2) - np.sqrt(1 - end**2))
+    return answer
+
+
+@figure(label="Travel at the arms", quantity="height", shape=SIDE,
+        formula="mean ± ½·(d_L − d_R)·spacing / track", source=DIXON, sign="+ bump")  # fmt: skip
+def arm_travel(asked_travel: Array, link_spacing: Array, track: Array) -> Array:
+    """Travel of the axle over each arm for the wheel travels looked at [m].
+
+    Wrong where the axle housing or its brackets twist.
+    """
+    mean = asked_travel.mean(axis=-1)
+    half = 0.5 * (asked_travel[..., 0] - asked_travel[..., 1]) * link_spacing / track[..., 1]
+    return np.stack([mean + half, mean - half], axis=-1)
+
+
+@figure(label="Axle forward at the arm", quantity="fine_dimension", shape=SIDE,
+        formula="x = l·(cos θ₀ − cos(asin(sin θ₀ + h/l)))", source=DIXON,
+        sign="+ lead: forward of where it stood")  # fmt: skip
+def arm_shift(arm_length: Array, arm_rise: Array, arm_travel: Array) -> Array:
+    """How far the arc of each arm carries the axle forward over that travel [m].
+
+    Refused where the arm is too short. Wrong on a leaf by the choice of its effective length: where
+    it starts, above or below level, matters more.
+    """
+    return arm_shift_over(arm_length, arm_rise, arm_travel)
+
+
+@figure(label="Rear steer", quantity="fine_angle", shape=CAR,
+        formula="(Δx_R − Δx_L) / arm spacing", source=DIXON, sign="+ rear wheels aim left")  # fmt: skip
+def rear_steer(arm_shift: Array, link_spacing: Array) -> Array:
+    """How far the arms turn the axle in plan over that travel [rad].
+
+    Wrong where the bushings give more than the arms steer.
+    """
+    return (arm_shift[..., 1] - arm_shift[..., 0]) / link_spacing
+
+
+@figure(label="Left lead gained", quantity="fine_dimension", shape=CAR, formula="Δx_L − Δx_R",
+        source=DIXON, sign="+ left end goes forward")  # fmt: skip
+def left_lead_change(arm_shift: Array) -> Array:
+    """Lead of the left end over the right one that the travel adds [m], at the arms.
+
+    Wrong as the whole lead: add what the axle stands at.
+    """
+    return arm_shift[..., 0] - arm_shift[..., 1]

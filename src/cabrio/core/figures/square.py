@@ -1,0 +1,111 @@
+"""Is the axle square, which bars to move, and is its housing straight (reference §9)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..constants import HOUSING_BEND_LIMIT
+from ..quantities import Shape
+from ..registry import Array, figure
+from .shapes import refuse
+
+TRIANGLE = "Plane triangles; equal diagonals mean square only on a centred axle"
+VECTOR = "A bend turns with the axle: opposite readings differ by its two parts"
+CAR = Shape.CAR
+
+
+@figure(label="Axle skew", quantity="fine_angle", shape=CAR,
+        formula="sin(ψ + atan(e/x))·√(x² + e²) = (D_L² − D_R²) / 2w", source=TRIANGLE,
+        sign="+ left end behind")  # fmt: skip
+def axle_skew(
+    diagonal: Array, plumb_distance: Array, axle_offset: Array, axle_points: Array
+) -> Array:
+    """Turn of the axle in plan from its diagonals, its offset counted in [rad].
+
+    Refused where the diagonals cannot belong to one axle. Wrong where the points are taken on the
+    tube instead of a machined face.
+    """
+    left, right = diagonal[..., 0], diagonal[..., 1]
+    reach = np.hypot(plumb_distance, axle_offset)
+    sine = (left**2 - right**2) / (2 * axle_points * reach)
+    refuse(np.abs(sine) > 1, CAR, "diagonal",
+           "these two diagonals cannot belong to one axle: measure them again.")  # fmt: skip
+    return np.arcsin(sine) - np.arctan2(axle_offset, plumb_distance)
+
+
+@figure(label="Left end behind", quantity="fine_dimension", shape=CAR, formula="w·sin ψ",
+        source=TRIANGLE, sign="+ left end behind")  # fmt: skip
+def left_end_behind(axle_skew: Array, axle_points: Array) -> Array:
+    """How far the left measured point stands behind the right one [m].
+
+    Wrong where the points are taken on the tube instead of a machined face.
+    """
+    return axle_points * np.sin(axle_skew)
+
+
+@figure(label="Simple square move", quantity="fine_dimension", shape=CAR,
+        formula="ΔD·(D / x)", source=TRIANGLE, sign="+ left side forward")  # fmt: skip
+def simple_square_move(diagonal: Array, plumb_distance: Array) -> Array:
+    """The workshop's rule: move the long side forward by this much [m].
+
+    Wrong where the axle stands off centre: use the skew.
+    """
+    longer = diagonal[..., 0] - diagonal[..., 1]
+    answer: Array = longer * diagonal.mean(axis=-1) / plumb_distance
+    return answer
+
+
+@figure(label="Bars to move", quantity="fine_dimension", shape=CAR, formula="spacing·sin ψ",
+        source=TRIANGLE, sign="+ shorten the left bars")  # fmt: skip
+def square_bar_move(axle_skew: Array, link_spacing: Array) -> Array:
+    """How far the bars of the trailing side are to be shortened, or half of it on each side [m].
+
+    Upper and lower alike; with triangulated uppers the lowers only. Re-check pinion and preload after.
+
+    Wrong where left and right bars do not mirror each other.
+    """
+    return link_spacing * np.sin(axle_skew)
+
+
+@figure(label="Bars to move, in flats", quantity="flats", shape=CAR,
+        formula="move / length per flat", source=TRIANGLE, sign="+ shorten the left bars")  # fmt: skip
+def square_flats(square_bar_move: Array, length_per_flat: Array) -> Array:
+    """The same move in flats of one bar. Refused where the bars carry no thread [flats].
+
+    Wrong where only one end of the bar is threaded and the other pitch was given too.
+    """
+    refuse(length_per_flat <= 0, CAR, "right_hand_pitch",
+           "the bars carry no thread: give its pitch.")  # fmt: skip
+    return square_bar_move / length_per_flat
+
+
+@figure(label="Housing bend", quantity="fine_dimension", shape=CAR,
+        formula="√((front − rear)² + (top − bottom)²)", source=VECTOR)  # fmt: skip
+def housing_bend(housing_reading: Array) -> Array:
+    """Bend of the housing at the diameter measured, free of clock position [m].
+
+    Wrong where bearings have play or flanges run out: turn the flange and read again first.
+    """
+    front, top, rear, bottom = (housing_reading[..., i] for i in range(4))
+    return np.hypot(front - rear, top - bottom)
+
+
+@figure(label="Housing spread", quantity="fine_dimension", shape=CAR, formula="largest − least",
+        source=VECTOR)  # fmt: skip
+def housing_spread(housing_reading: Array) -> Array:
+    """Largest less least of the four readings [m]: what a tape alone would have told.
+
+    Wrong as the bend itself: between two clock positions it reads up to 30 % low.
+    """
+    spread: Array = housing_reading.max(axis=-1) - housing_reading.min(axis=-1)
+    return spread
+
+
+@figure(label="Housing bend limit", quantity="fine_dimension", shape=CAR,
+        formula="1.5 mm · measuring diameter / rotor diameter", source="Workshop default, team-editable")  # fmt: skip
+def housing_limit(bend_diameter: Array, rotor_diameter: Array) -> Array:
+    """Most bend to run with, at the diameter measured [m]: the same bend reads more further out.
+
+    Wrong where the axle's maker or the rule book says otherwise: they win.
+    """
+    return HOUSING_BEND_LIMIT * bend_diameter / rotor_diameter

@@ -1,0 +1,203 @@
+"""Orders of work, rules from a driver's words, cautions and jobs: the tables behind advice and rechecks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from ..quantities import PLACES, Shape
+from ..registry import numbers
+from .tables import DISCIPLINES, Words, rows
+
+TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down")
+GROUPS = {
+    "front": ("LF", "RF"), "rear": ("LR", "RR"), "all": PLACES[Shape.CORNER],
+    "left": ("LF", "LR"), "right": ("RF", "RR"),
+}  # fmt: skip
+STIFFNESS = ("spring", "bar_hole", "compression_clicks", "rebound_clicks")
+"""Numbers of which softer and stiffer mean something; of all others more and less do."""
+
+
+@dataclass(frozen=True)
+class Caution:
+    """A short warning, said at the step it belongs to."""
+
+    id: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Job:
+    """Work that is no number on a slip, and yet upsets readings."""
+
+    id: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Procedure:
+    """An order of work. `school` names it where others hold another one."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+    school: str = ""
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: what to do, at which station, the readings it takes and the cautions it carries.
+
+    The conditions under which a reading counts and what upsets it belong to the reading itself.
+    """
+
+    procedure: str
+    label: str
+    do: str
+    station: str
+    readings: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Symptom:
+    """What a driver says the car does."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A symptom in some phases → one change, with its reason and its costs.
+
+    `change` is "number place toward"; `figures` are those whose move shows its size on a car.
+    """
+
+    symptom: str
+    phases: tuple[str, ...]
+    change: str
+    figures: tuple[str, ...]
+    reason: str
+    costs: str
+    steps: int = 1
+    school: str = ""
+
+    @property
+    def number(self) -> str:
+        return self.change.split()[0]
+
+    @property
+    def toward(self) -> str:
+        return self.change.split()[2]
+
+    @property
+    def places(self) -> tuple[str, ...]:
+        """The places the change touches: left and right alike."""
+        said, shape = self.change.split()[1], numbers()[self.number].shape
+        if said in shape.places:
+            return (said,)
+        if shape is Shape.CORNER:
+            return GROUPS.get(said, ())
+        return shape.places if said == "all" else ()
+
+
+@dataclass(frozen=True)
+class Effort:
+    """How long a change of a number takes on the stands [min]; a start, team-editable."""
+
+    number: str
+    minutes: int
+
+
+@dataclass(frozen=True)
+class Felt:
+    """How much of a figure a driver feels, SI; a start, team-editable."""
+
+    number: str
+    amount: float
+
+
+@dataclass(frozen=True)
+class Work:
+    procedures: tuple[Procedure, ...]
+    steps: tuple[Step, ...]
+    cautions: dict[str, Caution]
+    jobs: dict[str, Job]
+    symptoms: dict[str, Symptom]
+    rules: tuple[Rule, ...]
+    effort: dict[str, int]
+    felt: dict[str, float]
+
+    def caution(self, name: str) -> Caution:
+        if name not in self.cautions:
+            raise ValueError(f"there is no caution “{name}”")
+        return self.cautions[name]
+
+    def steps_of(self, procedure: str) -> tuple[Step, ...]:
+        return tuple(step for step in self.steps if step.procedure == procedure)
+
+    def symptoms_for(self, discipline: str) -> tuple[Symptom, ...]:
+        return tuple(one for one in self.symptoms.values() if discipline in one.disciplines)
+
+    @cached_property
+    def rules_by_symptom(self) -> dict[str, tuple[Rule, ...]]:
+        return {
+            name: tuple(rule for rule in self.rules if rule.symptom == name)
+            for name in self.symptoms
+        }
+
+
+def read_work() -> Work:
+    """The tables of procedures.toml and rules.toml, not yet checked."""
+    return Work(
+        procedures=tuple(rows("procedures", "procedure", Procedure)),
+        steps=tuple(rows("procedures", "step", Step)),
+        cautions={row.id: row for row in rows("procedures", "caution", Caution)},
+        jobs={row.id: row for row in rows("procedures", "job", Job)},
+        symptoms={row.id: row for row in rows("rules", "symptom", Symptom)},
+        rules=tuple(rows("rules", "rule", Rule)),
+        effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
+        felt={row.number: row.amount for row in rows("rules", "felt", Felt)},
+    )
+
+
+def check_work(work: Work, words: dict[str, Words], stations: set[str], readings: set[str]) -> None:
+    """Refuse a row that names something that does not exist. Raises ValueError."""
+    procedures = {procedure.id for procedure in work.procedures}
+    for step in work.steps:
+        where = f"step “{step.label}” of {step.procedure}"
+        _known(where, {step.procedure}, procedures)
+        _known(where, {step.station}, stations)
+        _known(where, set(step.readings), readings)
+        _known(where, set(step.cautions), set(work.cautions))
+    for rule in work.rules:
+        where = f"rule {rule.symptom}: {rule.change}"
+        _known(where, {rule.symptom}, set(work.symptoms))
+        disciplines = work.symptoms[rule.symptom].disciplines
+        phases = {phase for name in disciplines for phase in words[name].phases}
+        _known(where, set(rule.phases), phases)
+        _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip})
+        _known(where, {rule.toward}, set(TOWARDS))
+        if not rule.places:
+            raise ValueError(f"{where}: changes no place")
+        if (rule.toward in ("softer", "stiffer")) != (rule.number in STIFFNESS):
+            raise ValueError(f"{where}: says {rule.toward} of {rule.number}")
+        _known(where, set(rule.figures), set(numbers()))
+        _known(where, {rule.number}, set(work.effort))
+        _known(where, set(rule.figures), set(work.felt))
+    for symptom in work.symptoms.values():
+        _known(f"symptom {symptom.id}", set(symptom.disciplines), set(DISCIPLINES))
+        if not work.rules_by_symptom[symptom.id]:
+            raise ValueError(f"symptom {symptom.id} has no rule")
+    if any(minutes <= 0 for minutes in work.effort.values()):
+        raise ValueError("an effort of no minutes")
+    if any(amount <= 0 for amount in work.felt.values()):
+        raise ValueError("a felt amount must be above zero")
+
+
+def _known(where: str, used: set[str], known: set[str]) -> None:
+    unknown = used - known
+    if unknown:
+        raise ValueError(f"{where} names {', '.join(sorted(unknown))}, which is not known")

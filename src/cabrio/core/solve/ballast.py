@@ -1,0 +1,111 @@
+"""How much ballast, or where, for wanted shares (reference §6). Linear, on the standing car."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..errors import Impossible, OutOfRange
+from ..registry import Array
+from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
+
+Share = Literal["front", "left", "cross"]
+PARTS: dict[Share, Array] = {
+    "front": np.array([1.0, 1.0, 0.0, 0.0]),
+    "left": np.array([1.0, 0.0, 1.0, 0.0]),
+    "cross": np.array([0.0, 1.0, 1.0, 0.0]),
+}
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where ballast may go: metres behind the front axle and to the left, and the most it takes [kg]."""
+
+    name: str
+    behind_front: float
+    left: float
+    most: float = float("inf")
+
+
+@dataclass(frozen=True)
+class Ballast:
+    """An answer: this much there, and how the car then stands."""
+
+    place: Place
+    mass: float
+    standing: Standing
+
+
+def response(car: StandingCar, place: Place) -> Array:
+    """Pad change per kilogram put at a place (4,)."""
+    change = Change(ballast=((1.0, place.behind_front, place.left),))
+    return solve(car, change).pads - car.pads
+
+
+def mass_for(car: StandingCar, place: Place, share: Share, target: float) -> Ballast:
+    """The mass at a place that brings a share to its target [0..1].
+
+    Raises Impossible where that place only moves the share away from it, or past what it takes.
+    """
+    if not 0 < target < 1:
+        raise OutOfRange("A share lies between 0 and 1.", number=f"{share}_share", value=target,
+                         allowed="0 to 100 %")  # fmt: skip
+    part = PARTS[share]
+    short = target * car.pads.sum() - part @ car.pads
+    gain = float(part @ response(car, place)) - target
+    mass = short / gain if abs(gain) > 1e-12 else float("inf")
+    if not np.isfinite(mass) or mass < 0:
+        raise Impossible(
+            f"Ballast at {place.name} cannot bring the {share} share to {target:.1%}: it moves it "
+            "the other way. Take mass off there, or use another place.", number=f"{share}_share")  # fmt: skip
+    if mass > place.most:
+        raise Impossible(
+            f"{place.name} would need {mass:.1f} kg and takes {place.most:g} kg at most.",
+            number=f"{share}_share", value=mass, allowed=f"0 to {place.most:g} kg")  # fmt: skip
+    return Ballast(place, mass, _with(car, place, mass))
+
+
+def best_place(car: StandingCar, places: Sequence[Place], share: Share, target: float) -> Ballast:
+    """The allowed place that needs the least mass. Raises Impossible where none will do."""
+    answers = []
+    for place in places:
+        try:
+            answers.append(mass_for(car, place, share, target))
+        except Impossible:
+            continue
+    if not answers:
+        raise Impossible(f"None of the allowed places brings the {share} share to {target:.1%}.",
+                         number=f"{share}_share")  # fmt: skip
+    return min(answers, key=lambda answer: answer.mass)
+
+
+def place_for(car: StandingCar, mass: float, front: float, left: float) -> Ballast:
+    """Where a given mass must go for both a front and a left share.
+
+    Raises OutOfRange for no mass, Impossible where the place lies outside the wheels.
+    """
+    if mass <= 0:
+        raise OutOfRange("The mass to place must be above zero.", number="ballast", value=mass,
+                         allowed="above 0")  # fmt: skip
+    total = car.pads.sum() + mass
+    corner = [response(car, Place("", x, y)) for x, y in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))]
+    rows, right = [], []
+    for share, target in (("front", front), ("left", left)):
+        part = PARTS[share]  # type: ignore[index]
+        here = [float(part @ one) for one in corner]
+        rows.append([here[1] - here[0], here[2] - here[0]])
+        right.append((target * total - part @ car.pads) / mass - here[0])
+    x, y = np.linalg.solve(np.array(rows), np.array(right))
+    if not 0 <= x <= car.wheelbase or abs(y) > car.tracks.max() / 2:
+        raise Impossible(
+            f"{mass:g} kg would have to sit {x:.2f} m behind the front axle and {y:+.2f} m to the "
+            "left, outside the wheels: take more mass.", number="ballast", value=mass)  # fmt: skip
+    place = Place("the place found", float(x), float(y))
+    return Ballast(place, mass, _with(car, place, mass))
+
+
+def _with(car: StandingCar, place: Place, mass: float) -> Standing:
+    return predict(car, Change(ballast=((mass, place.behind_front, place.left),)))

@@ -1,0 +1,93 @@
+"""Link preload from what the pads said: bite per flat, and what a change by itself means (§7)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..errors import Impossible, Missing
+
+MOST_FLATS = 2.0
+"""Flats either way beyond which mass is moved or the links changed instead; team practice."""
+
+
+@dataclass(frozen=True)
+class BiteReading:
+    """Rear pads [kg] at a number of flats, the rest of the setup alike."""
+
+    flats: float
+    left_rear: float
+    right_rear: float
+
+
+@dataclass(frozen=True)
+class Bite:
+    """Rear bite against flats: slope [kg per flat], bite at neutral [kg], and the scatter about it.
+
+    `scatter` is the standard deviation of the readings from the line [kg]; None with two readings.
+    """
+
+    per_flat: float
+    at_neutral: float
+    scatter: float | None
+
+
+def refuse_triangulated(triangulated: bool) -> None:
+    """Raise Impossible for upper arms that cannot carry preload."""
+    if triangulated:
+        raise Impossible(
+            "Triangulated upper arms cannot be preloaded: use the anti-roll bar's drop link.",
+            number="link_preload")  # fmt: skip
+
+
+def loads(flats: float) -> Literal["left rear", "right rear", "none"]:
+    """Which rear wheel a preload presses down: negative flats lengthen the upper right bar."""
+    return "left rear" if flats < 0 else "right rear" if flats > 0 else "none"
+
+
+def beyond_limit(flats: float) -> bool:
+    """Whether mass or the links should be changed instead."""
+    return abs(flats) > MOST_FLATS + 1e-9
+
+
+def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
+    """Least-squares line through (flats, LR − RR).
+
+    Raises Missing where all readings stand at one number of flats: with no slope there is no number.
+    """
+    flats = np.array([one.flats for one in readings], dtype=np.float64)
+    if len(set(flats.tolist())) < 2:
+        raise Missing(
+            "Bite per flat needs readings at two settings: one at neutral and one at a flat.",
+            number="link_preload")  # fmt: skip
+    bite = np.array([one.left_rear - one.right_rear for one in readings])
+    slope, neutral = np.polyfit(flats, bite, 1)
+    off = bite - (slope * flats + neutral)
+    free = len(flats) - 2
+    scatter = float(np.sqrt((off**2).sum() / free)) if free > 0 else None
+    return Bite(float(slope), float(neutral), scatter)
+
+
+def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5) -> float:
+    """Flats that give a wanted rear bite [kg], on the step. Raises Impossible past ±2 flats."""
+    if bite.per_flat == 0:
+        raise Impossible("Flats do not move the bite of this car.", number="link_preload")
+    flats = round((wanted - bite.at_neutral) / bite.per_flat / step) * step
+    if beyond_limit(flats):
+        raise Impossible(
+            f"{wanted:g} kg of bite would take {flats:+g} flats: beyond two flats move mass or change "
+            "the links.", number="link_preload", value=flats, allowed="−2 to +2 flats")  # fmt: skip
+    return flats + 0.0
+
+
+def damage_signal(booked: float, found: float, step: float = 0.5) -> str | None:
+    """What to say where preload changed by itself; None where it is as booked."""
+    if abs(booked - found) < step - 1e-9:
+        return None
+    return (
+        f"Booked {booked:+g}, found {found:+g}: preload that changes by itself is a sign of damage. "
+        "Look for a stretched hole, a crack, a bent housing or a loose bolt before the car rolls."
+    )

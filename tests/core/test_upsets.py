@@ -1,0 +1,68 @@
+"""The recheck table, row by row, as the trade holds it: change → (doubtful, void)."""
+
+import unittest
+
+from cabrio.core.car import Line
+from cabrio.core.errors import UnknownName
+from cabrio.core.knowledge import knowledge
+from cabrio.core.recheck import rechecks
+from cabrio.core.registry import numbers
+
+STANDS = {"droop", "alignment", "bar_neutral"}
+SLIPS = (
+    ("spring", "circuit", {"pads", *STANDS}, {"heights", "bolts"}),
+    ("perch_turns", "circuit", STANDS, {"heights", "pads", "bolts"}),
+    ("bar_hole", "drift", set(), {"bar_neutral", "bolts"}),
+    ("rebound_clicks", "drift", {"clicks"}, set()),
+    ("compression_clicks", "drag", {"clicks"}, set()),
+    ("tyre_pressure", "circuit", {"heights", "pads"}, {"pressures"}),
+    ("camber", "circuit", set(), {"alignment", "bolts"}),
+    ("caster", "drift", set(), {"alignment", "bolts"}),
+    ("toe", "drift", set(), {"alignment", "bolts"}),
+    ("rubber_gap", "circuit", set(), {"clearance", "bolts"}),
+    ("spring", "drag", {"pads", "pinion", *STANDS}, {"heights", "bolts"}),
+    ("front_limiter", "drag", set(), {"droop", "bolts"}),
+    ("link_preload", "drag", set(), {"pads", "preload", "bolts"}),
+    ("upper_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
+    ("lower_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
+)  # fmt: skip
+JOBS = (
+    ("damper_length", "drag", {"pads", "pinion"}, {"heights", "droop", "alignment", "bolts"}),
+    ("tyre_changed", "circuit", {"pads"}, {"heights", "alignment", "clearance", "pressures"}),
+    ("mass_moved", "drift", {"heights"}, {"pads"}),
+    ("bar_length", "drag", set(), {"square", "pinion", "preload", "bolts"}),
+    ("axle_moved", "drag", set(), {"square", "clearance", "bolts"}),
+    ("drop_link", "circuit", {"pads"}, {"bar_neutral", "bolts"}),
+    ("front_end_loosened", "circuit", set(), {"alignment", "bolts"}),
+    ("upright_height", "circuit", set(), {"droop", "bolts"}),
+    ("pivot_loosened", "circuit", set(), {"loaded_torque", "bolts"}),
+    ("damper_changed", "drift", set(), {"clicks", "bolts"}),
+    ("bolted", "drag", set(), {"bolts"}),
+)  # fmt: skip
+
+
+class UpsetTable(unittest.TestCase):
+    def test_every_number_on_a_slip(self) -> None:
+        for name, discipline, doubtful, void in SLIPS:
+            with self.subTest(f"{name}, {discipline}"):
+                found = rechecks([Line(name, "x", 0, 1)], discipline)
+                self.assertEqual({r.kind for r in found if r.verdict == "doubtful"}, doubtful)
+                self.assertEqual({r.kind for r in found if r.verdict == "void"}, void)
+                self.assertTrue(all(r.why and r.how and r.minutes > 0 for r in found))
+
+    def test_every_job_that_is_no_number(self) -> None:
+        for job, discipline, doubtful, void in JOBS:
+            with self.subTest(f"{job}, {discipline}"):
+                found = rechecks([], discipline, [job])
+                self.assertEqual({r.kind for r in found if r.verdict == "doubtful"}, doubtful)
+                self.assertEqual({r.kind for r in found if r.verdict == "void"}, void)
+        self.assertEqual({job for job, *_ in JOBS}, set(knowledge().work.jobs))
+
+    def test_a_job_nobody_knows_is_refused(self) -> None:
+        with self.assertRaisesRegex(UnknownName, "no job called “repaint”"):
+            rechecks([], "circuit", ["repaint"])
+
+    def test_no_change_on_the_slip_goes_without_a_recheck(self) -> None:
+        upset = {name for rule in knowledge().upsets for name in rule.changed}
+        on_slip = {n.name for n in numbers().values() if n.on_slip}
+        self.assertEqual(upset, on_slip | set(knowledge().work.jobs))
