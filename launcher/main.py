@@ -30,7 +30,7 @@ HELP = """\
 ./cabrio cases FOLDER                run worked cases against the core, failures printed
 ./cabrio backup FILE                 write the team's data to a file (pg_dump)
 ./cabrio restore FILE                put such a file back, replacing the data there is
-./cabrio bench                       measure: preview, first load, second start
+./cabrio bench [core]                measure, each beside its limit: the core; preview, first load, start
 ./cabrio shots                       make docs/screenshots from the demo
 ./cabrio schemas                     write docs/openapi.json, the car file's schema and the types
 """

@@ -13,8 +13,9 @@ from scipy.optimize import brentq
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
 from cabrio.core.hardware import NO_BAR, Bar, Blade, BumpRubber
-from cabrio.core.registry import answer
+from cabrio.core.registry import answer, as_array, figures, number_named, run
 from cabrio.core.solve import bars, cg, springs, stops
+from tests.support.plain import everything
 
 from .whole_car import KNOWN, known
 
@@ -252,3 +253,14 @@ class Small(unittest.TestCase):
         ):
             with self.assertRaises(OutOfRange):
                 wrong()
+
+
+class WholeGraph(unittest.TestCase):
+    def test_the_graph_is_what_plain_numpy_says_written_straight_down(self) -> None:
+        arrays = {name: as_array(number_named(name), value) for name, value in KNOWN.items()}
+        worked, plain = run(arrays), everything(arrays)
+        self.assertEqual(worked.refused, {})
+        self.assertEqual(set(plain), set(figures()))
+        for name, value in plain.items():
+            np.testing.assert_allclose(worked.values[name], value, rtol=1e-9, atol=1e-12,
+                                       err_msg=name)  # fmt: skip

@@ -10,7 +10,7 @@ from cabrio.core.quantities import Kind
 from cabrio.core.readings import Reading, Standing, spread_of
 from cabrio.core.registry import Need, numbers
 from cabrio.core.sheet import Origin, Sheet
-from cabrio.core.working import Working, working
+from cabrio.core.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
@@ -37,13 +37,13 @@ def moved(rows: list[tuple[str, str, float | None, float | None]]) -> list[s.Mov
 def figure(sheet: Sheet, name: str) -> s.FigureView:
     worked = numbers()[name].kind is Kind.WORKED
     values = sheet.value(name)
-    told = working(sheet, name) if worked and values is None else None
+    stopped = refusal(sheet, name) if worked and values is None else None
     return s.FigureView(
         values=values,
         status=sheet.status(name),  # type: ignore[arg-type]
         estimated=sheet.estimated(name),
-        missing=needs(told.missing) if told else [],
-        refused=told.refused.sentence if told and told.refused else None,
+        missing=needs(sheet.worked.missing.get(name, ())) if worked else [],
+        refused=stopped.sentence if stopped else None,
     )
 
 

@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cache
 from graphlib import CycleError, TopologicalSorter
+from operator import itemgetter
 from typing import Any
 
 import numpy as np
@@ -262,20 +263,30 @@ def run(
     values, needs = worked.values, needs or {}
     keep = None if wanted is None else upstream(wanted)
     with np.errstate(all="ignore"):  # what is not finite is refused by name where it is handed out
-        for name, entry in figures().items():
+        for name, function, inputs_from in _plan():
             if name in values or (keep is not None and name not in keep):
                 continue  # handed in as known, or nobody asked
             try:
-                inputs = [values[need] for need in entry.needs]
+                inputs = inputs_from(values)
             except KeyError:  # an input is missing, or was refused itself
-                worked.missing[name] = _lacking(entry, worked, needs)
+                worked.missing[name] = _lacking(figures()[name], worked, needs)
                 continue
             try:
-                values[name] = entry.function(*inputs)
+                values[name] = function(*inputs)
             except CoreError as refusal:
                 refusal.number = refusal.number or name
                 worked.refused[name] = refusal
     return worked
+
+
+@cache
+def _plan() -> tuple[tuple[str, Formula, Callable[[Mapping[str, Array]], Any]], ...]:
+    """The figures in order, each with what fetches its inputs in one call."""
+
+    def fetch(needs: tuple[str, ...]) -> Callable[[Mapping[str, Array]], Any]:
+        return itemgetter(*needs) if len(needs) > 1 else lambda values: (values[needs[0]],)
+
+    return tuple((name, entry.function, fetch(entry.needs)) for name, entry in figures().items())
 
 
 def _lacking(entry: Figure, worked: Worked, needs: Mapping[str, Need]) -> tuple[Need, ...]:
@@ -300,6 +311,25 @@ def upstream(names: Iterable[str]) -> set[str]:
         if name in figures():
             waiting.extend(figures()[name].needs)
     return seen
+
+
+@cache
+def roots_of(name: str) -> tuple[str, ...]:
+    """The entered numbers that one is worked from, by name; itself, where it is entered."""
+    return tuple(sorted(one for one in upstream([name]) if one not in figures()))
+
+
+@cache
+def reached_past(root: str, spared: frozenset[str]) -> frozenset[str]:
+    """What a change of one number reaches, where some figures are known not to move with it.
+
+    Whatever is worked from the spared ones alone does not move either.
+    """
+    reached = {root}
+    for name, entry in figures().items():
+        if name not in spared and reached.intersection(entry.needs):
+            reached.add(name)
+    return frozenset(reached)
 
 
 def downstream(names: Iterable[str]) -> set[str]:

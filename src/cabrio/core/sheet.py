@@ -14,7 +14,7 @@ from .fitted import fitted
 from .knowledge import knowledge
 from .quantities import Kind
 from .readings import Reading, Standing, standing
-from .registry import Worked, evaluate, figures, number_named, upstream
+from .registry import Worked, evaluate, figures, number_named, reached_past, roots_of
 
 FITTED_WITH_SPRING = ("spring_rate", "spring_free_length", "spring_solid_length")
 
@@ -60,24 +60,20 @@ class Sheet:
             return None
         return [float(one) for one in array.reshape(-1)]
 
-    def roots(self, name: str) -> list[str]:
-        """The entered numbers this one is worked from (itself, where it is entered)."""
-        return sorted(one for one in upstream([name]) if one not in figures())
-
     def estimated(self, name: str) -> list[str]:
         """Estimated numbers that stain this one."""
         return [
-            one for one in self.roots(name) if one in self.origins and self.origins[one].estimated
+            one for one in roots_of(name) if one in self.origins and self.origins[one].estimated
         ]
 
     def status(self, name: str) -> str:
         """Fresh, doubtful or void: the worst of the readings it is worked from."""
         worst = "fresh"
-        for root in self.roots(name):
+        for root in roots_of(name):
             origin = self.origins.get(root)
-            if origin and name in origin.spares:
+            if origin is None or origin.status == "fresh" or worst == "void":
                 continue
-            if origin and origin.status in ("doubtful", "void") and worst != "void":
+            if name in reached_past(root, origin.spares):
                 worst = origin.status
         return worst
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from .errors import CoreError
 from .quantities import Number
-from .registry import Need, figures, number_named
+from .registry import Need, figures, number_named, roots_of
 from .sheet import Origin, Sheet
 
 
@@ -47,7 +47,7 @@ def working(sheet: Sheet, name: str) -> Working:
         origin=sheet.origins.get(name),
         inputs=tuple(_input(sheet, need) for need in needs),
         missing=_lacking(sheet, number),
-        refused=_refusal(sheet, name),
+        refused=refusal(sheet, name),
         estimated=tuple(sheet.estimated(name)),
         status=sheet.status(name),
         convention=_convention(sheet, name),
@@ -69,7 +69,7 @@ def _input(sheet: Sheet, name: str) -> Input:
     return Input(number, values, origin, assumed, sheet.status(name))
 
 
-def _refusal(sheet: Sheet, name: str) -> CoreError | None:
+def refusal(sheet: Sheet, name: str) -> CoreError | None:
     """The refusal of the figure itself, or of the first one upstream that stopped it."""
     if name in sheet.worked.refused:
         return sheet.worked.refused[name]
@@ -77,7 +77,7 @@ def _refusal(sheet: Sheet, name: str) -> CoreError | None:
     if entry is None or name in sheet.worked.values:
         return None
     for need in entry.needs:
-        found = _refusal(sheet, need)
+        found = refusal(sheet, need)
         if found is not None:
             return found
     return None
@@ -89,6 +89,6 @@ def _convention(sheet: Sheet, name: str) -> str:
         said.append("tyre in series with the suspension")
     elif "frequency" in name or "target" in name:
         said.append("tyre left out")
-    if "motion_ratio" in sheet.roots(name):
+    if "motion_ratio" in roots_of(name):
         said.append("motion ratio as spring travel over wheel travel")
     return "; ".join(said)

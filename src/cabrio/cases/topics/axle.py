@@ -36,7 +36,7 @@ def roll_centre_live_axle(given: dict[str, Any]) -> dict[str, Any]:
         "roll_axis_slope": plain(got["arms_roll_axis_slope"]),
     }
     for name, chassis in (("upper", 0), ("lower", 2)):
-        far, high, w = convergence(x, y, z, chassis).tolist()
+        far, high, w = (float(part) for part in convergence(x, y, z, chassis))
         answers[f"{name}_convergence_m"] = [far / w, high / w] if w else None
     return answers
 

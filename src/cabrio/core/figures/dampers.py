@@ -33,7 +33,7 @@ def damping_ratio(chord: Array, motion_ratio: Array, critical: Array) -> Array:
     return chord * motion_ratio**2 / critical
 
 
-@figure(label="ζ compression, low speed", quantity="proportion", shape=CORNER,
+@figure(label="ζ compression, low", quantity="proportion", shape=CORNER,
         formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
 def compression_ratio_low(
     compression_low: Array, damper_motion_ratio: Array, critical_damping: Array
@@ -45,7 +45,7 @@ def compression_ratio_low(
     return damping_ratio(compression_low, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ compression, high speed", quantity="proportion", shape=CORNER,
+@figure(label="ζ compression, high", quantity="proportion", shape=CORNER,
         formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
 def compression_ratio_high(
     compression_high: Array, damper_motion_ratio: Array, critical_damping: Array
@@ -57,7 +57,7 @@ def compression_ratio_high(
     return damping_ratio(compression_high, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ rebound, low speed", quantity="proportion", shape=CORNER,
+@figure(label="ζ rebound, low", quantity="proportion", shape=CORNER,
         formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
 def rebound_ratio_low(
     rebound_low: Array, damper_motion_ratio: Array, critical_damping: Array
@@ -69,7 +69,7 @@ def rebound_ratio_low(
     return damping_ratio(rebound_low, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ rebound, high speed", quantity="proportion", shape=CORNER,
+@figure(label="ζ rebound, high", quantity="proportion", shape=CORNER,
         formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
 def rebound_ratio_high(
     rebound_high: Array, damper_motion_ratio: Array, critical_damping: Array

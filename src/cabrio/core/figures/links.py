@@ -10,7 +10,7 @@ import numpy as np
 
 from ..errors import Impossible
 from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
-from ..geometry.plane import is_coincident
+from ..geometry.plane import Triple, is_coincident
 from ..quantities import Shape
 from ..registry import Array, figure
 from .shapes import refuse
@@ -20,25 +20,34 @@ GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 7"
 CAR = Shape.CAR
 
 
-def _centre(bolt_x: Array, bolt_z: Array) -> Array:
-    for upper in (0, 2):
-        short = np.hypot(bolt_x[..., upper] - bolt_x[..., upper + 1],
-                         bolt_z[..., upper] - bolt_z[..., upper + 1]) < 1e-6  # fmt: skip
-        refuse(short, CAR, "bolt_x", "both bolts of a bar lie in one place: measure it again.")
+def _centre(bolt_x: Array, bolt_z: Array) -> Triple:
     centre = instant_centre(bolt_x, bolt_z)
-    refuse(is_coincident(centre), CAR, "bolt_z",
-           "upper and lower bar lie on one line: no instant centre is singled out.")  # fmt: skip
+    if not (np.isfinite(centre[0]) & (centre[2] != 0)).all():
+        _refuse_degenerate(bolt_x, bolt_z, centre)
     return centre
 
 
-def _finite(centre: Array) -> None:
-    if np.any(centre[..., 2] == 0):
-        at = int(np.argmax(np.asarray(centre[..., 2] == 0).reshape(-1)))
-        x, z, _ = centre.reshape(-1, 3)[at]
-        slope = f"with a slope of {z / x:+.4f}" if abs(x) > 1e-12 else "upright"
+def _refuse_degenerate(bolt_x: Array, bolt_z: Array, centre: Triple) -> None:
+    """Raise Impossible for a bar of no length, or two bars on one line; parallel ones pass."""
+    short = (np.abs(bolt_x[..., 0::2] - bolt_x[..., 1::2]) < 1e-6) & (
+        np.abs(bolt_z[..., 0::2] - bolt_z[..., 1::2]) < 1e-6
+    )
+    refuse(short, CAR, "bolt_x", "both bolts of a bar lie in one place: measure it again.")
+    refuse(is_coincident(centre), CAR, "bolt_z",
+           "upper and lower bar lie on one line: no instant centre is singled out.")  # fmt: skip
+
+
+def _finite(centre: Triple) -> Triple:
+    """The centre, where it is not at infinity. Raises Impossible with the bars' slope."""
+    x, z, w = (np.asarray(part) for part in centre)
+    if not w.all():
+        at = int(np.argmax((w == 0).reshape(-1)))
+        along, up = float(x.reshape(-1)[at]), float(z.reshape(-1)[at])
+        slope = f"with a slope of {up / along:+.4f}" if abs(along) > 1e-12 else "upright"
         raise Impossible(
             f"The bars are parallel, {slope}: the instant centre lies at infinity. Anti-squat still "
             "holds.", number="bolt_x")  # fmt: skip
+    return centre
 
 
 @figure(label="Slope to the instant centre", quantity="slope", shape=CAR,
@@ -50,24 +59,22 @@ def swing_slope(bolt_x: Array, bolt_z: Array) -> Array:
     Parallel bars give their own slope. Refused where the instant centre is straight above the axle.
     Wrong where brakes or drive are not carried by the axle housing.
     """
-    centre = _centre(bolt_x, bolt_z)
-    x, z = centre[..., 0], centre[..., 1]
+    x, z, _ = _centre(bolt_x, bolt_z)
     refuse(np.abs(x) <= 1e-9 * np.hypot(x, z), CAR, "bolt_x",
            "the instant centre is straight above the axle: anti-squat has no value there.")  # fmt: skip
     return z / x
 
 
 @figure(label="IC ahead of the axle", quantity="dimension", shape=CAR,
-        formula="x where the two bar lines meet", source=RCVD, sign="+ ahead of the axle")  # fmt: skip
+        formula="x where the two bar lines meet", source=RCVD, sign="− behind it")  # fmt: skip
 def ic_x(bolt_x: Array, bolt_z: Array) -> Array:
     """Length of the instant centre [m], from the rear axle forward.
 
     Refused where the bars are parallel: it is then at infinity, with their slope. Wrong where the
     rod ends or bushings give: the working centre wanders.
     """
-    centre = _centre(bolt_x, bolt_z)
-    _finite(centre)
-    return centre[..., 0] / centre[..., 2]
+    x, _, w = _finite(_centre(bolt_x, bolt_z))
+    return x / w
 
 
 @figure(label="IC above the ground", quantity="dimension", shape=CAR,
@@ -77,9 +84,8 @@ def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
 
     Refused where the bars are parallel. Wrong where the rod ends or bushings give.
     """
-    centre = _centre(bolt_x, bolt_z)
-    _finite(centre)
-    return centre[..., 1] / centre[..., 2]
+    _, z, w = _finite(_centre(bolt_x, bolt_z))
+    return z / w
 
 
 @figure(label="Anti-squat", quantity="anti", shape=CAR,
@@ -159,9 +165,9 @@ def bar_lines_apart(bolt_x: Array, bolt_z: Array) -> Array:
     Wrong where the bars also run across the car.
     """
     upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
-    refuse((np.abs(upper[..., 1]) < 1e-9) | (np.abs(lower[..., 1]) < 1e-9), CAR, "bolt_x",
+    refuse((np.abs(upper[1]) < 1e-9) | (np.abs(lower[1]) < 1e-9), CAR, "bolt_x",
            "a bar stands upright in side view.")  # fmt: skip
-    apart = lower[..., 2] / lower[..., 1] - upper[..., 2] / upper[..., 1]
+    apart = lower[2] / lower[1] - upper[2] / upper[1]
     refuse(np.abs(apart) < 1e-6, CAR, "bolt_z", "the two bar lines cross at the axle.")
     return apart
 
@@ -173,10 +179,9 @@ def pinion_per_bump(bolt_x: Array, bolt_z: Array) -> Array:
 
     Wrong over a large travel: it is the slope at ride height, see the travel sweep.
     """
-    centre = _centre(bolt_x, bolt_z)
-    refuse(np.abs(centre[..., 0]) < 1e-12, CAR, "bolt_x",
-           "the instant centre is straight above the axle.")  # fmt: skip
-    return -centre[..., 2] / centre[..., 0]
+    x, _, w = _centre(bolt_x, bolt_z)
+    refuse(np.abs(x) < 1e-12, CAR, "bolt_x", "the instant centre is straight above the axle.")
+    return -w / x
 
 
 @figure(label="Shaft slope", quantity="angle", shape=CAR,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..errors import Impossible
-from ..geometry.plane import NEGLIGIBLE, cross
+from ..geometry.plane import NEGLIGIBLE, Triple, cross
 from ..quantities import Shape
 from ..registry import Array, figure
 from .shapes import refuse
@@ -29,28 +29,27 @@ def track_bar_roll_centre(track_bar_y: Array, track_bar_z: Array) -> Array:
     return height
 
 
-def convergence(bolt_x: Array, bolt_y: Array, bolt_z: Array, chassis: int) -> Array:
-    """Where a mirrored pair of bars meets in the centre plane: homogeneous (x, z, w), w = 0 if never."""
+def convergence(bolt_x: Array, bolt_y: Array, bolt_z: Array, chassis: int) -> Triple:
+    """Where a mirrored pair of bars meets in the centre plane: homogeneous (x, z, w), w = 0 if never.
+
+    A parallel pair meets at infinity, in the direction in which its bars run.
+    """
     axle = chassis + 1
     here, there = bolt_y[..., axle], bolt_y[..., chassis]
     w = here - there
-    w = np.where(np.abs(w) < NEGLIGIBLE, 0.0, w)
-    # a parallel pair meets at infinity, in the direction in which its bars run
-    x = np.where(w == 0, bolt_x[..., chassis] - bolt_x[..., axle],
-                 here * bolt_x[..., chassis] - there * bolt_x[..., axle])  # fmt: skip
-    z = np.where(w == 0, bolt_z[..., chassis] - bolt_z[..., axle],
-                 here * bolt_z[..., chassis] - there * bolt_z[..., axle])  # fmt: skip
-    return np.stack(np.broadcast_arrays(x, z, w), axis=-1)
+    x = here * bolt_x[..., chassis] - there * bolt_x[..., axle]
+    z = here * bolt_z[..., chassis] - there * bolt_z[..., axle]
+    return x, z, np.where(np.abs(w) < NEGLIGIBLE, 0.0, w)
 
 
-def _roll_axis(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
+def _roll_axis(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Triple:
     upper, lower = (convergence(bolt_x, bolt_y, bolt_z, chassis) for chassis in (0, 2))
-    if np.any((upper[..., 2] == 0) & (lower[..., 2] == 0)):
+    if np.any((upper[2] == 0) & (lower[2] == 0)):
         raise Impossible(
             "Two parallel pairs do not locate the axle sideways: give the track bar or the Watt's "
             "link.", number="bolt_y")  # fmt: skip
     axis = cross(upper, lower)
-    flat = np.abs(axis[..., 1]) <= 1e-12 * np.abs(axis).max(axis=-1)
+    flat = np.abs(axis[1]) <= 1e-12 * (np.abs(axis[0]) + np.abs(axis[2]))
     refuse(flat, CAR, "bolt_y", "the two pairs meet on one upright line: no roll axis.")
     return axis
 
@@ -64,7 +63,7 @@ def arms_roll_centre(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     Wrong where a track bar is fitted as well: the two then fight.
     """
     axis = _roll_axis(bolt_x, bolt_y, bolt_z)
-    return -axis[..., 2] / axis[..., 1]
+    return -axis[2] / axis[1]
 
 
 @figure(label="Axle roll axis slope", quantity="slope", shape=CAR,
@@ -75,7 +74,7 @@ def arms_roll_axis_slope(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     Wrong where a track bar is fitted as well.
     """
     axis = _roll_axis(bolt_x, bolt_y, bolt_z)
-    return -axis[..., 0] / axis[..., 1]
+    return -axis[0] / axis[1]
 
 
 def arm_shift_over(length: Array, rise: Array, travel: Array) -> Array:

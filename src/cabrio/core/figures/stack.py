@@ -28,11 +28,9 @@ def _fitted(tender_rate: Array) -> Mask:
 
 
 def stack_travel(force: Array, main: Array, tender: Array, gap: Array) -> Array:
-    """Stack travel [m] under a force [N]."""
-    closed = gap * _fitted(tender) + force / main
-    with np.errstate(divide="ignore", invalid="ignore"):
-        open_ = force / main + force / tender
-    return np.where(force >= tender * gap, closed, open_)
+    """Stack travel [m] under a force [N]: the main spring's, and the tender's up to its gap."""
+    held = np.divide(force, tender, out=np.zeros_like(force * tender), where=_fitted(tender))
+    return force / main + np.minimum(held, gap)
 
 
 def _crossover(main: Array, tender: Array, gap: Array) -> Array:
@@ -46,8 +44,9 @@ def _in_series(main: Array, tender: Array) -> Array:
 def stack_force(travel: Array, main: Array, tender: Array, gap: Array) -> Array:
     """Force [N] of the stack at a travel."""
     closed = main * (travel - gap * _fitted(tender))
-    open_ = _in_series(main, tender) * travel
-    return np.where(travel >= _crossover(main, tender, gap), closed, open_)
+    # past the crossover the main spring alone is stiffer than both in a row ever were
+    open_: Array = np.minimum(_in_series(main, tender) * travel, tender * gap)
+    return np.maximum(closed, open_)
 
 
 def stack_rate_at(travel: Array, main: Array, tender: Array, gap: Array) -> Array:
@@ -58,13 +57,11 @@ def stack_rate_at(travel: Array, main: Array, tender: Array, gap: Array) -> Arra
 
 
 def stack_energy(travel: Array, main: Array, tender: Array, gap: Array) -> Array:
-    """Energy [J] in the stack at a travel from free: the area under its force."""
-    corner, series = _crossover(main, tender, gap), _in_series(main, tender)
-    offset = gap * _fitted(tender)
-    beyond = 0.5 * main * ((travel - offset) ** 2 - (corner - offset) ** 2)
-    return np.where(
-        travel >= corner, 0.5 * series * corner**2 + beyond, 0.5 * series * travel**2
-    )  # fmt: skip
+    """Energy [J] in the stack at a travel from free: the main spring's and the tender's."""
+    force = stack_force(travel, main, tender, gap)
+    in_tender = np.minimum(travel - force / main, gap)
+    energy: Array = 0.5 * (force**2 / main + tender * in_tender**2)
+    return energy
 
 
 def main_compression(travel: Array, main: Array, tender: Array, gap: Array) -> Array:

@@ -14,9 +14,9 @@ import numpy as np
 
 from ..errors import Impossible
 from ..registry import Array
-from .plane import cross, homogeneous, meet
+from .plane import Triple, line_through, meet
 
-UPPER_CHASSIS, UPPER_AXLE, LOWER_CHASSIS, LOWER_AXLE = range(4)
+UPPER_AXLE, LOWER_AXLE = 1, 3
 STEPS, CLOSE_ENOUGH = 30, 1e-14
 
 
@@ -33,23 +33,18 @@ class Moved:
     z: Array
 
 
-def upper_line(x: Array, z: Array) -> Array:
+def upper_line(x: Array, z: Array) -> Triple:
     """The line through the upper bar, from bolts (…, 4)."""
-    return _bar(x, z, UPPER_AXLE, UPPER_CHASSIS)
+    return line_through(x[..., 1], z[..., 1], x[..., 0], z[..., 0])
 
 
-def lower_line(x: Array, z: Array) -> Array:
+def lower_line(x: Array, z: Array) -> Triple:
     """The line through the lower bar, from bolts (…, 4)."""
-    return _bar(x, z, LOWER_AXLE, LOWER_CHASSIS)
+    return line_through(x[..., 3], z[..., 3], x[..., 2], z[..., 2])
 
 
-def _bar(x: Array, z: Array, axle: int, chassis: int) -> Array:
-    return cross(homogeneous(x[..., axle], z[..., axle]),
-                 homogeneous(x[..., chassis], z[..., chassis]))  # fmt: skip
-
-
-def instant_centre(x: Array, z: Array) -> Array:
-    """The instant centre as a homogeneous point (…, 3): W = 0 where the bars are parallel."""
+def instant_centre(x: Array, z: Array) -> Triple:
+    """The instant centre as a homogeneous point: W = 0 where the bars are parallel."""
     return meet(upper_line(x, z), lower_line(x, z))
 
 

@@ -62,7 +62,8 @@ class Condition:
 class Upset:
     """After a change of these numbers, or these jobs, the reading is doubtful or void, and why.
 
-    `spares` are figures worked from it that the change cannot move: a perch never moves front share.
+    `spares` are figures worked from it that the change cannot move, nor what is worked from them alone:
+    a perch never moves front share.
     """
 
     changed: tuple[str, ...]

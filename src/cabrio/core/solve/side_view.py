@@ -11,7 +11,7 @@ import numpy as np
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
 from ..geometry.four_bar import Moved, instant_centre, lower_line, move, upper_line
-from ..geometry.plane import Coincident, Meeting, Point, meeting
+from ..geometry.plane import Coincident, Meeting, Point, line_through, meeting
 from ..hardware import Hole
 from ..registry import Array
 
@@ -111,9 +111,9 @@ def torque_arm(lower: tuple[Hole, Hole], pivot: Hole) -> Meeting:
 
     `lower` is chassis bolt, axle bolt; the pivot's own vertical stands in for the upper bar.
     """
-    chassis, axle = (np.array([*point, 1.0]) for point in lower)
-    upright = np.array([1.0, 0.0, -pivot[0]])
-    return meeting(upright, np.cross(axle, chassis))
+    chassis, axle = (np.asarray(point, dtype=np.float64) for point in lower)
+    upright = (np.asarray(1.0), np.asarray(0.0), np.asarray(-pivot[0]))
+    return meeting(upright, line_through(*axle, *chassis))
 
 
 @dataclass(frozen=True)
@@ -192,9 +192,9 @@ def search_holes(
                              value=value, allowed="above 0")  # fmt: skip
     picks, x, z = sets.grid()
     count = len(picks)
-    centre = instant_centre(x, z)
+    across, high, weight = instant_centre(x, z)
     with np.errstate(divide="ignore", invalid="ignore"):
-        ic_x, ic_z = centre[:, 0] / centre[:, 2], centre[:, 1] / centre[:, 2]
+        ic_x, ic_z = across / weight, high / weight
     ahead = np.isfinite(ic_x) & (ic_x > 0)
     picks = picks[ahead]
     x, z, ic_x, ic_z = (one[ahead] for one in (x, z, ic_x, ic_z))
