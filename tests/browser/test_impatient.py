@@ -43,7 +43,7 @@ class Impatient(BrowserTestCase):
 
     def test_an_impossible_given_value_stays_in_its_field_with_the_reason(self) -> None:
         page = self.open(path="/cars/1/data")
-        field = page.get_by_label("Motion ratio, front", exact=True)
+        field = page.locator("#motion_ratio-LF input")
         for typed, words in [
             ("1.9", "it is then 0.526"),
             ("-1", "must be above 0"),

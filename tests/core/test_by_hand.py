@@ -56,6 +56,7 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "axle_frequency": (0, sqrt(WHEEL / 245) / (2 * pi)),
     "axle_frequency_on_tyre": (0, sqrt(RIDE / 245) / (2 * pi)),
     "frequency_ratio": (0, sqrt(245 / 195)),
+    "flat_ride_speed": (0, 2.5 / (2 * pi * (sqrt(245 / WHEEL) - sqrt(195 / WHEEL)))),
     "target_ratio": (0, 2.0 / 1.5),
     "target_wheel_rate": (0, ASKED),
     "target_spring_rate_on_tyre": (0, ASKED * 200e3 / (200e3 - ASKED) / 0.64),
@@ -89,6 +90,8 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "pinion_per_flat": (0, FLAT / (APART * cos(atan(UPPER)))),
     "rear_bite_share": (0, -0.05),
     "front_axle_mass": (0, 550.0),
+    "upper_bar_force": (0, 6000 * (IC_Z / IC_X - LOWER) / (UPPER - LOWER) * hypot(1, UPPER)),
+    "lower_bar_force": (0, 6000 * (UPPER - IC_Z / IC_X) / (UPPER - LOWER) * hypot(1, LOWER)),
     "front_rise_free": (0, MOVED / 2 / WHEEL),
     "stroke_left_open": (0, 0.16 - 0.08 - (SQUAT - 1) * MOVED / 2 / WHEEL * 0.85),
     "shaft_needed_in_bump": (0, 0.051),
@@ -127,10 +130,15 @@ class ByHand(unittest.TestCase):
                 self.assertAlmostEqual(got, expected, delta=1e-9 * abs(expected))
 
     def test_no_figure_is_left_out(self) -> None:
-        self.assertEqual(set(figures()) - set(BY_HAND) - asked_by_cases(), {"lltd_off_start"})
+        self.assertEqual(
+            set(figures()) - set(BY_HAND) - asked_by_cases(), {"lltd_off_start", "jacking_force"}
+        )
 
-    def test_lltd_off_its_start(self) -> None:
+    def test_what_follows_from_load_transfer(self) -> None:
         got = evaluate(CAR).values
+        # the axle's tyres push 2·a_y·ΔW/g apart, each over a link that slopes 2·z_rc/t
+        wanted = 4 * 9 / G * got["load_transfer"][1] * 0.25 / 1.6
+        self.assertAlmostEqual(float(got["jacking_force"][1]), wanted)
         self.assertAlmostEqual(float(got["lltd_off_start"]),
                                float(got["lltd"]) - float(got["front_share"]) - 0.05)  # fmt: skip
 

@@ -18,6 +18,7 @@ from cabrio.core.solve.side_view import (
     Driveline,
     HoleSets,
     Wanted,
+    anti_squat_band,
     anti_squat_of,
     instant_centre_of,
     search_holes,
@@ -107,6 +108,24 @@ class InstantCentre(unittest.TestCase):
     def test_a_travel_the_bars_cannot_reach(self) -> None:
         with self.assertRaisesRegex(Impossible, "do not reach"):
             move(X, Z, np.asarray(RADIUS), np.array([0.9]))
+
+    def test_a_band_for_a_height_that_is_not_sure(self) -> None:
+        low, high = anti_squat_band(1.2, 0.5, 0.05)
+        self.assertAlmostEqual(low, 1.2 * 0.5 / 0.55)
+        self.assertAlmostEqual(high, 1.2 * 0.5 / 0.45)
+        self.assertEqual(anti_squat_band(1.2, 0.5, 0.0), (1.2, 1.2))
+        with self.assertRaises(OutOfRange):
+            anti_squat_band(1.2, 0.5, 0.5)
+
+    def test_bars_pass_the_drive_on(self) -> None:
+        """Second way: level bars at two heights share the drive by their lever over the ground."""
+        level = {"bolt_x": [0.5, 0.0, 0.5, 0.0], "bolt_z": [0.4, 0.4, 0.2, 0.2],
+                 "total_mass": 1000.0, "launch_acceleration": 10.0}  # fmt: skip
+        got = answer(["upper_bar_force", "lower_bar_force"], level)
+        self.assertAlmostEqual(float(got["upper_bar_force"]), -5000.0)
+        self.assertAlmostEqual(float(got["lower_bar_force"]), 10000.0)
+        with self.assertRaisesRegex(Impossible, "cannot carry the drive"):
+            answer(["upper_bar_force"], level | {"bolt_z": [0.3, 0.3, 0.3, 0.3]})
 
     def test_three_link_and_torque_arm(self) -> None:
         centre = torque_arm(((0.6, 0.2), (0.03, 0.17)), (1.2, 0.25))

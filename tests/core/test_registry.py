@@ -22,6 +22,7 @@ class Dictionary(unittest.TestCase):
             with self.subTest(name):
                 self.assertRegex(entry.number.help, r"\[.+\]")
                 self.assertTrue(entry.number.formula and entry.number.source)
+                self.assertRegex(entry.number.wrong, r"^[a-z].+\.$", "when it is wrong to use")
                 self.assertEqual(entry.needs, tuple(inspect.signature(entry.function).parameters))
 
     def test_figures_come_after_what_they_need(self) -> None:
@@ -49,6 +50,7 @@ class Dictionary(unittest.TestCase):
         def wheel_rate() -> None:
             """Again."""
 
+        self.assertIn("wheel_rate", figures())
         enter = registry.figure(label="x", quantity="rate", shape=Shape.CAR, formula="", source="")
         with self.assertRaisesRegex(ValueError, "entered twice"):
             enter(wheel_rate)  # type: ignore[arg-type]

@@ -12,9 +12,10 @@ from scipy.optimize import brentq
 
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
+from cabrio.core.figures.live_axle import arm_shift_over
 from cabrio.core.hardware import NO_BAR, Bar, Blade, BumpRubber
 from cabrio.core.registry import answer, as_array, figures, number_named, run
-from cabrio.core.solve import bars, cg, springs, stops
+from cabrio.core.solve import arms, bars, cg, springs, stops
 from tests.support.plain import everything
 
 from .whole_car import KNOWN, known
@@ -241,6 +242,20 @@ class Small(unittest.TestCase):
         self.assertLessEqual(abs(found.remainder), 0.00025 + 1e-12)
         with self.assertRaises(OutOfRange):
             stops.insert_for(0.015, 0.005, 0.063, 0.064)
+
+    def test_an_arm_level_half_way_does_not_steer(self) -> None:
+        rise = arms.rise_without_steer(0.04)
+        shift = arm_shift_over(np.full(2, 0.5), np.full(2, rise), np.full(2, 0.04))
+        np.testing.assert_allclose(shift, 0, atol=1e-15)
+        self.assertAlmostEqual(arms.pivot_change(0.03, rise), 0.05)
+        self.assertAlmostEqual(arms.effective_arm(0.6), 0.45)
+        with self.assertRaises(OutOfRange):
+            arms.effective_arm(0.0)
+
+    def test_flat_ride_needs_a_quicker_rear(self) -> None:
+        both = {"wheelbase": 2.5, "wheel_rate": [3e4] * 4}
+        with self.assertRaisesRegex(Impossible, "never catches up"):
+            answer(["flat_ride_speed"], both | {"sprung_mass": [200.0, 200.0, 210.0, 210.0]})
 
     def test_stops_and_damper_length(self) -> None:
         self.assertAlmostEqual(stops.arm_stop_keeping_droop(0.005, 0.0005, 0.0002), 0.0043)

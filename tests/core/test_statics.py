@@ -11,7 +11,7 @@ from scipy.optimize import minimize
 
 from cabrio.core.errors import Impossible, OutOfRange
 from cabrio.core.solve.ballast import Place, best_place, mass_for, place_for
-from cabrio.core.solve.turns import cross_of, turns_for_cross
+from cabrio.core.solve.turns import cross_of, turns_for_cross, turns_restoring_heights
 from cabrio.core.statics import Change, StandingCar, predict
 from cabrio.core.statics.equilibrium import energy, solve
 
@@ -158,6 +158,17 @@ class TurnsForCross(unittest.TestCase):
         steps = found.best.turns / step
         np.testing.assert_allclose(steps, np.round(steps), atol=1e-9)
         self.assertLessEqual(np.abs(found.best.turns - found.exact.turns).max(), step + 1e-9)
+
+    def test_heights_come_back_after_ballast_and_the_load_stays(self) -> None:
+        ballast = ((30.0, 2.3, 0.3),)
+        bare = predict(replace(CAR, bars_connected=False), Change(ballast=ballast))
+        self.assertLess(bare.ride_height_changes.min(), -1e-3)
+        found = turns_restoring_heights(CAR, ballast, self.PITCH)
+        np.testing.assert_allclose(found.standing.ride_height_changes, 0, atol=1e-12)
+        np.testing.assert_allclose(found.standing.pads, bare.pads)
+        self.assertGreater(found.turns[2], found.turns[1])
+        with self.assertRaises(OutOfRange):
+            turns_restoring_heights(CAR, ballast, np.zeros(4))
 
     def test_nothing_to_do(self) -> None:
         found = turns_for_cross(CAR, cross_of(CAR.pads), self.PITCH, 0.25)

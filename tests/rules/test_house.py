@@ -9,6 +9,7 @@ ROOT = Path(__file__).resolve().parents[2]
 SOURCE = ROOT / "src" / "cabrio"
 MAY_IMPORT = {
     "core": {"core"},
+    "cases": {"cases", "core"},
     "storage": {"storage", "core"},
     "files": {"files", "core"},
     "operations": {"operations", "storage", "files", "core", "instruments"},

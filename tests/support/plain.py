@@ -78,6 +78,7 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     r |= {"ride_frequency": np.sqrt(kw / ms) / (2 * PI), "axle_frequency": axle,
           "ride_frequency_on_tyre": np.sqrt(kr / ms) / (2 * PI),
           "axle_frequency_on_tyre": np.sqrt(mean(kr) / mean(ms)) / (2 * PI),
+          "flat_ride_speed": base / (1 / axle[0] - 1 / axle[1]),
           "frequency_ratio": axle[1] / axle[0], "target_ratio": target[1] / target[0],
           "target_wheel_rate": wanted, "target_wheel_rate_on_tyre": on_tyre,
           "target_spring_rate": (wanted - rising) / mean(mr**2),
@@ -131,7 +132,7 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
           "roll_gradient": gradient, "roll_angle": phi, "wheel_pair_roll": psi,
           "elastic_transfer": elastic, "geometric_transfer": geometric,
           "unsprung_transfer": unsprung, "load_transfer": load, "lltd": lltd,
-          "starting_lltd": front + 0.05, "lltd_off_start": lltd - front - 0.05}  # fmt: skip
+          "jacking_force": 4 * ay / G * load * zrc / track, "starting_lltd": front + 0.05, "lltd_off_start": lltd - front - 0.05}  # fmt: skip
 
     x, y, z = k["bolt_x"], k["bolt_y"], k["bolt_z"]
     m_up, m_low = (z[0] - z[1]) / (x[0] - x[1]), (z[2] - z[3]) / (x[2] - x[3])
@@ -164,7 +165,13 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     mrd = mean(k["damper_motion_ratio"])
     showing = k["shaft_showing"][1] + apart_by * mrd[1]
     in_bump = mean(up * k["damper_motion_ratio"])
-    r |= {"front_axle_mass": front * total, "launch_transfer": moved, "rear_separation": apart_by,
+    # the resultant of both bars points from the contact patch to the instant centre
+    push = 0.5 * total * k["launch_acceleration"]
+    rising = ic_z / ic_x
+    cu, cl = 1 / np.hypot(1, m_up), 1 / np.hypot(1, m_low)
+    f_up = push * (rising - m_low) / (m_up - m_low) / cu
+    f_low = push * (m_up - rising) / (m_up - m_low) / cl
+    r |= {"upper_bar_force": f_up, "lower_bar_force": f_low, "front_axle_mass": front * total, "launch_transfer": moved, "rear_separation": apart_by,
           "rear_tyre_squash": moved / (2 * tyre[1]), "front_rise_free": rise,
           "front_rise": min(rise, k["front_limiter"]), "shaft_in_launch": showing,
           "stroke_left_open": k["damper_stroke"][1] - showing, "shaft_needed_in_bump": in_bump,

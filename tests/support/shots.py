@@ -53,6 +53,8 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("compare", "/cars/1/compare?left=2&right=3", 1280, "day", _nothing),
     ("data", "/cars/3/data", 1280, "day", _nothing),
     ("links", "/cars/2/links", 1280, "day", _nothing),
+    ("dampers", "/cars/1/dampers", 1280, "day", _nothing),
+    ("bars", "/cars/1/bars", 1280, "day", _nothing),
     ("tablet", "/cars/2/plan", 820, "day", _nothing),
     ("phone", "/cars/1/weights", 390, "night", _pads),
 ]

@@ -6,6 +6,7 @@ Plain checked data; what they mean in force and rate is worked in `figures` and 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -103,8 +104,14 @@ class Adjustment:
 
     def chord(self, click: float, band: tuple[float, float]) -> float:
         """Slope [N·s/m] of the chord over a band of shaft speeds: force at zero speed drops out."""
-        low, high = self.force(click, np.array(band))
-        return float((high - low) / (band[1] - band[0]))
+        return _chord(self, click, band)
+
+
+@lru_cache(maxsize=4096)
+def _chord(adjustment: Adjustment, click: float, band: tuple[float, float]) -> float:
+    """Kept: a sheet asks for the same few clicks each time it is worked."""
+    low, high = adjustment.force(click, np.array(band))
+    return float((high - low) / (band[1] - band[0]))
 
 
 @dataclass(frozen=True)

@@ -73,7 +73,7 @@ class Number:
     `least` and `most` bound what is possible at all; outside `usual` a person is asked to confirm.
     All three are SI. `default` marks an optional number: what is assumed while nobody gave it.
     `system` groups the set numbers that one change to the car touches; `group` the facts that one
-    look at the car gives.
+    look at the car gives. `wrong` says when a worked number should not be used.
     """
 
     name: str
@@ -94,6 +94,7 @@ class Number:
     sign: str = ""
     formula: str = ""
     source: str = ""
+    wrong: str = ""
 
     def where(self, place: str) -> str:
         """The label with its place, as a person would say it: 'spring, left rear'."""

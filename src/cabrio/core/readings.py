@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cache
 from typing import Any
 
 from .car import Line
@@ -133,7 +134,12 @@ def upsets_by(
     lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()
 ) -> dict[str, list[Upsetting]]:
     """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
-    changed = {line.name for line in lines} | set(jobs)
+    return _upset(frozenset(line.name for line in lines) | frozenset(jobs), discipline)
+
+
+@cache
+def _upset(changed: frozenset[str], discipline: str) -> dict[str, list[Upsetting]]:
+    """The same by names: a season's revisions change the same few over and over."""
     found: dict[str, list[Upsetting]] = {}
     for rule in knowledge().upsets:
         by = tuple(name for name in rule.changed if name in changed)

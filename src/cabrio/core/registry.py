@@ -79,7 +79,10 @@ def figure(
     source: str,
     sign: str = "",
 ) -> Callable[[Formula], Formula]:
-    """Enter a function as the worked number of its own name. The docstring is its help."""
+    """Enter a function as the worked number of its own name.
+
+    The docstring is its help; what stands after “Wrong” in it says when not to use it.
+    """
 
     def enter(function: Formula) -> Formula:
         name = function.__name__
@@ -87,15 +90,21 @@ def figure(
             raise ValueError(f"the number {name} is entered twice")
         if not function.__doc__:
             raise ValueError(f"the figure {name} has no docstring")
-        number = Number(
-            name, Kind.WORKED, shape, quantity, label, inspect.cleandoc(function.__doc__),
-            sign=sign, formula=formula, source=source,
-        )  # fmt: skip
+        help, wrong = _split(inspect.cleandoc(function.__doc__))
+        number = Number(name, Kind.WORKED, shape, quantity, label, help, sign=sign,
+                        formula=formula, source=source, wrong=wrong)  # fmt: skip
         needs = tuple(inspect.signature(function).parameters)
         _FIGURES[name] = Figure(number, function, needs)
         return function
 
     return enter
+
+
+def _split(docstring: str) -> tuple[str, str]:
+    """What a figure is, paragraph by paragraph, and when it is wrong: what stands after “Wrong”."""
+    paragraphs = [" ".join(part.split()) for part in docstring.split("\n\n")]
+    help, _, wrong = "\n\n".join(paragraphs).partition("Wrong ")
+    return help.strip(), wrong.strip()
 
 
 @cache

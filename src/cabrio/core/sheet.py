@@ -179,6 +179,9 @@ def moved(
     """Worked numbers that differ between two sheets: (name, place, before, after)."""
     rows: list[tuple[str, str, float | None, float | None]] = []
     for name, entry in figures().items():
+        was, now = before.worked.values.get(name), after.worked.values.get(name)
+        if was is not None and now is not None and (was == now).all():
+            continue
         a, b = before.value(name), after.value(name)
         if a is None and b is None:
             continue

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from importlib import import_module
 
 from cabrio.core.entered import ENTERED
@@ -59,13 +58,13 @@ def figures_by_subject() -> list[Figure]:
 def _figure(entry: Figure) -> str:
     number = entry.number
     unit = MEASURES[number.quantity].si.replace("dimensionless", "–")
-    meaning, _, wrong = re.sub(r"\s+", " ", number.help).partition("Wrong ")
+    meaning = " ".join(number.help.split())
     said = [unit, SHAPES[number.shape], *([number.sign] if number.sign else [])]
     needs = ", ".join(f"`{need}`" for need in entry.needs)
     return (
         f"\n### {number.label} · `{number.name}`\n\n"
         f"`{number.formula}` — {'; '.join(said)}\n\n"
-        f"{meaning.strip()} **Wrong** {wrong.strip()}\n\n"
+        f"{meaning} **Wrong** {number.wrong}\n\n"
         f"From {needs}. {number.source}.\n"
     )
 

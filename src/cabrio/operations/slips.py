@@ -119,7 +119,7 @@ def write(
     slips.set_lines(slip, lines)
     db.add(slip)
     db.flush()
-    return bench, draft(db, actor, bench)
+    return bench, Draft(slip, found.base, tuple(lines), _behind(bench, found.base, lines))
 
 
 def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> list[Line]:

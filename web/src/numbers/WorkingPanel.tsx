@@ -144,6 +144,11 @@ function Working({
         </p>
       )}
       <p className="fine about">{entry.help}</p>
+      {entry.wrong && (
+        <p className="fine">
+          <b>Wrong</b> {entry.wrong}
+        </p>
+      )}
       {entry.source && (
         <p className="fine">
           <b>Source</b> {entry.source}

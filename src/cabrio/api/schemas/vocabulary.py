@@ -19,6 +19,7 @@ class NumberEntry(BaseModel):
     sign: str
     formula: str
     source: str
+    wrong: str
     step: float | None
     default: float | None
     system: str | None

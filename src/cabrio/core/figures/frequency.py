@@ -75,6 +75,20 @@ def frequency_ratio(axle_frequency: Array) -> Array:
     return axle_frequency[..., 1] / axle_frequency[..., 0]
 
 
+@figure(label="Flat ride at", quantity="speed", shape=Shape.CAR,
+        formula="v = L / (1/f_front − 1/f_rear)", source="Gillespie, ch. 5, after Olley")  # fmt: skip
+def flat_ride_speed(wheelbase: Array, axle_frequency: Array) -> Array:
+    """Speed at which both ends finish their first swing after a bump together [m/s].
+
+    Refused where the rear is not quicker than the front: it then never catches up. Wrong with
+    dampers so strong that there is no first swing to speak of.
+    """
+    lag = 1 / axle_frequency[..., 0] - 1 / axle_frequency[..., 1]
+    refuse(lag <= 0, Shape.CAR, "target_frequency",
+           "the rear is not quicker than the front: it never catches up with it.")  # fmt: skip
+    return wheelbase / lag
+
+
 @figure(label="Target rear over front", quantity="proportion", shape=Shape.CAR,
         formula="target rear / target front", source=RCVD)  # fmt: skip
 def target_ratio(target_frequency: Array) -> Array:

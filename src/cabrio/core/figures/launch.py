@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..constants import STANDARD_GRAVITY
+from ..geometry.four_bar import lower_line, upper_line
 from ..quantities import Shape
 from ..registry import Array, figure
 from .shapes import FRONT, REAR, axle_mean, refuse
@@ -103,6 +104,50 @@ def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
     Wrong where a limiter stops the axle first.
     """
     return damper_stroke[..., REAR] - shaft_in_launch
+
+
+def _bar_forces(
+    total_mass: Array, acceleration: Array, bolt_x: Array, bolt_z: Array
+) -> tuple[Array, Array]:
+    """Both bars of one side: they pass half the drive on and have no moment about the tyre's contact.
+
+    Tyre and spring forces go through that point, or straight above it, so the bars alone balance.
+    """
+    upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
+    # a scaled line's parts: its rise, its run, its distance from the contact patch
+    balance = upper[2] * lower[1] - lower[2] * upper[1]
+    refuse(np.abs(balance) < 1e-9, CAR, "bolt_x",
+           "the bars cannot carry the drive: both run through one height at the axle.")  # fmt: skip
+    half = 0.5 * total_mass * acceleration / balance
+    return -half * lower[2], half * upper[2]
+
+
+@figure(label="Upper bar force", quantity="force", shape=CAR,
+        formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0", source=GILLESPIE,
+        sign="+ pushes, − pulls the chassis")  # fmt: skip
+def upper_bar_force(
+    total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
+) -> Array:
+    """Force along one upper bar at the launch shown [N]; p is each bar's distance from the contact.
+
+    Refused where the bars cannot carry it. Wrong as a strength figure: bumps and tyre shake are
+    several times that; and where left and right are preloaded against each other.
+    """
+    return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[0]
+
+
+@figure(label="Lower bar force", quantity="force", shape=CAR,
+        formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0", source=GILLESPIE,
+        sign="+ pushes, − pulls the chassis")  # fmt: skip
+def lower_bar_force(
+    total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
+) -> Array:
+    """Force along one lower bar at the launch shown [N].
+
+    Refused where the bars cannot carry it. Wrong as a strength figure: bumps and tyre shake are
+    several times that; and where left and right are preloaded against each other.
+    """
+    return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[1]
 
 
 @figure(label="Damper closes by", quantity="height", shape=Shape.AXLE,

@@ -254,6 +254,21 @@ def load_transfer(
     return elastic_transfer + geometric_transfer + unsprung_transfer
 
 
+@figure(label="Jacking", quantity="force", shape=AXLE,
+        formula="(F_y outer − F_y inner)·2·z_rc / t,  F_y in proportion to load", source=RCVD,
+        sign="+ lifts the body")  # fmt: skip
+def jacking_force(
+    lateral_acceleration: Array, load_transfer: Array, roll_centre_height: Array, track: Array
+) -> Array:
+    """What the links of an independent axle lift the body by at the cornering shown [N].
+
+    The outer tyre pushes more, so its link lifts more than the inner one pulls down. Wrong on a beam
+    axle, which does not jack, and as more than a size: tyres do not share in proportion to load.
+    """
+    more = 2 * spread(lateral_acceleration) / STANDARD_GRAVITY * load_transfer
+    return more * 2 * roll_centre_height / track
+
+
 @figure(label="Front share of load transfer", quantity="share", shape=CAR,
         formula="LLTD = ΔW_F / (ΔW_F + ΔW_R)", source=RCVD, sign="more → more understeer")  # fmt: skip
 def lltd(load_transfer: Array) -> Array:

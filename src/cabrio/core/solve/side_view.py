@@ -64,6 +64,19 @@ def anti_squat_of(centre: Meeting, cg_height: float, wheelbase: float) -> float:
     return slope * wheelbase / cg_height
 
 
+def anti_squat_band(anti_squat: float, cg_height: float, error: float) -> tuple[float, float]:
+    """Least and most anti-squat for a CG height known to ± `error` [m]: it goes with one over it.
+
+    Raises OutOfRange for an error below zero or as large as the height.
+    """
+    if not 0 <= error < cg_height:
+        raise OutOfRange("The error of the CG height must be less than the height.",
+                         number="cg_height", value=error, allowed=f"0 to below {cg_height:g} m")  # fmt: skip
+    ends = (anti_squat * cg_height / (cg_height + side * error) for side in (1, -1))
+    low, high = sorted(ends)
+    return low, high
+
+
 def through_travel(
     x: Array,
     z: Array,

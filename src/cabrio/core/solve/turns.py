@@ -103,6 +103,30 @@ def turns_keeping_heights(car: StandingCar, target: float) -> Array:
             "The cross of this car does not move with its perches.", number="cross_share"
         )
     loads = pattern * (target - cross_of(car.pads)) * car.pads.sum() * STANDARD_GRAVITY / gain
+    return _shifts_carrying(car, loads)
+
+
+def turns_restoring_heights(
+    car: StandingCar, ballast: tuple[tuple[float, float, float], ...], pitches: Array
+) -> Turned:
+    """Perch turns that bring all four ride heights back after ballast (kg, m behind the front, m left).
+
+    Each wheel keeps what the ballast laid on it: its tyre sinks, its spring gives, its perch makes up
+    for both. Raises Impossible where a wheel would leave its pad.
+    """
+    if np.any(pitches <= 0):
+        raise OutOfRange("The thread pitch must be above zero.", number="perch_pitch",
+                         allowed="above 0")  # fmt: skip
+    free = replace(car, bars_connected=False)
+    added = Change(ballast=ballast)
+    loads = (predict(free, added).pads - car.pads) * STANDARD_GRAVITY
+    shifts = _shifts_carrying(free, loads)
+    standing = predict(free, replace(added, perch_shifts=shifts))
+    return Turned(shifts / pitches, standing)
+
+
+def _shifts_carrying(car: StandingCar, loads: Array) -> Array:
+    """Perch shifts along the spring [m] under which the wheels carry these loads [N] more, body still."""
     sunk = car.to_stations @ (-loads / car.tyre_rates)
     pushed = np.linalg.solve(car.to_stations.T, loads)
     shift: Array = (pushed / car.rates_at_wheel - sunk) * car.motion_ratios
