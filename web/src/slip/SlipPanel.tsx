@@ -11,15 +11,6 @@ import { useSteps } from '../numbers/Stepper';
 import { showValue, useDictionary, whereWords } from '../numbers/vocabulary';
 import { bookedValue, useSlip, type Change } from './slip';
 
-const HEADLINES: NumberName[] = [
-  'axle_frequency',
-  'frequency_ratio',
-  'wheel_rate',
-  'static_compression',
-  'seat_at_droop',
-  'bind_margin',
-];
-
 const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
 
 export function SlipPanel() {
@@ -242,7 +233,14 @@ function placesInOrder(row: { place: string }[]): string[] {
 function Moved({ view }: { view: Schemas['SlipView'] }) {
   const { bench, explain } = useBench();
   const dictionary = useDictionary();
-  const rows = HEADLINES.flatMap((name) => {
+  const changed = new Set(view.lines.map((line) => line.name));
+  // what the stations of the changed settings decide by; the balance is everybody's
+  const decided = dictionary
+    .stationsFor(bench.discipline)
+    .filter((station) => station.sets.some((name) => changed.has(name)))
+    .flatMap((station) => station.shows);
+  const headlines: NumberName[] = [...new Set<NumberName>([...decided, 'lltd'])];
+  const rows = headlines.flatMap((name) => {
     const like = view.moved.filter((one) => one.name === name);
     const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
     const byText = new Map<string, { places: string[]; before: string; after: string }>();
@@ -260,9 +258,7 @@ function Moved({ view }: { view: Schemas['SlipView'] }) {
   return (
     <section>
       <h3>What moves</h3>
-      {rows.length === 0 && (
-        <p className="hint">No worked number moves: this setting has no figure yet.</p>
-      )}
+      {rows.length === 0 && <p className="hint">No worked number moves.</p>}
       <ul className="lines">
         {rows.map((row) => (
           <li key={row.name + row.places.join()}>
