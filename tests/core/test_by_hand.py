@@ -10,7 +10,7 @@ from math import asin, atan, cos, exp, hypot, pi, sin, sqrt, tan
 from pathlib import Path
 from unittest import mock
 
-from cabrio.cases import run_folder
+from cabrio.cases import failures, read_folder
 from cabrio.core import registry
 from cabrio.core.registry import evaluate, figures
 
@@ -117,7 +117,9 @@ def asked_by_cases() -> set[str]:
         return real(arrays, needs, wanted)
 
     with mock.patch.object(registry, "run", record):
-        run_folder(Path(__file__).parent / "cases")
+        for _, topic, case in read_folder(Path(__file__).parent / "cases"):
+            if topic != "quarter_car":  # integrated, and asks for nothing new
+                failures(topic, case)
     return asked
 
 

@@ -65,7 +65,10 @@ class Runner(unittest.TestCase):
 
     def test_an_unknown_topic_or_key_is_a_failure_and_no_crash(self) -> None:
         self.assertIn("no topic is called wings", failures("wings", self.CASE)[0])
-        self.assertIn("cannot be read", failures("launch", self.CASE)[0])
+        self.assertIn("does not give front_wheel_rate", failures("launch", self.CASE)[0])
+        self.assertEqual(failures("launch", {**self.CASE, "expect_error": "nothing given"}), [])
+        odd = {**self.CASE, "given": {"toe_m": "wide", "rim_diameter_m": 0.4}}
+        self.assertIn("cannot be read", failures("alignment", odd)[0])
 
     def test_other_units_go_in_and_come_out(self) -> None:
         case = {"name": "", "given": {"toe_mm": [1.0, 1.0], "rim_diameter_in": 15.0},

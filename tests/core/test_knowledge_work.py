@@ -112,7 +112,7 @@ class Misspelt(unittest.TestCase):
             ({"change": "bar_hole middle softer"}, "changes no place"),
             ({"change": "camber front softer"}, "says softer of camber"),
             ({"change": "toe middle more"}, "changes no place"),
-            ({"figures": ("grip",)}, "names grip"), ({"figures": ("total_mass",)}, "total_mass"),
+            ({"school": "C"}, "names C"), ({"figures": ("grip",)}, "names grip"), ({"figures": ("total_mass",)}, "total_mass"),
         ):  # fmt: skip
             with self.subTest(str(wrong)):
                 rule = replace(self.RULE, **wrong)  # type: ignore[arg-type]
@@ -128,6 +128,7 @@ class Misspelt(unittest.TestCase):
         self.refused("has no rule", symptoms=WORK.symptoms | {"x": Symptom("x", "", ("drag",))})
 
     def test_efforts_and_felt_amounts(self) -> None:
+        self.refused("stands alone", views=WORK.views[:3])
         self.refused("no minutes", effort=WORK.effort | {"toe": 0})
         self.refused("above zero", felt=WORK.felt | {"lltd": 0.0})
         with self.assertRaisesRegex(ValueError, "no caution"):

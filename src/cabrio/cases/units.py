@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NoReturn
 
+from cabrio.core.errors import Missing
 from cabrio.core.units import factor_and_offset
 
 SUFFIXES = {
@@ -33,13 +34,20 @@ def unit_of(key: str) -> tuple[str, float, float]:
     return key, 1.0, 0.0
 
 
+class Given(dict[str, Any]):
+    """A case's given values. One that the question cannot do without and that is not there is refused."""
+
+    def __missing__(self, key: str) -> NoReturn:
+        raise Missing(f"The case does not give {key}.", number=key)
+
+
 def in_si(given: Any) -> Any:
     """A case's given values under their SI keys, at any depth."""
     if isinstance(given, list):
         return [in_si(one) for one in given]
     if not isinstance(given, dict):
         return given
-    found = {}
+    found = Given()
     for key, value in given.items():
         name, factor, offset = unit_of(key)
         found[name] = in_si(value) if name == key else _each(value, lambda one, a=factor, b=offset: (one - b) / a)  # fmt: skip

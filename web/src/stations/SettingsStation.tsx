@@ -1,4 +1,5 @@
 /** A station of settings and checks: steppers in their places, readings with how they stand. */
+import type { ReactNode } from 'react';
 import type { NumberName, Schemas } from '../api/client';
 import { useBench } from '../app/bench';
 import { CarPlan } from '../drawings/CarPlan';
@@ -46,38 +47,8 @@ export function SettingsStation({ station }: { station: Schemas['StationEntry'] 
           {sets.length > elsewhere.length && <PairingSwitch />}
         </>
       )}
-      {elsewhere.length > 0 && (
-        <div className="row-block">
-          {elsewhere.flatMap((name) =>
-            dictionary.places(name).map((place) => (
-              <div className="row-line" key={name + place}>
-                <span>
-                  {dictionary.entry(name).label}
-                  {place !== 'car' && `, ${place}`}
-                  <small>{dictionary.entry(name).sign}</small>
-                </span>
-                <Stepper name={name} place={place} />
-              </div>
-            )),
-          )}
-        </div>
-      )}
-      {worked.length > 0 && (
-        <div className="row-block">
-          {worked.flatMap((name) =>
-            dictionary.places(name).map((place) => (
-              <div className="row-line" key={name + place}>
-                <span>
-                  {dictionary.entry(name).label}
-                  {place !== 'car' && `, ${place}`}
-                  <small>{dictionary.entry(name).sign}</small>
-                </span>
-                <Figure name={name} place={place} />
-              </div>
-            )),
-          )}
-        </div>
-      )}
+      <Rows names={elsewhere} cell={(name, place) => <Stepper name={name} place={place} />} />
+      <Rows names={worked} cell={(name, place) => <Figure name={name} place={place} />} />
       {station.sets.length > 0 && sets.length === 0 && (
         <p className="hint">This car has no adjuster here.</p>
       )}
@@ -85,5 +56,30 @@ export function SettingsStation({ station }: { station: Schemas['StationEntry'] 
         <ReadingPanel key={kind} kind={kind} />
       ))}
     </>
+  );
+}
+
+/** One line for each place of each number, its sign beside the label. */
+function Rows(props: {
+  names: NumberName[];
+  cell: (name: NumberName, place: string) => ReactNode;
+}) {
+  const dictionary = useDictionary();
+  if (props.names.length === 0) return null;
+  return (
+    <div className="row-block">
+      {props.names.flatMap((name) =>
+        dictionary.places(name).map((place) => (
+          <div className="row-line" key={name + place}>
+            <span>
+              {dictionary.entry(name).label}
+              {place !== 'car' && `, ${place}`}
+              <small>{dictionary.entry(name).sign}</small>
+            </span>
+            {props.cell(name, place)}
+          </div>
+        )),
+      )}
+    </div>
   );
 }

@@ -69,6 +69,16 @@ class Symptom:
 
 
 @dataclass(frozen=True)
+class View:
+    """One of several held views on a question that no number settles."""
+
+    id: str
+    topic: str
+    label: str
+    reason: str
+
+
+@dataclass(frozen=True)
 class Rule:
     """A symptom in some phases → one change, with its reason and its costs.
 
@@ -126,6 +136,7 @@ class Work:
     cautions: dict[str, Caution]
     jobs: dict[str, Job]
     symptoms: dict[str, Symptom]
+    views: tuple[View, ...]
     rules: tuple[Rule, ...]
     effort: dict[str, int]
     felt: dict[str, float]
@@ -156,6 +167,7 @@ def read_work() -> Work:
         steps=tuple(rows("procedures", "step", Step)),
         cautions={row.id: row for row in rows("procedures", "caution", Caution)},
         jobs={row.id: row for row in rows("procedures", "job", Job)},
+        views=tuple(rows("rules", "view", View)),
         symptoms={row.id: row for row in rows("rules", "symptom", Symptom)},
         rules=tuple(rows("rules", "rule", Rule)),
         effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
@@ -186,7 +198,12 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
             raise ValueError(f"{where}: says {rule.toward} of {rule.number}")
         _known(where, set(rule.figures), set(numbers()))
         _known(where, {rule.number}, set(work.effort))
+        _known(where, {rule.school} - {""}, {view.id for view in work.views})
         _known(where, set(rule.figures), set(work.felt))
+    topics = [view.topic for view in work.views]
+    for view in work.views:
+        if topics.count(view.topic) < 2:
+            raise ValueError(f"view {view.id} stands alone: the other one is missing")
     for symptom in work.symptoms.values():
         _known(f"symptom {symptom.id}", set(symptom.disciplines), set(DISCIPLINES))
         if not work.rules_by_symptom[symptom.id]:

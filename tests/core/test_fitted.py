@@ -1,0 +1,96 @@
+"""What the parts in use bring with them, and what is unknown where they are not written down."""
+
+import unittest
+from dataclasses import replace
+
+from cabrio.core.car import Adjuster, Given
+from cabrio.core.fitted import click_of, fitted
+from cabrio.core.hardware import Adjustment, Bar, BumpRubber, Damper
+from cabrio.core.registry import numbers
+
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, damper, drag_car, dyno, sheet
+
+
+class Parts(unittest.TestCase):
+    def test_every_number_it_brings_is_in_the_dictionary_at_every_place(self) -> None:
+        for car, setup in ((circuit_car(), CIRCUIT_SETUP), (drag_car(), DRAG_SETUP)):
+            for name, row in fitted(car, setup).items():
+                self.assertEqual(len(row), len(numbers()[name].shape.places), name)
+
+    def test_the_hole_in_use_picks_the_arm(self) -> None:
+        car = circuit_car()
+        for holes, arms in (([1.0, 1.0], [0.18, 0.16]), ([4.0, 2.0], [0.24, 0.18])):
+            found = fitted(car, CIRCUIT_SETUP | {"bar_hole": holes})
+            self.assertEqual(found["bar_arm"], arms)
+        # a hole the bar does not have leaves its arm unknown, and the sheet says so
+        beyond = sheet(car, CIRCUIT_SETUP | {"bar_hole": [9.0, 1.0]})
+        self.assertIsNone(beyond.value("lltd"))
+        self.assertIn("bar arm, front", [need.sentence for need in beyond.worked.missing["lltd"]])
+
+    def test_a_blade_and_a_bar_without_one(self) -> None:
+        found = fitted(circuit_car(), CIRCUIT_SETUP)
+        self.assertEqual(found["blade_length"], [0.0, 0.15])
+        self.assertEqual(found["blade_angle"], [0.0, 0.4])
+
+    def test_unknown_is_not_absent(self) -> None:
+        half = circuit_car(bars={"front": Bar(0.025, 0.9, (0.2,), 0.6)})
+        self.assertEqual(fitted(half, CIRCUIT_SETUP)["bar_outer"], [0.025, None])
+        self.assertIsNone(sheet(half, CIRCUIT_SETUP).value("lltd"))
+        said = circuit_car(bars=half.bars | {"rear": Bar(0.0)})
+        self.assertIsNotNone(sheet(said, CIRCUIT_SETUP).value("lltd"))
+        self.assertNotIn("bar_outer", fitted(circuit_car(bars={}), CIRCUIT_SETUP))
+
+    def test_clicks_bring_the_chords_of_the_dyno_sheet(self) -> None:
+        car = circuit_car()
+        softer = fitted(car, CIRCUIT_SETUP | {"rebound_clicks": [0.0, 5.0, 10.0, 20.0]})
+        chords = softer["rebound_low"]
+        self.assertEqual(chords, sorted(chords, reverse=True))
+        rebound = car.dampers["LF"].rebound
+        assert rebound is not None
+        self.assertAlmostEqual(chords[1], rebound.chord(5, (0.0, 0.05)))
+
+    def test_a_car_that_counts_from_the_other_end_than_its_damper(self) -> None:
+        car, setup = drag_car(), DRAG_SETUP  # counted from open; the sheets from closed
+        self.assertEqual(click_of(car, setup, "LF", "rebound"), 12.0)
+        adjusters = car.adjusters | {"rebound_clicks": Adjuster(0, 20, "from_closed")}
+        self.assertEqual(click_of(replace(car, adjusters=adjusters), setup, "LF", "rebound"), 8.0)
+
+    def test_a_dead_knob_stays_where_it_is_and_no_knob_is_at_its_only_place(self) -> None:
+        dead = circuit_car(dampers=circuit_car().dampers | {"LF": damper(dead_at=7)})
+        self.assertEqual(click_of(dead, CIRCUIT_SETUP, "LF", "rebound"), 7)
+        single = Damper(Adjustment(0, "from_closed", dyno(20, 1.0)[:1]), damper().rebound)
+        car = circuit_car(dampers=circuit_car().dampers | {"LF": single})
+        self.assertEqual(click_of(car, CIRCUIT_SETUP, "LF", "compression"), 0.0)
+
+    def test_without_a_sheet_the_ratio_says_what_it_needs(self) -> None:
+        bare = circuit_car(dampers={place: Damper() for place in ("LF", "RF", "LR", "RR")})
+        found = sheet(bare, CIRCUIT_SETUP)
+        needs = [need.name for need in found.worked.missing["rebound_ratio_low"]]
+        self.assertEqual(needs, ["rebound_low"])
+
+    def test_rubbers_of_unlike_length_stand_side_by_side(self) -> None:
+        car = circuit_car(rubbers={"front": BumpRubber((0.0, 0.01), (0.0, 500.0))})
+        curve = fitted(car, CIRCUIT_SETUP)["rubber_curve"]
+        self.assertEqual(len(curve[0][0]), len(curve[1][0]))
+        self.assertEqual(max(curve[1][1]), 0.0, "no rubber pushes with nothing")
+        none = circuit_car(rubbers={})
+        setup = {n: v for n, v in CIRCUIT_SETUP.items() if n != "rubber_gap"}
+        self.assertEqual(fitted(none, setup)["rubber_gap"], [0.0, 0.0])
+
+    def test_bolts_follow_the_holes(self) -> None:
+        for hole, z in ((1.0, 0.32), (3.0, 0.36)):
+            found = fitted(drag_car(), DRAG_SETUP | {"upper_link_hole": [hole]})
+            self.assertEqual(found["bolt_z"][0], z)
+            self.assertEqual(found["bolt_z"][1], 0.44, "the axle's bolt is the one given")
+
+    def test_an_independent_axle_takes_its_track_for_its_spring_base(self) -> None:
+        self.assertEqual(fitted(circuit_car(), CIRCUIT_SETUP)["spring_base"], [1.5, 1.6])
+        self.assertEqual(fitted(drag_car(), DRAG_SETUP)["spring_base"], [1.5, 1.1])
+        beam = circuit_car(front_layout="beam_axle", given=circuit_car().given | {
+            "spring_base": Given((None, None))})  # fmt: skip
+        self.assertEqual(fitted(beam, CIRCUIT_SETUP)["spring_base"], [None, 1.6])
+
+    def test_where_a_fitted_number_came_from_is_said(self) -> None:
+        found = sheet(circuit_car(), CIRCUIT_SETUP)
+        self.assertEqual(found.origins["bar_arm"].words, "the parts fitted")
+        self.assertTrue(found.origins["spring_rate"].words.startswith("spring 90/200"))
