@@ -94,6 +94,15 @@ class Sized(unittest.TestCase):
             if places & {"LF", "RF", "LR", "RR"}:
                 self.assertIn(places, ({"LF", "RF"}, {"LR", "RR"}, {"LF", "RF", "LR", "RR"}))
 
+    def test_unlike_corners_are_told_apart(self) -> None:
+        found = of(advise(CIRCUIT, Question("packs_down", "bumps and kerbs")), "rebound_clicks")
+        self.assertTrue(found.label.endswith("all: 10 clicks to 12 clicks"), found.label)
+        uneven = sheet(circuit_car(), CIRCUIT_SETUP | {"rebound_clicks": [8.0, 8.0, 10.0, 10.0]})
+        found = of(advise(uneven, Question("packs_down", "bumps and kerbs")), "rebound_clicks")
+        self.assertTrue(
+            found.label.endswith("LF, RF 8 clicks to 10 clicks; LR, RR 10 clicks to 12 clicks")
+        )
+
     def test_a_perch_is_followed_to_pads_and_heights(self) -> None:
         one = of(advise(CIRCUIT, Question("understeer", "turn-in")), "perch_turns", "LR")
         rake = next(effect for effect in one.effects if effect.name == "rake")

@@ -8,7 +8,7 @@ last, with the reason why not.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -104,7 +104,7 @@ class Situation:
 
     draft: tuple[Line, ...] = ()
     record: tuple[Before, ...] = ()
-    bite: Bite | None = field(default=None)
+    bite: Bite | None = None
 
 
 def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> list[Candidate]:
@@ -148,25 +148,29 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         trial = attempt(sheet, lines, known.bite)
         _refuse_what_it_breaks(sheet, trial, lines)
     except CoreError as refusal:
-        return _with(bare, refused=refusal.sentence)
+        return replace(bare, refused=refusal.sentence)
     effects = tuple(_effects(sheet, trial, rule))
     warnings = _warnings(sheet, rule, asked, known, trial, effects)
-    return _with(
-        bare, lines=lines, label=f"{where}: {_said(sheet, number, lines[0])}", effects=effects,
+    return replace(
+        bare, lines=lines, label=f"{where}: {_said(sheet, number, lines)}", effects=effects,
         rechecks=tuple(rechecks(lines, sheet.car.discipline)), warnings=tuple(warnings),
         before=tuple(one for one in known.record if _alike(sheet.car, one.lines, lines)),
     )  # fmt: skip
 
 
-def _with(candidate: Candidate, **more: Any) -> Candidate:
-    return Candidate(**{**vars(candidate), **more})
+def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
+    """From what to what, once where it is alike everywhere, else with its places."""
 
+    def shown(value: Any) -> str:
+        return str(value) if number.name == "spring" else show(
+            value, number.quantity, sheet.car.profile)  # fmt: skip
 
-def _said(sheet: Sheet, number: Number, line: Line) -> str:
-    if number.name == "spring":
-        return f"{line.old} to {line.new}"
-    before, after = (show(one, number.quantity, sheet.car.profile) for one in (line.old, line.new))
-    return f"{before} to {after}"
+    alike: dict[str, list[str]] = {}
+    for line in lines:
+        alike.setdefault(f"{shown(line.old)} to {shown(line.new)}", []).append(line.place)
+    if len(alike) == 1:
+        return next(iter(alike))
+    return "; ".join(f"{', '.join(places)} {said}" for said, places in alike.items())
 
 
 def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
