@@ -6,9 +6,9 @@ from dataclasses import replace
 from cabrio.core.car import Adjuster, Given
 from cabrio.core.fitted import click_of, fitted
 from cabrio.core.hardware import Adjustment, Bar, BumpRubber, Damper
-from cabrio.core.registry import numbers
+from cabrio.core.registry import evaluate, numbers
 
-from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, damper, drag_car, dyno, sheet
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, KNOWN, circuit_car, damper, drag_car, dyno, sheet
 
 
 class Parts(unittest.TestCase):
@@ -89,6 +89,23 @@ class Parts(unittest.TestCase):
         beam = circuit_car(front_layout="beam_axle", given=circuit_car().given | {
             "spring_base": Given((None, None))})  # fmt: skip
         self.assertEqual(fitted(beam, CIRCUIT_SETUP)["spring_base"], [None, 1.6])
+
+    def test_a_roll_centre_nobody_gave_is_worked_from_the_track_bar_or_the_arms(self) -> None:
+        bare = {n: v for n, v in circuit_car().given.items() if n != "roll_centre_height"}
+        bar = {n: Given(tuple(KNOWN[n])) for n in ("track_bar_y", "track_bar_z")}
+        found = fitted(circuit_car(given=bare | bar, rear_layout="three_link"), CIRCUIT_SETUP)
+        self.assertIsNone(found["roll_centre_height"][0])
+        self.assertAlmostEqual(found["roll_centre_height"][1], 0.26 - 0.5 * 0.04 / 0.95)
+        arms = {n: Given(tuple(KNOWN[n])) for n in ("bolt_x", "bolt_y", "bolt_z")}
+        half = bare | arms | {"roll_centre_height": Given((0.05, None))}
+        car = circuit_car(given=half, rear_layout="triangulated_four_link")
+        wanted = evaluate(KNOWN).values["arms_roll_centre"]
+        self.assertEqual(fitted(car, CIRCUIT_SETUP)["roll_centre_height"], [0.05, float(wanted)])
+        # what was given stands, and parallel arms alone locate nothing
+        self.assertNotIn("roll_centre_height", fitted(circuit_car(), CIRCUIT_SETUP))
+        level = half | {"bolt_y": Given((0.4,) * 4)}
+        car = circuit_car(given=level, rear_layout="triangulated_four_link")
+        self.assertNotIn("roll_centre_height", fitted(car, CIRCUIT_SETUP))
 
     def test_where_a_fitted_number_came_from_is_said(self) -> None:
         found = sheet(circuit_car(), CIRCUIT_SETUP)

@@ -140,8 +140,12 @@ class InstantCentre(unittest.TestCase):
         self.assertAlmostEqual(views[1].pinion_angle or 0, -0.03 - shaft)
         self.assertAlmostEqual(views[1].shaft_slope or 0, shaft)
         self.assertIs(stays_nose_down(views), True)
+        front, rear = views[1].joint_angles(0.02) or (0.0, 0.0)
+        self.assertAlmostEqual(front, abs(shaft - 0.02))
+        self.assertAlmostEqual(rear, 0.03 + shaft)
         bare = through_travel(X, Z, travels=[0.0], radius=RADIUS, wheelbase=2.6, cg_height=0.5)
         self.assertIsNone(stays_nose_down(bare))
+        self.assertIsNone(bare[0].joint_angles(0.02))
 
 
 class Holes(unittest.TestCase):

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
+
+import numpy as np
 
 from .car import Car, Setup
 from .constants import HIGH_SPEED, LOW_SPEED
 from .errors import CoreError
+from .figures.live_axle import arms_roll_centre, track_bar_roll_centre
 from .hardware import NO_RUBBER, Bar, BumpRubber, Face
 from .quantities import PLACES, Shape
 
@@ -17,9 +21,10 @@ Rows = dict[str, list[Any]]
 
 def fitted(car: Car, setup: Setup) -> Rows:
     """Every number that comes with a part: springs, bars, dampers, rubbers, bolts, spring base."""
+    bolts = _bolts(car, setup)
     return {
         **_springs(car, setup), **_bars(car, setup), **_dampers(car, setup), **_rubbers(car, setup),
-        **_bolts(car, setup), **_spring_base(car),
+        **bolts, **_spring_base(car), **_roll_centres(car, bolts),
     }  # fmt: skip
 
 
@@ -141,3 +146,27 @@ def _spring_base(car: Car) -> Rows:
         here = track if layout == "independent" else base
         row.append(here.values[i] if here else None)
     return {"spring_base": row}
+
+
+def _roll_centres(car: Car, bolts: Rows) -> Rows:
+    """The rear roll centre worked from the arms or the track bar, where nobody gave it."""
+    given = car.given.get("roll_centre_height")
+    row: list[float | None] = list(given.values) if given else [None, None]
+    if row[1] is not None or car.rear_layout == "independent":
+        return {}
+    names: tuple[str, ...]
+    work: Callable[..., Any]
+    if car.rear_layout == "triangulated_four_link":
+        names, work = ("bolt_x", "bolt_y", "bolt_z"), arms_roll_centre
+    else:
+        names, work = ("track_bar_y", "track_bar_z"), track_bar_roll_centre
+    rows = [
+        bolts.get(name) or (car.given[name].values if name in car.given else ()) for name in names
+    ]
+    if any(not one or None in one for one in rows):
+        return {}
+    try:
+        row[1] = float(work(*(np.asarray(one, dtype=np.float64) for one in rows)))
+    except CoreError:
+        return {}
+    return {"roll_centre_height": row}

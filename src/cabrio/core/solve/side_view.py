@@ -43,6 +43,15 @@ class SideView:
     pinion_angle: float | None = None
     shaft_slope: float | None = None
 
+    def joint_angles(self, gearbox_slope: float) -> tuple[float, float] | None:
+        """Operating angles of the front and the rear universal joint here [rad], in side view.
+
+        None where the driveline is not known.
+        """
+        if self.pinion_angle is None or self.shaft_slope is None:
+            return None
+        return abs(self.shaft_slope - gearbox_slope), abs(self.pinion_angle)
+
 
 def instant_centre_of(x: Array, z: Array) -> Meeting:
     """Where one pair of bars meets: Point, Parallel (at infinity, with their slope) or Coincident."""
