@@ -1,15 +1,18 @@
 """The worked cases, and that their runner can fail."""
 
+import copy
 import json
+import math
 import tempfile
 import unittest
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, ClassVar
 
 from cabrio.cases import failures, read_folder, run_folder
 from cabrio.cases.topics import TOPICS
 from cabrio.cases.units import as_expected, in_si
-from cabrio.core.errors import Impossible
+from cabrio.core.errors import CoreError, Impossible
 
 FOLDER = Path(__file__).parent / "cases"
 
@@ -38,6 +41,60 @@ class WorkedCases(unittest.TestCase):
                 self.assertEqual(len(failures(topic, wrong)), 1, f"{topic} {key}")
                 moved.add(topic)
         self.assertGreaterEqual(len(moved), len(TOPICS) - 5)  # the others expect lists
+
+
+def with_one_number_else(given: Any, other: Any) -> Iterator[tuple[str, Any]]:
+    """Copies of a case's given values, each with one of its numbers replaced."""
+
+    def walk(part: Any, path: tuple[Any, ...]) -> Iterator[tuple[Any, ...]]:
+        if isinstance(part, dict | list):
+            items = part.items() if isinstance(part, dict) else enumerate(part)
+            for key, value in items:
+                yield from walk(value, (*path, key))
+        elif isinstance(part, int | float) and not isinstance(part, bool):
+            yield path
+
+    for path in walk(given, ()):
+        changed = copy.deepcopy(given)
+        part = changed
+        for key in path[:-1]:
+            part = part[key]
+        part[path[-1]] = other
+        yield ".".join(str(key) for key in path), changed
+
+
+def is_finite(answer: Any) -> bool:
+    if isinstance(answer, dict | list | tuple):
+        return all(
+            is_finite(one) for one in (answer.values() if isinstance(answer, dict) else answer)
+        )
+    return not isinstance(answer, float) or math.isfinite(answer)
+
+
+class Nonsense(unittest.TestCase):
+    NO_MATTER: ClassVar[set[str]] = {"gravity_m_per_s2", "coil_bind_margin_wanted_m", "show"}
+
+    def test_no_answer_without_a_number_and_no_crash(self) -> None:
+        """One number of each topic's first case at a time made NaN, infinite, zero or negative."""
+        first: dict[str, Any] = {}
+        for _, topic, case in read_folder(FOLDER):
+            first.setdefault(topic, case["given"])
+        first.pop("quarter_car")  # integrated: its own refusals are in test_simulate
+        refused = 0
+        for topic, given in first.items():
+            for bad in (float("nan"), float("inf"), 0, -1.0):
+                for where, changed in with_one_number_else(given, bad):
+                    if where in self.NO_MATTER:
+                        continue
+                    try:
+                        answer = TOPICS[topic](in_si(changed))
+                    except CoreError as refusal:
+                        self.assertTrue(refusal.sentence)
+                        refused += 1
+                        continue
+                    self.assertTrue(math.isfinite(bad), f"{topic}: {where} took {bad}")
+                    self.assertTrue(is_finite(answer), f"{topic}: {where} at {bad} gives {answer}")
+        self.assertGreater(refused, 500)
 
 
 class Runner(unittest.TestCase):

@@ -40,6 +40,16 @@ class Given(dict[str, Any]):
     def __missing__(self, key: str) -> NoReturn:
         raise Missing(f"The case does not give {key}.", number=key)
 
+    def __getitem__(self, key: str) -> Any:
+        value = super().__getitem__(key)
+        if value is None:
+            self.__missing__(key)
+        return value
+
+    def get(self, key: str, default: Any = None) -> Any:
+        value = super().get(key)
+        return default if value is None else value
+
 
 def in_si(given: Any) -> Any:
     """A case's given values under their SI keys, at any depth."""

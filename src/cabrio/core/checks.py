@@ -3,10 +3,21 @@
 from __future__ import annotations
 
 import math
+from typing import Any
+
+import numpy as np
 
 from .errors import NotANumber, OutOfRange, Unusual
 from .quantities import Number
 from .units import parse, show
+
+
+def finite(**values: Any) -> None:
+    """Raise OutOfRange, by name, for a number or an array of numbers that is not finite."""
+    for name, value in values.items():
+        if not np.all(np.isfinite(np.asarray(value, dtype=np.float64))):
+            raise OutOfRange(f"The {name.replace('_', ' ')} must be a finite number.", number=name,
+                             value=value, allowed="any finite number")  # fmt: skip
 
 
 def check_value(

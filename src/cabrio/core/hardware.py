@@ -11,6 +11,7 @@ from typing import Literal
 
 import numpy as np
 
+from .checks import finite
 from .constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
 from .errors import Impossible, Missing, OutOfRange
 from .registry import Array
@@ -32,12 +33,14 @@ class DynoCurve:
         if len(self.speeds) != len(self.forces) or len(self.speeds) < 2:
             raise Impossible("A dyno curve needs a force for every speed, two points or more.",
                              number="damper_curve", value=self.click)  # fmt: skip
+        finite(damper_curve=(*self.speeds, *self.forces, self.click))
         if any(b <= a for a, b in zip(self.speeds, self.speeds[1:], strict=False)):
             raise Impossible("The speeds of a dyno curve must rise.", number="damper_curve",
                              value=self.click)  # fmt: skip
 
     def force(self, speed: Array) -> Array:
         """Force [N] at shaft speeds [m/s]. Raises OutOfRange past the measured speeds."""
+        finite(shaft_speed=speed)
         if np.any(speed < self.speeds[0] - 1e-12) or np.any(speed > self.speeds[-1] + 1e-12):
             allowed = f"{self.speeds[0]:g} to {self.speeds[-1]:g} m/s"
             raise OutOfRange(f"The damper was measured from {allowed}, not beyond.",
@@ -69,6 +72,7 @@ class Adjustment:
 
     def check(self, click: float) -> float:
         """The click, where the adjuster has it. Raises OutOfRange."""
+        finite(damper_clicks=(click, self.clicks))
         if not 0 <= click <= self.clicks:
             raise OutOfRange(
                 f"This adjuster has no click {click:g}: it goes from 0 to {self.clicks}.",
@@ -207,6 +211,7 @@ class BumpRubber:
         if len(self.deflection) != len(self.force) or len(self.deflection) < 2:
             raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
                              number="rubber_curve")  # fmt: skip
+        finite(rubber_curve=(*self.deflection, *self.force))
         steps = zip(self.deflection, self.deflection[1:], strict=False)
         forces = zip(self.force, self.force[1:], strict=False)
         if (

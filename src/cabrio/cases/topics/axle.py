@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from cabrio.core.checks import finite
 from cabrio.core.constants import LEAF_ARM
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.alignment import toe_from_distance
@@ -65,6 +66,7 @@ def _arm(told: dict[str, Any]) -> tuple[float, float]:
     if length is None:
         length = told["leaf_front_length_m"] * told.get("leaf_arm_factor", LEAF_ARM)
     if "angle_rad" in told:
+        finite(angle=told["angle_rad"])
         return length, length * float(np.sin(told["angle_rad"]))
     return length, told.get("axle_above_eye_m", told.get("axle_above_pivot_m", 0.0))
 

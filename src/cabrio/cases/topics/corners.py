@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.car import Spring
+from cabrio.core.checks import finite
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.figures import stack
 from cabrio.core.hardware import Adjustment, DynoCurve
@@ -94,6 +95,7 @@ def dual_rate(given: dict[str, Any]) -> dict[str, Any]:
              "crossover_from_droop"]  # fmt: skip
     got = {name: float(answer(names, known)[name][0]) for name in names}
     travels = np.asarray(given["stack_travels_m"], dtype=np.float64)
+    finite(stack_travel=travels)
     of = (np.asarray(main), np.asarray(tender), np.asarray(gap))
     rates = stack.stack_rate_at(travels, *of)
     return {

@@ -80,7 +80,7 @@ def hole_search(given: dict[str, Any]) -> dict[str, Any]:
     )  # fmt: skip
     count, best = view.search_holes(
         sets, tuple(given["holes_now"]), wanted, wheelbase=given["wheelbase_m"],
-        cg_height=given["cg_height_m"], show=given.get("show", 10),
+        cg_height=given["cg_height_m"], show=int(given.get("show", 10)),
     )  # fmt: skip
     return {
         "combinations": count,

@@ -21,7 +21,7 @@ def anti_roll_bar(given: dict[str, Any]) -> dict[str, Any]:
     if not bar.outer > 0:
         raise OutOfRange("A bar needs a diameter above zero.", number="bar_outer", value=bar.outer,
                          allowed="above 0")  # fmt: skip
-    arm = bar.arm(given.get("hole", 0) + 1) if "hole_arm_lengths_m" in given else bar.arms[0]
+    arm = bar.arm(int(given.get("hole", 0)) + 1) if "hole_arm_lengths_m" in given else bar.arms[0]
     got = bars.worked(bar, (arm,))
     figures = {
         "polar_second_moment_m4": "bar_polar_moment",

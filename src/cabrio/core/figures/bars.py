@@ -6,6 +6,7 @@ from math import pi
 
 import numpy as np
 
+from ..checks import finite
 from ..quantities import Shape
 from ..registry import Array, figure
 from .shapes import refuse
@@ -20,6 +21,7 @@ def torsion_over(outer: Array, inner: Array, other_outer: Array, other_inner: Ar
 
     Raises Impossible where this bar has no section.
     """
+    finite(bar_outer=(outer, other_outer), bar_inner=(inner, other_inner))
     this = np.asarray(outer) ** 4 - np.asarray(inner) ** 4
     refuse(this <= 0, Shape.CAR, "bar_outer", "the bore must be smaller than the bar.")
     other: Array = np.asarray(other_outer) ** 4 - np.asarray(other_inner) ** 4

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..checks import finite
 from ..constants import CRANKSHAFT_TO_CG
 from ..errors import Missing, OutOfRange
 from ..registry import answer
@@ -54,6 +55,7 @@ def by_rule_of_thumb(*, camshaft: float | None = None, crankshaft: float | None 
         raise Missing("The rule of thumb needs the camshaft's or the crankshaft's height.",
                       number="cg_height")  # fmt: skip
     height = camshaft if camshaft is not None else (crankshaft or 0.0) + CRANKSHAFT_TO_CG
+    finite(cg_height=height)
     if not height > 0:
         raise OutOfRange("An engine's shaft lies above the ground.", number="cg_height",
                          value=height, allowed="above 0")  # fmt: skip

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from ..checks import finite
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import Impossible
 from ..figures.dampers import damping_ratio
@@ -54,6 +55,7 @@ def click_for(
             number="damper_clicks")  # fmt: skip
     if adjustment.clicks == 0:
         raise Impossible("This damper has no knob in that direction.", number="damper_clicks")
+    finite(target=target, motion_ratio=motion_ratio, critical_damping=critical)
     rungs = ladder(adjustment, band, motion_ratio, critical)
     return min(
         rungs, key=lambda rung: (abs(rung.ratio - target), -adjustment.from_closed(rung.click))

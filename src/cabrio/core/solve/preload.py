@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from ..checks import finite
 from ..errors import Impossible, Missing
 
 MOST_FLATS = 2.0
@@ -59,11 +60,13 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
     Raises Missing where all readings stand at one number of flats: with no slope there is no number.
     """
     flats = np.array([one.flats for one in readings], dtype=np.float64)
+    finite(flats=flats)
     if len(set(flats.tolist())) < 2:
         raise Missing(
             "Bite per flat needs readings at two settings: one at neutral and one at a flat.",
             number="link_preload")  # fmt: skip
     bite = np.array([one.left_rear - one.right_rear for one in readings])
+    finite(flats=flats, pad_mass=bite)
     slope, neutral = np.polyfit(flats, bite, 1)
     off = bite - (slope * flats + neutral)
     free = len(flats) - 2

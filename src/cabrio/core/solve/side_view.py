@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ..checks import finite
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
 from ..geometry.four_bar import Moved, instant_centre, lower_line, move, upper_line
@@ -98,6 +99,8 @@ def through_travel(
 ) -> list[SideView]:
     """The side view at each travel. Raises Impossible where the bars do not reach."""
     at = np.asarray(travels, dtype=np.float64)
+    finite(travel=at, loaded_radius=radius, bolt_x=x, bolt_z=z, wheelbase=wheelbase)
+    _check(driveline)
     moved = move(x, z, np.asarray(radius), at)
     centres = [instant_centre_of(moved.x[i], moved.z[i]) for i in range(len(at))]
     shafts = None if driveline is None else _shaft(driveline, radius, moved, at)
@@ -116,6 +119,12 @@ def through_travel(
             pinion = driveline.pinion_slope + turn - shaft
         views.append(SideView(float(travel), centres[i], squat, turn, shift, pinion, shaft))
     return views
+
+
+def _check(driveline: Driveline | None) -> None:
+    if driveline is not None:
+        finite(pinion_slope=driveline.pinion_slope, pinion_joint=driveline.pinion_joint,
+               gearbox_joint=driveline.gearbox_joint)  # fmt: skip
 
 
 def _shaft(driveline: Driveline, radius: float, moved: Moved, travel: Array) -> Array:
@@ -212,7 +221,11 @@ def search_holes(
         if not value > 0:
             raise OutOfRange(f"{name.replace('_', ' ')} needs a value above zero.", number=name,
                              value=value, allowed="above 0")  # fmt: skip
+    finite(anti_squat=(wanted.anti_squat, wanted.anti_squat_scale), cg_height=cg_height,
+           ic_x=(wanted.ic_x, wanted.ic_scale), wheelbase=wheelbase, holes_now=now)  # fmt: skip
+    _check(driveline)
     picks, x, z = sets.grid()
+    finite(bolt_x=x, bolt_z=z)
     count = len(picks)
     across, high, weight = instant_centre(x, z)
     with np.errstate(divide="ignore", invalid="ignore"):

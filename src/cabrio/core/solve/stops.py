@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..checks import finite
 from ..errors import OutOfRange
 
 INSERT_STEP = 0.0005
@@ -12,6 +13,7 @@ INSERT_STEP = 0.0005
 
 def droop_travel(ride_height: float, height_at_full_extension: float) -> float:
     """Body travel [m] from ride height to full extension. Raises OutOfRange where lifting lowers it."""
+    finite(ride_height=ride_height, lifted_height=height_at_full_extension)
     droop = height_at_full_extension - ride_height
     if droop < 0:
         raise OutOfRange("The height at full extension is below the ride height.",
@@ -27,6 +29,7 @@ def arm_stop_keeping_droop(
 
     Both changes + upward: of the ride height, and of the axle's height in the upright.
     """
+    finite(arm_stop=stop, ride_height_change=ride_height_change, upright_change=upright_change)
     return stop - ride_height_change - upright_change
 
 
@@ -48,6 +51,8 @@ def insert_for(
     Ride height = base + (tyre diameter − reference)/2 + offset. The remainder, under a quarter
     millimetre, is for the collar. Raises OutOfRange where no insert reaches.
     """
+    finite(ride_height=wanted, base=base, tyre_diameter=tyre_diameter,
+           reference_diameter=reference_diameter)  # fmt: skip
     bare = base + (tyre_diameter - reference_diameter) / 2
     offset = round((wanted - bare) / INSERT_STEP) * INSERT_STEP
     if not least - 1e-9 <= offset <= most + 1e-9:
@@ -71,6 +76,7 @@ def length_for_droop(droop_change: float, motion_ratio: float) -> DamperLength:
     The damper grows by the droop seen at its shaft; its perch comes up with the longer body's eye, so
     it is wound back by as much and the car stands where it stood.
     """
+    finite(droop_change=droop_change, motion_ratio=motion_ratio)
     if not motion_ratio > 0:
         raise OutOfRange("A motion ratio must be above zero.", number="damper_motion_ratio",
                          value=motion_ratio, allowed="above 0")  # fmt: skip

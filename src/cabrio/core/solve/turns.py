@@ -7,6 +7,7 @@ from itertools import product
 
 import numpy as np
 
+from ..checks import finite
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..figures.shapes import LR, RF
@@ -59,6 +60,7 @@ def turns_for_cross(
     `left_on_thread` are the least and most turns still possible at each corner. Raises Impossible
     where a wheel would leave its pad on the way.
     """
+    finite(perch_pitch=pitches, step=step)
     if not 0 < target < 1:
         raise OutOfRange("A cross lies between 0 and 1.", number="cross_share", value=target,
                          allowed="0 to 100 %")  # fmt: skip

@@ -13,6 +13,7 @@ from functools import cached_property
 
 import numpy as np
 
+from ..checks import finite
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..quantities import PLACES, Shape
@@ -43,12 +44,14 @@ class StandingCar:
     wheel_rates: Array | None = None
 
     def __post_init__(self) -> None:
-        for name, least in (("tracks", 0.0), ("motion_ratios", 0.0), ("tyre_rates", 0.0),
+        for name, least in (("wheelbase", 0.0), ("tracks", 0.0), ("motion_ratios", 0.0), ("tyre_rates", 0.0),
                             ("spring_bases", 0.0), ("spring_rates", 0.0)):  # fmt: skip
             values = np.asarray(getattr(self, name))
             if not np.all(np.isfinite(values)) or np.any(values <= least):
                 raise OutOfRange(f"The {name.replace('_', ' ')} must all be above zero.",
                                  number=name.rstrip("s"), value=values.tolist(), allowed="above 0")  # fmt: skip
+        finite(wheelbase=self.wheelbase, pad_mass=self.pads, unsprung_mass=self.unsprung,
+               bar_rate=self.bar_rates)  # fmt: skip
         if not np.all(self.pads >= 0) or self.pads.sum() <= 0:
             raise OutOfRange("A pad cannot read below zero.", number="pad_mass",
                              value=self.pads.tolist(), allowed="0 and above")  # fmt: skip
@@ -143,6 +146,11 @@ def predict(car: StandingCar, change: Change) -> Standing:
 
 def solve(car: StandingCar, change: Change) -> Standing:
     """The same without the check that every wheel stays down."""
+    finite(perch_shift=change.perch_shifts, ballast=change.ballast,
+           spring_free_length_change=change.spring_free_length_changes,
+           tyre_radius_change=change.tyre_radius_changes, bar_shift=change.bar_wheel_shifts,
+           spring_rate=car.spring_rates if change.spring_rates is None else change.spring_rates,
+           tyre_rate=car.tyre_rates if change.tyre_rates is None else change.tyre_rates)  # fmt: skip
     after, offset = _after_springs(car, change)
     ratio = after.motion_ratios
     offset = offset + after.rates_at_wheel * change.perch_shifts / ratio
