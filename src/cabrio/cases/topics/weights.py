@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from cabrio.core.checks import finite
 from cabrio.core.errors import Missing
 from cabrio.core.registry import answer
 from cabrio.core.solve import cg
@@ -82,7 +83,8 @@ def statics_after_change(given: dict[str, Any]) -> dict[str, Any]:
     rates, tyres = changes.get("spring_rates_n_per_m"), changes.get("tyre_rates_n_per_m")
     ballast = [(b["mass_kg"], b["behind_front_axle_m"], b.get("left_of_centre_m", 0.0))
                for b in changes.get("ballast", [])]  # fmt: skip
-    pitches = np.asarray(given.get("thread_pitches_m", [0.0] * 4))
+    pitches = np.asarray(given.get("thread_pitches_m", [0.0] * 4), dtype=np.float64)
+    finite(perch_pitch=pitches, perch_turns=array("perch_turns"))
     stood = predict(standing_car(given), Change(
         perch_shifts=array("perch_turns") * pitches,
         spring_rates=None if rates is None else np.asarray(rates, dtype=np.float64),
