@@ -20,6 +20,15 @@ def finite(**values: Any) -> None:
                              value=value, allowed="any finite number")  # fmt: skip
 
 
+def above_zero(**values: Any) -> None:
+    """Raise OutOfRange, by name, for a number or an array of numbers that is not finite and above zero."""
+    for name, value in values.items():
+        numbers = np.asarray(value, dtype=np.float64)
+        if not (np.all(np.isfinite(numbers)) and np.all(numbers > 0)):
+            raise OutOfRange(f"The {name.replace('_', ' ')} must be above zero.", number=name,
+                             value=value, allowed="above 0")  # fmt: skip
+
+
 def check_value(
     number: Number, place: str, typed: str | float, profile: str, *, confirmed: bool = False
 ) -> float:

@@ -2320,11 +2320,7 @@ export interface components {
              * @enum {string}
              */
             kind: "given" | "set" | "read" | "worked";
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "car" | "axle" | "corner" | "side" | "bolt" | "clock" | "bar_end";
+            shape: components["schemas"]["Shape"];
             /** Quantity */
             quantity: string;
             /** Label */
@@ -2729,6 +2725,11 @@ export interface components {
              */
             use?: string | null;
         };
+        /**
+         * Shape
+         * @enum {string}
+         */
+        Shape: "car" | "axle" | "corner" | "side" | "bolt" | "clock" | "bar_end";
         /**
          * ShownAs
          * @description shown = factor·SI + offset, rounded to precision.

@@ -6,13 +6,15 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from cabrio.core.quantities import Shape
+
 from .common import NumberName
 
 
 class NumberEntry(BaseModel):
     name: NumberName
     kind: Literal["given", "set", "read", "worked"]
-    shape: Literal["car", "axle", "corner", "side", "bolt", "clock", "bar_end"]
+    shape: Shape
     quantity: str
     label: str
     help: str

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..checks import above_zero
 from ..constants import STANDARD_GRAVITY
 from ..errors import OutOfRange
 from ..registry import Array
@@ -53,12 +54,9 @@ class FullCar:
     anti_squat: float = 0.0
 
     def __post_init__(self) -> None:
-        for name in ("sprung_mass", "pitch_inertia", "roll_inertia", "wheelbase", "unsprung",
-                     "tracks", "tyre_rates", "pads"):  # fmt: skip
-            value = np.asarray(getattr(self, name), dtype=np.float64)
-            if not (np.all(np.isfinite(value)) and np.all(value > 0)):
-                raise OutOfRange(f"The {name.replace('_', ' ')} must be above zero.", number=name,
-                                 value=value.tolist(), allowed="above 0")  # fmt: skip
+        above_zero(sprung_mass=self.sprung_mass, pitch_inertia=self.pitch_inertia,
+                   roll_inertia=self.roll_inertia, wheelbase=self.wheelbase, pads=self.pads,
+                   unsprung=self.unsprung, tracks=self.tracks, tyre_rates=self.tyre_rates)  # fmt: skip
 
     @property
     def sprung_loads(self) -> Array:
@@ -127,9 +125,7 @@ def drive(
 
     `progress` is called with the share done and may answer False, which raises Cancelled.
     """
-    if not (np.isfinite(duration) and duration > 0):
-        raise OutOfRange("The duration must be above zero.", number="duration", value=duration,
-                         allowed="above 0 s")  # fmt: skip
+    above_zero(duration=duration)
     if not (np.isfinite(speed) and speed >= 0):
         raise OutOfRange("The speed cannot be below zero.", number="speed", value=speed,
                          allowed="0 and above")  # fmt: skip

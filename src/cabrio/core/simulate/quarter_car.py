@@ -11,6 +11,7 @@ from math import pi
 
 import numpy as np
 
+from ..checks import above_zero
 from ..constants import STANDARD_GRAVITY
 from ..errors import OutOfRange
 from ..registry import Array
@@ -33,11 +34,8 @@ class QuarterCar:
     rebound_damping: float
 
     def __post_init__(self) -> None:
-        for name in ("sprung_mass", "unsprung_mass", "wheel_rate", "tyre_rate"):
-            value = getattr(self, name)
-            if not (np.isfinite(value) and value > 0):
-                raise OutOfRange(f"The {name.replace('_', ' ')} must be above zero.", number=name,
-                                 value=value, allowed="above 0")  # fmt: skip
+        above_zero(sprung_mass=self.sprung_mass, unsprung_mass=self.unsprung_mass,
+                   wheel_rate=self.wheel_rate, tyre_rate=self.tyre_rate)  # fmt: skip
         for name in ("bump_damping", "rebound_damping"):
             if not getattr(self, name) >= 0:
                 raise OutOfRange(
@@ -106,10 +104,7 @@ def ride_sine(car: QuarterCar, amplitude: float, wavelength: float, speed: float
     Linear and on the ground, from the transfer function; otherwise integrated, and the period found
     by shooting. Raises OutOfRange for what must be above zero.
     """
-    for name, value in (("amplitude", amplitude), ("wavelength", wavelength), ("speed", speed)):
-        if not (np.isfinite(value) and value > 0):
-            raise OutOfRange(f"The {name} must be above zero.", number=name, value=value,
-                             allowed="above 0")  # fmt: skip
+    above_zero(amplitude=amplitude, wavelength=wavelength, speed=speed)
     frequency = speed / wavelength
     if car.is_linear:
         body, wheel = car.answer(frequency)

@@ -12,6 +12,7 @@ from math import pi
 
 import numpy as np
 
+from ..checks import above_zero
 from ..errors import OutOfRange
 from ..registry import Array
 
@@ -32,13 +33,6 @@ class Road:
         return Road(profile, profile)
 
 
-def _above_zero(**values: float) -> None:
-    for name, value in values.items():
-        if not (np.isfinite(value) and value > 0):
-            raise OutOfRange(f"The {name.replace('_', ' ')} must be above zero.", number=name,
-                             value=value, allowed="above 0")  # fmt: skip
-
-
 def flat(distance: Array) -> Array:
     """A level road."""
     return np.zeros_like(distance)
@@ -46,13 +40,13 @@ def flat(distance: Array) -> Array:
 
 def sine(amplitude: float, wavelength: float) -> Profile:
     """A sine road [m]."""
-    _above_zero(wavelength=wavelength)
+    above_zero(wavelength=wavelength)
     return lambda distance: amplitude * np.sin(2 * pi * distance / wavelength)
 
 
 def bump(height: float, length: float, start: float = 5.0) -> Profile:
     """One smooth bump: half a wave of a raised cosine [m]."""
-    _above_zero(length=length)
+    above_zero(length=length)
 
     def profile(distance: Array) -> Array:
         along = np.clip((distance - start) / length, 0.0, 1.0)
@@ -64,7 +58,7 @@ def bump(height: float, length: float, start: float = 5.0) -> Profile:
 
 def kerb(height: float, ramp: float, length: float, start: float = 5.0) -> Profile:
     """A kerb: up a ramp, along the top, down a ramp [m]."""
-    _above_zero(ramp=ramp, length=length)
+    above_zero(ramp=ramp, length=length)
 
     def profile(distance: Array) -> Array:
         up = np.clip((distance - start) / ramp, 0.0, 1.0)
@@ -87,7 +81,7 @@ def rough(road_class: str, length: float, seed: int = 1) -> Profile:
     if road_class not in ROUGHNESS:
         raise OutOfRange(f"There is no road class “{road_class}”.", number="road_class",
                          value=road_class, allowed=", ".join(ROUGHNESS))  # fmt: skip
-    _above_zero(length=length)
+    above_zero(length=length)
     edges = np.geomspace(0.05, 5.0, 121)
     waves, widths = np.sqrt(edges[1:] * edges[:-1]), np.diff(edges)
     density = ROUGHNESS[road_class] * (waves / 0.1) ** -2.0
@@ -111,7 +105,7 @@ def ramp(
 
     Braking is a negative forward one, a launch a positive one, a steering step a leftward one.
     """
-    _above_zero(over=over)
+    above_zero(over=over)
 
     def action(time: float) -> tuple[float, float]:
         share = min(max((time - start) / over, 0.0), 1.0)

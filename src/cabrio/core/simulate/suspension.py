@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from dataclasses import dataclass, field
-from math import inf, isfinite
+from math import inf
 
-from ..errors import Impossible, OutOfRange
+from ..checks import above_zero
+from ..errors import Impossible
 
 STOP_RATE = 4.0e6
 """Rate of a droop stop at the wheel [N/m]: stiff, but not so stiff that time steps vanish."""
@@ -83,9 +84,7 @@ class Suspension:
     rubber: Curve | None = None
 
     def __post_init__(self) -> None:
-        if not (isfinite(self.rate) and self.rate > 0):
-            raise OutOfRange("A wheel rate must be above zero.", number="wheel_rate",
-                             value=self.rate, allowed="above 0")  # fmt: skip
+        above_zero(wheel_rate=self.rate)
 
     def push(self, travel: float, speed: float) -> float:
         """Force [N] beyond the standing one at a travel [m] and speed [m/s]."""
