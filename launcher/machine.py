@@ -60,9 +60,12 @@ def python_environment(*, checks: bool = False) -> None:
         if not PYTHON.exists():
             run([sys.executable, "-m", "venv", VENV], "Making the virtual environment",
                 "Is python3-venv installed?")  # fmt: skip
+        # The lock alone decides: resolving again would take what was released since, which has no hash.
         run([PYTHON, "-m", "pip", "install", "-q", "--no-compile", "--disable-pip-version-check",
-             "--require-hashes", "-r", lock], "Installing Python packages",
+             "--no-deps", "--require-hashes", "-r", lock], "Installing Python packages",
             "Is the package index reachable?")  # fmt: skip
+        run([PYTHON, "-m", "pip", "check", "--disable-pip-version-check"], "Checking Python packages",
+            f"The lock {lock.name} is not complete: make it again, see docs/developing.md.")  # fmt: skip
         (VENV / "lib").joinpath(*_site(), "cabrio.pth").write_text(f"{ROOT / 'src'}\n")
     write_stamp(stamps[0] if checks else stamps[1], now)
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import os
+import re
 import subprocess
+import tempfile
 import time
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
@@ -14,6 +16,10 @@ ROOT = Path(__file__).resolve().parent.parent
 DATA = ROOT / ".data"
 VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
+STILL_WORKING = 10.0
+"""How long a step may be silent before it says that it still works [s]."""
+WARNING = re.compile(r"\s*(npm )?warn(ing)?\b", re.IGNORECASE)
+ERROR = re.compile(r"\s*(npm )?(err(or)?\b|fatal\b|e:)", re.IGNORECASE)
 
 
 class Failure(Exception):
@@ -38,20 +44,33 @@ def run(
     *,
     cwd: Path | str = ROOT,
     env: Mapping[str, str] | None = None,
-    quiet: bool = True,
 ) -> None:
-    """Run a command; on failure show the end of what it said, and the advice."""
+    """Run a command, saying now and then that it still works; on failure show its errors, and the advice."""
     words = [str(word) for word in command]
-    full = os.environ | dict(env or {})
-    if not quiet:
-        if subprocess.run(words, cwd=cwd, env=full).returncode:
-            raise Failure(f"{what} failed. {advice}".strip())
-        return
-    done = subprocess.run(words, cwd=cwd, env=full, stdout=subprocess.PIPE,
-                          stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL)  # fmt: skip
-    if done.returncode:
-        tail = "\n".join(done.stdout.decode(errors="replace").strip().splitlines()[-25:])
-        raise Failure(f"{what} failed:\n{tail}\n{advice}".strip())
+    start = time.monotonic()
+    with tempfile.TemporaryFile("w+", errors="replace") as said:
+        running = subprocess.Popen(words, cwd=cwd, env=os.environ | dict(env or {}), stdout=said,
+                                   stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL)  # fmt: skip
+        try:
+            while True:
+                try:
+                    code = running.wait(STILL_WORKING)
+                    break
+                except subprocess.TimeoutExpired:
+                    print(f"    {what}: {time.monotonic() - start:.0f} s so far", flush=True)
+        finally:
+            if running.poll() is None:
+                running.kill()
+        if code:
+            said.seek(0)
+            raise Failure(f"{what} failed:\n{errors_of(said.read())}\n{advice}".strip())
+
+
+def errors_of(text: str) -> str:
+    """The end of what a command said, without its warnings: from its first error on, where it names one."""
+    lines = [line for line in text.strip().splitlines() if not WARNING.match(line)]
+    first = next((i for i, line in enumerate(lines) if ERROR.match(line)), 0)
+    return "\n".join(lines[first:][-25:])
 
 
 def fingerprint(paths: Iterable[Path]) -> str:

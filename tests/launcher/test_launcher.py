@@ -31,6 +31,21 @@ class Stages(unittest.TestCase):
         self.assertNotIn("line 10\n", said)
         self.assertTrue(said.endswith("Try again."))
 
+    def test_a_failed_command_shows_its_errors_and_no_warnings(self) -> None:
+        said = "WARNING: old\nfetching\nnpm warn x\nERROR: no hash for a\n  a==1\nWARNING: slow\n"
+        self.assertEqual(stages.errors_of(said), "ERROR: no hash for a\n  a==1")
+        self.assertEqual(stages.errors_of("npm error code E404\nnpm error nothing"),
+                         "npm error code E404\nnpm error nothing")  # fmt: skip
+        self.assertEqual(stages.errors_of("one\ntwo"), "one\ntwo")
+
+    def test_long_work_says_that_it_still_works(self) -> None:
+        with (
+            patch.object(stages, "STILL_WORKING", 0.1),
+            contextlib.redirect_stdout(io.StringIO()) as said,
+        ):
+            stages.run([PYTHON, "-c", "import time; time.sleep(0.35)"], "Waiting")
+        self.assertGreaterEqual(said.getvalue().count("Waiting: 0 s so far"), 2)
+
     def test_a_fingerprint_follows_content_and_name(self) -> None:
         with tempfile.TemporaryDirectory(dir=stages.ROOT) as name:
             folder = Path(name)
