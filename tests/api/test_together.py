@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from cabrio.core.registry import numbers
+from cabrio.core.graph.registry import numbers
 from cabrio.storage.documents import content_hash
 from cabrio.storage.models import RevisionRow, SlipLineRow, SlipRow
 from tests.support.client import INES, MARA, OKE, PELL, TEO, ApiTestCase, Person

@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from cabrio.core.advise import (
+from cabrio.core.advise.advise import (
     BITE_UNKNOWN,
     STEADY,
     UNSIZED,
@@ -15,9 +15,9 @@ from cabrio.core.advise import (
     advise,
     after_setup,
 )
-from cabrio.core.car import Adjuster, Line
+from cabrio.core.car.model import Adjuster, Line
+from cabrio.core.catalog.hardware import Bar
 from cabrio.core.errors import UnknownName
-from cabrio.core.hardware import Bar
 from cabrio.core.knowledge import knowledge
 from cabrio.core.solve.preload import Bite
 

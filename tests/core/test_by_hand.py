@@ -11,8 +11,8 @@ from pathlib import Path
 from unittest import mock
 
 from cabrio.cases import failures, read_folder
-from cabrio.core import registry
-from cabrio.core.registry import evaluate, figures
+from cabrio.core.graph import registry
+from cabrio.core.graph.registry import evaluate, figures
 
 from .whole_car import KNOWN, Values
 

@@ -6,10 +6,10 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cabrio.core.car import check_setting, check_setup, differences, with_lines
-from cabrio.core.checks import check_value
+from cabrio.core.car.model import check_setting, check_setup, differences, with_lines
+from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError, OutOfRange, Problems, Unusual
-from cabrio.core.registry import number_named
+from cabrio.core.graph.registry import number_named
 from tests.support.cars import SETUP, car
 
 REFUSED = [

@@ -2,8 +2,8 @@
 
 import unittest
 
-from cabrio.core.command import Change, Go, Why, understand
 from cabrio.core.errors import CoreError
+from cabrio.core.sheet.command import Change, Go, Why, understand
 from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
 from tests.support.cars import SETUP, car, sheet
 

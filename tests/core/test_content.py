@@ -9,12 +9,12 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cabrio.core.entered import ENTERED
+from cabrio.core.catalog.entered import ENTERED
+from cabrio.core.catalog.quantities import Kind
+from cabrio.core.catalog.units import MEASURES, PROFILES, parse, show
 from cabrio.core.errors import CoreError
+from cabrio.core.graph.registry import evaluate, figures, numbers, upstream
 from cabrio.core.knowledge import DISCIPLINES, knowledge
-from cabrio.core.quantities import Kind
-from cabrio.core.registry import evaluate, figures, numbers, upstream
-from cabrio.core.units import MEASURES, PROFILES, parse, show
 
 # The starting bands of axle frequency, tyre left out, as the trade holds them [Hz].
 BANDS = [

@@ -6,8 +6,8 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cabrio.core.catalog.hardware import Adjustment, Damper, DynoCurve, Shim, Valving
 from cabrio.core.errors import CoreError, Impossible, Missing, OutOfRange
-from cabrio.core.hardware import Adjustment, Damper, DynoCurve, Shim, Valving
 from cabrio.core.solve.clicks import click_for, ladder
 
 from .whole_car import dyno

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from cabrio.core.errors import Impossible
 from cabrio.core.figures import frequency, masses, springs
-from cabrio.core.registry import evaluate, figures, run
+from cabrio.core.graph.registry import evaluate, figures, run
 from tests.support.cars import PADS, SETUP, sheet
 
 MASS = st.floats(50, 600)

@@ -3,10 +3,10 @@
 import unittest
 from dataclasses import replace
 
-from cabrio.core.car import Adjuster, Given
-from cabrio.core.fitted import click_of, fitted
-from cabrio.core.hardware import Adjustment, Bar, BumpRubber, Damper
-from cabrio.core.registry import evaluate, numbers
+from cabrio.core.car.fitted import click_of, fitted
+from cabrio.core.car.model import Adjuster, Given
+from cabrio.core.catalog.hardware import Adjustment, Bar, BumpRubber, Damper
+from cabrio.core.graph.registry import evaluate, numbers
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, KNOWN, circuit_car, damper, drag_car, dyno, sheet
 

@@ -3,9 +3,9 @@
 import unittest
 from dataclasses import replace
 
+from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.knowledge.work import Rule, Step, Symptom, check_work
-from cabrio.core.registry import numbers
 
 WORK = knowledge().work
 

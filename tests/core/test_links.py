@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from cabrio.core.errors import Impossible, Missing, OutOfRange
 from cabrio.core.geometry.four_bar import move
 from cabrio.core.geometry.plane import Coincident, Parallel, Point
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve import preload, square
 from cabrio.core.solve.side_view import (
     Driveline,

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from cabrio.core.car import Given
+from cabrio.core.car.model import Given
 from cabrio.core.errors import Impossible, Missing
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import drive

@@ -9,11 +9,19 @@ import pint
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cabrio.core.entered import ENTERED
+from cabrio.core.catalog.entered import ENTERED
+from cabrio.core.catalog.quantities import Shape
+from cabrio.core.catalog.units import MEASURES
 from cabrio.core.errors import CoreError, Missing, OutOfRange
-from cabrio.core.quantities import Shape
-from cabrio.core.registry import answer, as_array, evaluate, figures, number_named, run, upstream
-from cabrio.core.units import MEASURES
+from cabrio.core.graph.registry import (
+    answer,
+    as_array,
+    evaluate,
+    figures,
+    number_named,
+    run,
+    upstream,
+)
 
 from .whole_car import KNOWN
 

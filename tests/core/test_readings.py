@@ -4,13 +4,13 @@ import unittest
 from dataclasses import replace
 from unittest.mock import patch
 
-from cabrio.core.car import Line
+from cabrio.core.car.model import Line
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.readings import check_settles, kind_named, standing
-from cabrio.core.recheck import mixed_systems, rechecks
-from cabrio.core.sheet import Revision, build, moved
-from cabrio.core.working import working
+from cabrio.core.record.readings import check_settles, kind_named, standing
+from cabrio.core.record.recheck import mixed_systems, rechecks
+from cabrio.core.sheet.build import Revision, build, moved
+from cabrio.core.sheet.working import working
 from tests.support.cars import SETUP, car, pads, sheet
 
 SPRINGS = [Line("spring", "LR", "S80", "S70"), Line("spring", "RR", "S80", "S70")]

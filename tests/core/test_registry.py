@@ -3,11 +3,11 @@
 import inspect
 import unittest
 
-from cabrio.core import registry
+from cabrio.core.catalog.quantities import Kind, Shape
+from cabrio.core.catalog.units import MEASURES
 from cabrio.core.errors import UnknownName
-from cabrio.core.quantities import Kind, Shape
-from cabrio.core.registry import downstream, figures, number_named, numbers, upstream
-from cabrio.core.units import MEASURES
+from cabrio.core.graph import registry
+from cabrio.core.graph.registry import downstream, figures, number_named, numbers, upstream
 
 
 class Dictionary(unittest.TestCase):

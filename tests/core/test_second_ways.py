@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
+from cabrio.core.catalog.hardware import NO_BAR, Bar, Blade, BumpRubber
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
 from cabrio.core.figures.live_axle import arm_shift_over
-from cabrio.core.hardware import NO_BAR, Bar, Blade, BumpRubber
-from cabrio.core.registry import answer, as_array, figures, number_named, run
+from cabrio.core.graph.registry import answer, as_array, figures, number_named, run
 from cabrio.core.solve import arms, bars, cg, springs, stops
 from tests.support.plain import everything
 

@@ -4,10 +4,10 @@ import unittest
 
 import numpy as np
 
-from cabrio.core.car import Line
+from cabrio.core.car.model import Line
 from cabrio.core.errors import Impossible
+from cabrio.core.sheet.trial import attempt, moved_by, refused_newly, standing_car
 from cabrio.core.solve.preload import Bite
-from cabrio.core.trial import attempt, moved_by, refused_newly, standing_car
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 

@@ -3,8 +3,8 @@
 import unittest
 from dataclasses import replace
 
-from cabrio.core.hardware import Damper, Shim, Valving
-from cabrio.core.uneven import uneven
+from cabrio.core.car.uneven import uneven
+from cabrio.core.catalog.hardware import Damper, Shim, Valving
 
 from .whole_car import CIRCUIT_SETUP, circuit_car, damper, dyno
 

@@ -5,8 +5,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset, parse, show
 from cabrio.core.errors import NotANumber, UnknownUnit
-from cabrio.core.units import MEASURES, PROFILES, factor_and_offset, parse, show
 
 # typed, quantity, profile, SI; exact conversions from the definitions of inch, pound and kgf
 UNDERSTOOD = [

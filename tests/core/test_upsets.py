@@ -2,11 +2,11 @@
 
 import unittest
 
-from cabrio.core.car import Line
+from cabrio.core.car.model import Line
 from cabrio.core.errors import UnknownName
+from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.recheck import rechecks
-from cabrio.core.registry import numbers
+from cabrio.core.record.recheck import rechecks
 
 STANDS = {"droop", "alignment", "bar_neutral"}
 SLIPS = (

@@ -5,11 +5,11 @@ from __future__ import annotations
 from math import pi
 from typing import Any
 
-from cabrio.core.car import Adjuster, Car, Given, Spring
-from cabrio.core.hardware import Adjustment, Bar, Blade, BumpRubber, Damper, DynoCurve
-from cabrio.core.readings import Reading
-from cabrio.core.registry import as_array, number_named
-from cabrio.core.sheet import Revision, Sheet, build
+from cabrio.core.car.model import Adjuster, Car, Given, Spring
+from cabrio.core.catalog.hardware import Adjustment, Bar, Blade, BumpRubber, Damper, DynoCurve
+from cabrio.core.graph.registry import as_array, number_named
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision, Sheet, build
 
 DEGREE = pi / 180
 Values = dict[str, Any]

@@ -7,7 +7,7 @@ from typing import Any
 import jsonschema
 
 from cabrio.core.errors import CoreError
-from cabrio.core.registry import figures
+from cabrio.core.graph.registry import figures
 from cabrio.files.car_file import read, schema, sheet_of, write
 from cabrio.files.figures_page import figures_by_subject, page
 from tests.core.whole_car import CIRCUIT_SETUP, circuit_car

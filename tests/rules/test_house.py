@@ -17,7 +17,7 @@ MAY_IMPORT = {
     "demo": {"demo", "operations", "storage", "core"},
 }
 CORE_OUTSIDE = {"numpy", "scipy", "pint"}
-STORAGE_FROM_CORE = {"car", "sheet", "readings"}
+STORAGE_FROM_CORE = {"car", "sheet", "record"}
 LONGEST = 500
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.registry import as_array, figures, number_named, run
+from cabrio.core.graph.registry import as_array, figures, number_named, run
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive
 from cabrio.core.simulate.suspension import Curve, DamperLaw, Suspension

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from cabrio.core.car import Adjuster, Car, Given, Spring
-from cabrio.core.readings import Reading
-from cabrio.core.sheet import Revision, Sheet, build
+from cabrio.core.car.model import Adjuster, Car, Given, Spring
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision, Sheet, build
 
 PADS = [250.0, 240.0, 230.0, 235.0]
 ALL_HELD = {"driver_aboard": True, "bars_free": True, "pressures_set": True, "pads_zeroed": True,

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Line
+from cabrio.core.car.model import Line
+from cabrio.core.catalog.quantities import Kind
+from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.quantities import Kind
-from cabrio.core.readings import Reading, Standing, spread_of
-from cabrio.core.registry import Need, numbers
-from cabrio.core.sheet import Origin, Sheet
-from cabrio.core.working import Working, refusal
+from cabrio.core.record.readings import Reading, Standing, spread_of
+from cabrio.core.sheet.build import Origin, Sheet
+from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench

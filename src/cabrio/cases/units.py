@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any, NoReturn
 
+from cabrio.core.catalog.units import factor_and_offset
 from cabrio.core.errors import Missing
-from cabrio.core.units import factor_and_offset
 
 SUFFIXES = {
     "_lbf_per_in": ("rate", "lbf/inch", "_n_per_m"),

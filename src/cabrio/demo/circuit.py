@@ -6,8 +6,8 @@ from datetime import date
 from math import pi
 from typing import Any
 
-from cabrio.core.car import Adjuster, Car, Spring
-from cabrio.core.hardware import Bar
+from cabrio.core.car.model import Adjuster, Car, Spring
+from cabrio.core.catalog.hardware import Bar
 
 from .parts import RUBBER, dampers
 from .season import CarTale, Season, both, given

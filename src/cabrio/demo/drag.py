@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.car.model import Adjuster, Car, Spring
 
 from .parts import dampers
 from .season import Season, both, given

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cabrio.core.hardware import Adjustment, BumpRubber, Counted, Damper, DynoCurve
+from cabrio.core.catalog.hardware import Adjustment, BumpRubber, Counted, Damper, DynoCurve
 
 SPEEDS = (0.0, 0.025, 0.05, 0.1, 0.15, 0.25, 0.4)
 DIGRESSIVE = (25.0, 190.0, 310.0, 470.0, 600.0, 850.0, 1150.0)

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, Given, check_setup
+from cabrio.core.car.model import Car, Given, check_setup
 from cabrio.core.knowledge import knowledge
 from cabrio.operations import logbook, people, readings, slips
 from cabrio.operations.actor import Actor

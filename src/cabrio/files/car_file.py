@@ -8,11 +8,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from cabrio.core.car import Car, Line, check_setup
+from cabrio.core.car.model import Car, Line, check_setup
 from cabrio.core.errors import CoreError, Impossible, Problems
-from cabrio.core.readings import Reading
-from cabrio.core.registry import number_named
-from cabrio.core.sheet import Revision, Sheet, build
+from cabrio.core.graph.registry import number_named
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision, Sheet, build
 
 VERSION = 1
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from cabrio.core.registry import figures
-from cabrio.core.units import MEASURES
+from cabrio.core.catalog.units import MEASURES
+from cabrio.core.graph.registry import figures
 
 from .car_file import CarFile, sheet_of
 

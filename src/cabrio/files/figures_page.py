@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from cabrio.core.entered import ENTERED
-from cabrio.core.quantities import Number, Shape
-from cabrio.core.registry import Figure, figures
-from cabrio.core.units import MEASURES
+from cabrio.core.catalog.entered import ENTERED
+from cabrio.core.catalog.quantities import Number, Shape
+from cabrio.core.catalog.units import MEASURES
+from cabrio.core.graph.registry import Figure, figures
 
 SHAPES = {
     Shape.CAR: "one a car",

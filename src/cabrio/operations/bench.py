@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car
-from cabrio.core.readings import Reading
-from cabrio.core.sheet import Revision, Sheet, build
+from cabrio.core.car.model import Car
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision, Sheet, build
 from cabrio.storage import cars
 from cabrio.storage.models import CarRow
 

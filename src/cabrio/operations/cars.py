@@ -10,13 +10,21 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Adjuster, Car, Given, Spring, check_setup, first_setup, usual_adjusters
-from cabrio.core.checks import check_value
+from cabrio.core.car.model import (
+    Adjuster,
+    Car,
+    Given,
+    Spring,
+    check_setup,
+    first_setup,
+    usual_adjusters,
+)
+from cabrio.core.catalog.checks import check_value
+from cabrio.core.catalog.quantities import Kind, Number
+from cabrio.core.catalog.units import PROFILES, show
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.quantities import Kind, Number
-from cabrio.core.registry import number_named
-from cabrio.core.units import PROFILES, show
 from cabrio.storage import cars
 from cabrio.storage.documents import car_document, car_from, iso
 from cabrio.storage.models import CarRow

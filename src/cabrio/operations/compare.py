@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cabrio.core.car import Line, differences
-from cabrio.core.sheet import Sheet, moved
+from cabrio.core.car.model import Line, differences
+from cabrio.core.sheet.build import Sheet, moved
 
 from .bench import Bench
 

@@ -7,9 +7,9 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from cabrio.core.catalog.units import parse
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
-from cabrio.core.units import parse
 from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
 

@@ -8,12 +8,12 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.checks import check_value
+from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.figures.masses import total_mass
+from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.readings import check_settles, kind_named, mean_of
-from cabrio.core.registry import as_array, number_named
+from cabrio.core.record.readings import check_settles, kind_named, mean_of
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
 

@@ -9,11 +9,11 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Line, check_setting, check_setup, differences, with_lines
+from cabrio.core.car.model import Line, check_setting, check_setup, differences, with_lines
 from cabrio.core.errors import CoreError, Problems
-from cabrio.core.recheck import Recheck, mixed_systems, rechecks
-from cabrio.core.registry import number_named
-from cabrio.core.sheet import Sheet, build, moved
+from cabrio.core.graph.registry import number_named
+from cabrio.core.record.recheck import Recheck, mixed_systems, rechecks
+from cabrio.core.sheet.build import Sheet, build, moved
 from cabrio.storage import cars, logbook, slips
 from cabrio.storage.documents import lines_of
 from cabrio.storage.models import SlipRow

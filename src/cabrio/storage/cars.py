@@ -8,9 +8,9 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car
-from cabrio.core.readings import Reading
-from cabrio.core.sheet import Revision
+from cabrio.core.car.model import Car
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision
 
 from .documents import car_document, car_from, content_hash, reading_from, revision_from
 from .models import CarRow, ReadingRow, RevisionRow, SlipRow

@@ -9,9 +9,9 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from cabrio.core.car import Car, Line
-from cabrio.core.readings import Reading
-from cabrio.core.sheet import Revision
+from cabrio.core.car.model import Car, Line
+from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.build import Revision
 
 from .models import ReadingRow, RevisionRow, SlipRow
 

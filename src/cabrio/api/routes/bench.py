@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.car import with_lines
-from cabrio.core.command import Change, Go, Why, understand
+from cabrio.core.car.model import with_lines
 from cabrio.core.errors import CoreError
+from cabrio.core.sheet.command import Change, Go, Why, understand
+from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
-from cabrio.core.working import working as work
 from cabrio.operations import bench as benches
 from cabrio.operations import compare as comparing
 from cabrio.operations import readings, slips

@@ -5,7 +5,7 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response
 
-from cabrio.core.car import Car
+from cabrio.core.car.model import Car
 from cabrio.files import car_file
 from cabrio.operations import bench as benches
 from cabrio.operations import car_files

@@ -6,11 +6,11 @@ from functools import cache
 
 from apiflask import APIBlueprint
 
+from cabrio.core.catalog.quantities import PLACES
+from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset
 from cabrio.core.constants import COIL_BIND_MARGIN
+from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.quantities import PLACES
-from cabrio.core.registry import numbers
-from cabrio.core.units import MEASURES, PROFILES, factor_and_offset
 
 from .. import schemas as s
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Literal
 from pydantic import BaseModel, ConfigDict
 from typing_extensions import TypeAliasType
 
-from cabrio.core.registry import numbers
+from cabrio.core.graph.registry import numbers
 
 if TYPE_CHECKING:
     NumberName = str

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from cabrio.core.quantities import Shape
+from cabrio.core.catalog.quantities import Shape
 
 from .common import NumberName
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from cabrio.core.catalog.hardware import NO_RUBBER, BumpRubber
 from cabrio.core.figures.rubber import exceeded
-from cabrio.core.hardware import NO_RUBBER, BumpRubber
-from cabrio.core.registry import Array, answer
+from cabrio.core.graph.registry import Array, answer
 
 from .shared import plain
 

@@ -6,12 +6,12 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.checks import finite
+from cabrio.core.catalog.checks import finite
 from cabrio.core.constants import LEAF_ARM
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.alignment import toe_from_distance
 from cabrio.core.figures.live_axle import convergence
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve import square, stops
 
 from .shared import plain

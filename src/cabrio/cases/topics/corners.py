@@ -6,12 +6,12 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.car import Spring
-from cabrio.core.checks import finite
+from cabrio.core.car.model import Spring
+from cabrio.core.catalog.checks import finite
+from cabrio.core.catalog.hardware import Adjustment, DynoCurve
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.figures import stack
-from cabrio.core.hardware import Adjustment, DynoCurve
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve.clicks import BANDS, click_for
 from cabrio.core.solve.stock import nearest
 

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.geometry.plane import Meeting, Parallel, Point
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve import preload
 from cabrio.core.solve import side_view as view
 

@@ -6,11 +6,11 @@ from typing import Any
 
 import numpy as np
 
+from cabrio.core.catalog.hardware import Bar, Blade
 from cabrio.core.constants import RIGID_TYRE, SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.bars import torsion_over
-from cabrio.core.hardware import Bar, Blade
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve import bars
 
 from .shared import plain

@@ -6,9 +6,9 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.checks import finite
+from cabrio.core.catalog.checks import finite
 from cabrio.core.errors import Missing
-from cabrio.core.registry import answer
+from cabrio.core.graph.registry import answer
 from cabrio.core.solve import cg
 from cabrio.core.solve.turns import Turned
 from cabrio.core.solve.turns import turns_for_cross as turns

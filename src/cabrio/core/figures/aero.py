@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 from . import rubber
 from .shapes import axle_mean, refuse, spread
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import (
     GAS_CONSTANT_DRY_AIR,
     GAS_CONSTANT_VAPOUR,
@@ -12,8 +13,7 @@ from ..constants import (
     STANDARD_LAPSE,
     STANDARD_TEMPERATURE,
 )
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import refuse
 
 MAGNUS = "Magnus over water with WMO coefficients 611.2 Pa, 17.62, 243.12 °C"

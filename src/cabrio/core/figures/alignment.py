@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 from .shapes import LR, RR, axle_sum, refuse, spread
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 5"

@@ -6,9 +6,9 @@ from math import pi
 
 import numpy as np
 
-from ..checks import finite
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.checks import finite
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 from .shapes import refuse
 
 ROARK = "Roark's Formulas for Stress and Strain, torsion and beams"

@@ -10,8 +10,8 @@ from math import pi
 
 import numpy as np
 
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 
 DIXON = "Dixon, The Shock Absorber Handbook, ch. 3"
 HARTOG = "Den Hartog, Mechanical Vibrations, ch. 2"

@@ -10,9 +10,9 @@ from math import pi
 
 import numpy as np
 
+from ..catalog.quantities import PLACES, Shape
 from ..errors import Impossible
-from ..quantities import PLACES, Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import axle_mean, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16"

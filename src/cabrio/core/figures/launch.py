@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..geometry.four_bar import lower_line, upper_line
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import FRONT, REAR, axle_mean, refuse
 
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"

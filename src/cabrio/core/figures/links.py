@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
 from ..geometry.plane import Triple, is_coincident
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.plane import NEGLIGIBLE, Triple, cross
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import refuse
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 9"

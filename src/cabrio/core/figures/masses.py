@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import FRONT, LF, LR, REAR, RF, RR, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"

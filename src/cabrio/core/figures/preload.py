@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"
 CAR = Shape.CAR

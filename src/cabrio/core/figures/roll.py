@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import LLTD_ABOVE_WEIGHT_SHARE, STANDARD_GRAVITY
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import FRONT, REAR, axle_mean, axle_sum, refuse, spread
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..registry import Array, Mask
+from ..graph.registry import Array, Mask
 
 
 def rubber_force(curve: Array, deflection: Array) -> Array:

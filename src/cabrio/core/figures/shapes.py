@@ -6,9 +6,9 @@ from typing import NoReturn
 
 import numpy as np
 
+from ..catalog.quantities import PLACES, Shape
 from ..errors import Impossible
-from ..quantities import PLACES, Shape
-from ..registry import Array, Mask
+from ..graph.registry import Array, Mask
 
 LF, RF, LR, RR = range(4)
 FRONT, REAR = range(2)

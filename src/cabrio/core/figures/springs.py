@@ -7,9 +7,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import at_corners, refuse
 from .stack import (
     check_stack,

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..catalog.quantities import Shape
 from ..constants import HOUSING_BEND_LIMIT
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..graph.registry import Array, figure
 from .shapes import refuse
 
 TRIANGLE = "Plane triangles; equal diagonals mean square only on a centred axle"

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..quantities import Shape
-from ..registry import Array, Mask, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, Mask, figure
 from .shapes import refuse
 
 DIXON = "Dixon, The Shock Absorber Handbook, ch. 1"

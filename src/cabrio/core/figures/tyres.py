@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..quantities import Shape
-from ..registry import Array, figure
+from ..catalog.quantities import Shape
+from ..graph.registry import Array, figure
 from .shapes import refuse, spread
 
 GAS = "Gay-Lussac: absolute pressure goes with absolute temperature at one volume"

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import Impossible
-from ..registry import Array
+from ..graph.registry import Array
 from .plane import Triple, line_through, meet
 
 UPPER_AXLE, LOWER_AXLE = 1, 3

@@ -10,8 +10,8 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Literal
 
-from ..quantities import AXLE_OF_CORNER, PLACES
-from ..registry import numbers
+from ..catalog.quantities import AXLE_OF_CORNER, PLACES
+from ..graph.registry import numbers
 from .tables import DISCIPLINES as DISCIPLINES
 from .tables import Words
 from .tables import rows as _rows

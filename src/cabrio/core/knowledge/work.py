@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..quantities import PLACES, Shape
-from ..registry import numbers
+from ..catalog.quantities import PLACES, Shape
+from ..graph.registry import numbers
 from .tables import DISCIPLINES, Words, rows
 
 TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down")

@@ -7,13 +7,13 @@ from math import inf
 
 import numpy as np
 
+from ..car.fitted import click_of
+from ..catalog.hardware import Face
+from ..catalog.quantities import AXLE_OF_CORNER, PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
-from ..fitted import click_of
-from ..hardware import Face
-from ..quantities import AXLE_OF_CORNER, PLACES, Shape
-from ..registry import Array, Need
-from ..sheet import Sheet
+from ..graph.registry import Array, Need
+from ..sheet.build import Sheet
 from .full_car import FullCar, estimated_inertias
 from .quarter_car import QuarterCar
 from .suspension import Curve, DamperLaw, Suspension

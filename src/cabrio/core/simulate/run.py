@@ -8,7 +8,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from ..errors import CoreError, Impossible
-from ..registry import Array
+from ..graph.registry import Array
 
 Progress = Callable[[float], bool | None]
 """Called with the share done [0..1]; answering False stops the run."""

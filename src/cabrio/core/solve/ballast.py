@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import Impossible, OutOfRange
-from ..registry import Array
+from ..graph.registry import Array
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 Share = Literal["front", "left", "cross"]

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..hardware import Bar
-from ..registry import Array, answer
+from ..catalog.hardware import Bar
+from ..graph.registry import Array, answer
 
 
 @dataclass(frozen=True)

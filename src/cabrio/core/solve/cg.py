@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..checks import finite
+from ..catalog.checks import finite
 from ..constants import CRANKSHAFT_TO_CG
 from ..errors import Missing, OutOfRange
-from ..registry import answer
+from ..graph.registry import answer
 
 
 @dataclass(frozen=True)

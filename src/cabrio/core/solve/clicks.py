@@ -8,11 +8,11 @@ from typing import Literal
 
 import numpy as np
 
-from ..checks import finite
+from ..catalog.checks import finite
+from ..catalog.hardware import Adjustment
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import Impossible
 from ..figures.dampers import damping_ratio
-from ..hardware import Adjustment
 
 Band = Literal["low", "high"]
 BANDS: dict[Band, tuple[float, float]] = {"low": LOW_SPEED, "high": HIGH_SPEED}

@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from ..checks import finite
+from ..catalog.checks import finite
 from ..errors import Impossible, Missing
 
 MOST_FLATS = 2.0

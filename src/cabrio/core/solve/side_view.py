@@ -8,13 +8,13 @@ from typing import Any
 
 import numpy as np
 
-from ..checks import finite
+from ..catalog.checks import finite
+from ..catalog.hardware import Hole
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
 from ..geometry.four_bar import Moved, instant_centre, lower_line, move, upper_line
 from ..geometry.plane import Coincident, Meeting, Point, line_through, meeting
-from ..hardware import Hole
-from ..registry import Array
+from ..graph.registry import Array
 
 
 @dataclass(frozen=True)

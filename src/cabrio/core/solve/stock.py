@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..car import Spring
+from ..car.model import Spring
+from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError, Missing
 from ..figures.frequency import spring_rate_for, wheel_rate_on_tyre_for
-from ..quantities import PLACES, Shape
-from ..registry import Array, figures, run
-from ..sheet import Sheet
+from ..graph.registry import Array, figures, run
+from ..sheet.build import Sheet
 
 AXLES = PLACES[Shape.AXLE]
 

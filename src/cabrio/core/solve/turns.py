@@ -7,12 +7,12 @@ from itertools import product
 
 import numpy as np
 
-from ..checks import finite
+from ..catalog.checks import finite
+from ..catalog.quantities import PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..figures.shapes import LR, RF
-from ..quantities import PLACES, Shape
-from ..registry import Array
+from ..graph.registry import Array
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 CORNERS = PLACES[Shape.CORNER]

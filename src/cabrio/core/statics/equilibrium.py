@@ -13,11 +13,11 @@ from functools import cached_property
 
 import numpy as np
 
-from ..checks import finite
+from ..catalog.checks import finite
+from ..catalog.quantities import PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
-from ..quantities import PLACES, Shape
-from ..registry import Array
+from ..graph.registry import Array
 
 CORNERS = PLACES[Shape.CORNER]
 

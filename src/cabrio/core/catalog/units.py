@@ -15,7 +15,7 @@ from typing import Any, NoReturn
 
 import pint
 
-from .errors import NotANumber, UnknownUnit
+from ..errors import NotANumber, UnknownUnit
 
 PROFILES = {
     "n_mm": "Metric, N/mm",

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .errors import CoreError
-from .quantities import Number
-from .registry import Need, figures, number_named, roots_of
-from .sheet import Origin, Sheet
+from ..catalog.quantities import Number
+from ..errors import CoreError
+from ..graph.registry import Need, figures, number_named, roots_of
+from .build import Origin, Sheet
 
 
 @dataclass(frozen=True)

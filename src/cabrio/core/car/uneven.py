@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from .car import Car, Setup
-from .hardware import Damper, Face
-from .quantities import Shape
-from .registry import number_named
-from .units import show
+from ..catalog.hardware import Damper, Face
+from ..catalog.quantities import Shape
+from ..catalog.units import show
+from ..graph.registry import number_named
+from .model import Car, Setup
 
 PAIRS = (("front", "LF", "RF"), ("rear", "LR", "RR"))
 FACES: tuple[Face, ...] = ("compression", "rebound")

@@ -11,10 +11,10 @@ from typing import Literal
 
 import numpy as np
 
+from ..constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
+from ..errors import Impossible, Missing, OutOfRange
+from ..graph.registry import Array
 from .checks import finite
-from .constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
-from .errors import Impossible, Missing, OutOfRange
-from .registry import Array
 
 Counted = Literal["from_closed", "from_open"]
 Face = Literal["compression", "rebound"]

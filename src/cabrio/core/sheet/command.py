@@ -8,14 +8,14 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from .car import Car, Line, Setup, check_setting
-from .checks import check_value
-from .errors import UnknownName
-from .knowledge import knowledge
-from .quantities import AXLE_OF_CORNER, Number, Shape
-from .registry import number_named, numbers
-from .solve.stock import nearest
-from .units import parse, show
+from ..car.model import Car, Line, Setup, check_setting
+from ..catalog.checks import check_value
+from ..catalog.quantities import AXLE_OF_CORNER, Number, Shape
+from ..catalog.units import parse, show
+from ..errors import UnknownName
+from ..graph.registry import number_named, numbers
+from ..knowledge import knowledge
+from ..solve.stock import nearest
 
 
 @dataclass(frozen=True)

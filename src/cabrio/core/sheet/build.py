@@ -9,12 +9,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from .car import Car, Line, Setup
-from .fitted import fitted
-from .knowledge import knowledge
-from .quantities import Kind
-from .readings import Reading, Standing, standing
-from .registry import Worked, evaluate, figures, number_named, reached_past, roots_of
+from ..car.fitted import fitted
+from ..car.model import Car, Line, Setup
+from ..catalog.quantities import Kind
+from ..graph.registry import Worked, evaluate, figures, number_named, reached_past, roots_of
+from ..knowledge import knowledge
+from ..record.readings import Reading, Standing, standing
 
 FITTED_WITH_SPRING = ("spring_rate", "spring_free_length", "spring_solid_length")
 

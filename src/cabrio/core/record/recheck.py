@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from .car import Line
-from .errors import UnknownName
-from .knowledge import knowledge
+from ..car.model import Line
+from ..errors import UnknownName
+from ..graph.registry import number_named
+from ..knowledge import knowledge
 from .readings import upsets_by
-from .registry import number_named
 
 
 @dataclass(frozen=True)

@@ -13,18 +13,18 @@ from typing import Any
 
 import numpy as np
 
-from .car import Car, Line, check_setting, with_lines
-from .errors import CoreError, Impossible, UnknownName
-from .hardware import Face
-from .knowledge import Rule, knowledge
-from .quantities import AXLE_OF_CORNER, Number
-from .recheck import Recheck, rechecks
-from .registry import number_named
-from .sheet import Sheet
-from .solve.preload import Bite, beyond_limit
-from .solve.side_view import Driveline, through_travel
-from .trial import Trial, attempt, moved_by, refused_newly
-from .units import show
+from ..car.model import Car, Line, check_setting, with_lines
+from ..catalog.hardware import Face
+from ..catalog.quantities import AXLE_OF_CORNER, Number
+from ..catalog.units import show
+from ..errors import CoreError, Impossible, UnknownName
+from ..graph.registry import number_named
+from ..knowledge import Rule, knowledge
+from ..record.recheck import Recheck, rechecks
+from ..sheet.build import Sheet
+from ..sheet.trial import Trial, attempt, moved_by, refused_newly
+from ..solve.preload import Bite, beyond_limit
+from ..solve.side_view import Driveline, through_travel
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."

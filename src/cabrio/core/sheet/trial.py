@@ -11,13 +11,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .car import Line, with_lines
-from .errors import CoreError
-from .fitted import fitted
-from .registry import Array, Worked, as_array, figures, number_named, run
-from .sheet import Sheet
-from .solve.preload import Bite
-from .statics import Change, StandingCar, predict
+from ..car.fitted import fitted
+from ..car.model import Line, with_lines
+from ..errors import CoreError
+from ..graph.registry import Array, Worked, as_array, figures, number_named, run
+from ..solve.preload import Bite
+from ..statics import Change, StandingCar, predict
+from .build import Sheet
 
 NEEDED = ("wheelbase", "track", "pad_mass", "unsprung_mass", "spring_rate", "motion_ratio",
           "tyre_rate", "spring_base", "wheel_rate", "spring_motion_ratio")  # fmt: skip

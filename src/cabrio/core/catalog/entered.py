@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from math import pi
 
-from .constants import SHEAR_MODULUS_STEEL, STANDARD_GRAVITY, YOUNGS_MODULUS_STEEL
+from ..constants import SHEAR_MODULUS_STEEL, STANDARD_GRAVITY, YOUNGS_MODULUS_STEEL
 from .quantities import Kind, Number, Shape
 
 CAR, AXLE, CORNER, SIDE, BOLT = Shape.CAR, Shape.AXLE, Shape.CORNER, Shape.SIDE, Shape.BOLT

@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
-from .checks import check_value
-from .errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
-from .hardware import Bar, BumpRubber, Damper, Hole
-from .quantities import AXLE_OF_CORNER, Kind, Number
-from .registry import number_named, numbers
+from ..catalog.checks import check_value
+from ..catalog.hardware import Bar, BumpRubber, Damper, Hole
+from ..catalog.quantities import AXLE_OF_CORNER, Kind, Number
+from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from ..graph.registry import number_named, numbers
 
 Discipline = Literal["circuit", "drag", "drift"]
 FrontLayout = Literal["independent", "beam_axle"]

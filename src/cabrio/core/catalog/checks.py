@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from .errors import NotANumber, OutOfRange, Unusual
+from ..errors import NotANumber, OutOfRange, Unusual
 from .quantities import Number
 from .units import parse, show
 

@@ -7,12 +7,12 @@ from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
-from .car import Line
-from .checks import check_value
-from .errors import CoreError, Missing, Problems, UnknownName, Unusual
-from .knowledge import Condition, ReadingKind, knowledge
-from .registry import number_named
-from .units import show
+from ..car.model import Line
+from ..catalog.checks import check_value
+from ..catalog.units import show
+from ..errors import CoreError, Missing, Problems, UnknownName, Unusual
+from ..graph.registry import number_named
+from ..knowledge import Condition, ReadingKind, knowledge
 
 UNSTABLE_SPREAD = 2.0
 """Pads that differ by more than this between settles are asked about [kg]; a workshop default."""

@@ -7,12 +7,12 @@ from typing import Any
 
 import numpy as np
 
-from .car import Car, Setup
-from .constants import HIGH_SPEED, LOW_SPEED
-from .errors import CoreError
-from .figures.live_axle import arms_roll_centre, track_bar_roll_centre
-from .hardware import NO_RUBBER, Bar, BumpRubber, Face
-from .quantities import PLACES, Shape
+from ..catalog.hardware import NO_RUBBER, Bar, BumpRubber, Face
+from ..catalog.quantities import PLACES, Shape
+from ..constants import HIGH_SPEED, LOW_SPEED
+from ..errors import CoreError
+from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
+from .model import Car, Setup
 
 CORNERS, AXLES, BOLTS = PLACES[Shape.CORNER], PLACES[Shape.AXLE], PLACES[Shape.BOLT]
 HOLE_SETTING = {"upper chassis": "upper_link_hole", "lower chassis": "lower_link_hole"}

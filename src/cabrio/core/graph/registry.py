@@ -18,9 +18,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from .entered import ENTERED
-from .errors import CoreError, Impossible, Missing, OutOfRange, UnknownName
-from .quantities import Kind, Number, Shape
+from ..catalog.entered import ENTERED
+from ..catalog.quantities import Kind, Number, Shape
+from ..errors import CoreError, Impossible, Missing, OutOfRange, UnknownName
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -110,7 +110,7 @@ def _split(docstring: str) -> tuple[str, str]:
 @cache
 def figures() -> dict[str, Figure]:
     """Every figure, each after all that it needs."""
-    from . import figures as package  # entering happens on import
+    from .. import figures as package  # entering happens on import
 
     package.load()
     known = {number.name for number in ENTERED} | set(_FIGURES)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from .errors import UnknownName
+from ..errors import UnknownName
 
 
 class Kind(StrEnum):

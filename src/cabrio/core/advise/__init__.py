@@ -1,0 +1,1 @@
+"""From a driver's words to sized, ranked changes."""

@@ -1,0 +1,1 @@
+"""A car: facts, fitted parts, settings; the difference of two setups."""

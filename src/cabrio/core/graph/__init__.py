@@ -1,0 +1,1 @@
+"""Figures and the graph they form: evaluation, what is missing."""

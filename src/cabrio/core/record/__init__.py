@@ -1,0 +1,1 @@
+"""Readings, how they stand, and the rechecks that changes cause."""
