@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['dist', 'src/api/schema.d.ts', 'vite.config.ts', 'eslint.config.js'] },
+  { ignores: ['dist', 'src/lib/schema.d.ts', 'vite.config.ts', 'eslint.config.js'] },
   js.configs.recommended,
   ...tseslint.configs.strictTypeChecked,
   {

@@ -16,6 +16,10 @@ MAY_IMPORT = {
     "api": {"api", "operations", "storage", "files", "core"},
     "demo": {"demo", "operations", "storage", "core"},
 }
+CORE_HOUSES = ("catalog", "graph", "knowledge", "car", "record", "sheet", "advise")
+"""From the inside out: each may import those before it. Physics stands beside them."""
+BROWSER_HOUSES = ("lib", "ui", "bench", "drawings", "panels",
+                  ("stations", "garage", "car", "logbook", "compare"), "shell")  # fmt: skip
 CORE_OUTSIDE = {"numpy", "scipy", "pint"}
 STORAGE_FROM_CORE = {"car", "sheet", "record"}
 LONGEST = 500
@@ -62,6 +66,26 @@ class House(unittest.TestCase):
             for name in imports(path):
                 if name.startswith("cabrio.core"):
                     self.assertIn(name.split(".")[2], STORAGE_FROM_CORE, path.name)
+
+    def test_the_browser_s_houses_import_one_way(self) -> None:
+        """lib ← ui ← bench ← drawings ← panels ← the pages ← shell, which alone knows them all."""
+        rank = {name: i for i, group in enumerate(BROWSER_HOUSES)
+                for name in ((group,) if isinstance(group, str) else group)}  # fmt: skip
+        web = ROOT / "web" / "src"
+        read = 0
+        for path in web.rglob("*.ts*"):
+            house = path.relative_to(web).parts[0]
+            if house not in rank:
+                continue  # main.tsx starts it all; styles are no code
+            for spec in re.findall(r"""(?:from|import\()\s*'(\.[^']+)'""", path.read_text()):
+                other = (path.parent / spec).resolve().relative_to(web.resolve()).parts[0]
+                if other == "styles":
+                    continue
+                read += 1
+                with self.subTest(f"{path.name} imports {spec}"):
+                    below = rank[other] < rank[house]
+                    self.assertTrue(other == house or below, f"{house} may not import {other}")
+        self.assertGreater(read, 150)
 
     def test_no_file_grows_beyond_reading(self) -> None:
         for pattern in ("src/**/*.py", "tests/**/*.py", "launcher/*.py", "web/src/**/*.ts*"):

@@ -9,10 +9,10 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
-import { Problem } from './api/client';
-import { benchQuery, meQuery, vocabularyQuery } from './api/queries';
-import { App } from './app/App';
-import { applyTheme, savedTheme } from './app/theme';
+import { Problem } from './lib/client';
+import { benchQuery, meQuery, vocabularyQuery } from './lib/queries';
+import { App } from './shell/App';
+import { applyTheme, savedTheme } from './lib/theme';
 
 applyTheme(savedTheme());
 const queries = new QueryClient({

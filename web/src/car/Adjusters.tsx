@@ -1,12 +1,12 @@
 /** What each adjuster of the car can do: its ends, and for clicks where the counting starts. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, client, type NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { Choose, Field, FormSheet, problemOf } from '../app/fields';
-import { useMay } from '../app/Header';
-import { showPrecise } from '../numbers/GivenField';
-import { useDictionary } from '../numbers/vocabulary';
+import { ask, client, type NumberName } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { showPrecise } from '../bench/GivenField';
+import { useDictionary } from '../lib/vocabulary';
 
 type Counted = '' | 'from_closed' | 'from_open';
 const COUNTINGS: [Counted, string][] = [

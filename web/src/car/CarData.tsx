@@ -2,14 +2,14 @@
 import { useMutation } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useLocation } from 'react-router';
-import { ask, client, type NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { Choose } from '../app/fields';
-import { useMay } from '../app/Header';
-import { Moment } from '../app/states';
-import { GivenFields } from '../numbers/GivenField';
-import { Notice } from '../numbers/marks';
-import { useDictionary } from '../numbers/vocabulary';
+import { ask, client, type NumberName } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Choose } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { Moment } from '../ui/states';
+import { GivenFields } from '../bench/GivenField';
+import { Notice } from '../ui/marks';
+import { useDictionary } from '../lib/vocabulary';
 import { Adjusters } from './Adjusters';
 import { Stores } from './Stores';
 

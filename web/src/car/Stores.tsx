@@ -1,13 +1,13 @@
 /** The stores: the springs there are to choose from. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, client } from '../api/client';
-import { useBench } from '../app/bench';
-import { Choose, Field, FormSheet, problemOf } from '../app/fields';
-import { useMay } from '../app/Header';
-import { Empty } from '../app/states';
-import { Notice } from '../numbers/marks';
-import { showValue, useDictionary } from '../numbers/vocabulary';
+import { ask, client } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { Empty } from '../ui/states';
+import { Notice } from '../ui/marks';
+import { showValue, useDictionary } from '../lib/vocabulary';
 
 const EMPTY = {
   code: '',

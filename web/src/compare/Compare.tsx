@@ -1,13 +1,13 @@
 /** Two revisions side by side: numbers set that differ, numbers worked that moved, what was not equal. */
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
-import type { Schemas } from '../api/client';
-import { compareQuery, logbookQuery } from '../api/queries';
-import { useBench } from '../app/bench';
-import { Empty, Failed, Moment, Waiting } from '../app/states';
-import { Notice } from '../numbers/marks';
-import { useSteps } from '../numbers/Stepper';
-import { showChange, showValue, useDictionary, whereWords } from '../numbers/vocabulary';
+import type { Schemas } from '../lib/client';
+import { compareQuery, logbookQuery } from '../lib/queries';
+import { useBench } from '../bench/bench';
+import { Empty, Failed, Moment, Waiting } from '../ui/states';
+import { Notice } from '../ui/marks';
+import { useSteps } from '../bench/Stepper';
+import { showChange, showValue, useDictionary, whereWords } from '../lib/vocabulary';
 
 export function Compare() {
   const { bench } = useBench();

@@ -1,7 +1,7 @@
 /** The car in plan, to scale from its own data: wheels, centre of gravity, diagonals, bars. */
-import { useBench } from '../app/bench';
-import { settingNow, useSlip } from '../slip/slip';
-import { showValue, useDictionary } from '../numbers/vocabulary';
+import { useBench } from '../bench/bench';
+import { settingNow, useSlip } from '../bench/slip';
+import { showValue, useDictionary } from '../lib/vocabulary';
 import { wheels } from './CarOutline';
 import { bodyPath, cockpitPath, planOf, WHEEL } from './outline';
 

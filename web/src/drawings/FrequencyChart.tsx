@@ -2,9 +2,9 @@
 import { AxisBottom, AxisLeft } from '@visx/axis';
 import { scaleLinear } from '@visx/scale';
 import { LinePath } from '@visx/shape';
-import type { Schemas } from '../api/client';
-import { bandOf, useBench } from '../app/bench';
-import { showValue, useDictionary } from '../numbers/vocabulary';
+import type { Schemas } from '../lib/client';
+import { bandOf, useBench } from '../bench/bench';
+import { showValue, useDictionary } from '../lib/vocabulary';
 
 const W = 380;
 const H = 226;

@@ -2,12 +2,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import type { Schemas } from '../api/client';
-import { logbookQuery } from '../api/queries';
-import { useBench } from '../app/bench';
-import { useMay } from '../app/Header';
-import { Empty, Failed, Moment, Waiting } from '../app/states';
-import { useDictionary } from '../numbers/vocabulary';
+import type { Schemas } from '../lib/client';
+import { logbookQuery } from '../lib/queries';
+import { useBench } from '../bench/bench';
+import { useMay } from '../lib/me';
+import { Empty, Failed, Moment, Waiting } from '../ui/states';
+import { useDictionary } from '../lib/vocabulary';
 import { AddEvent, AddRun, AddSession } from './forms';
 import { RevisionEntry } from './RevisionEntry';
 import { Words } from './Words';

@@ -2,15 +2,15 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { ask, client, type Schemas } from '../api/client';
-import { useBench } from '../app/bench';
-import { FormSheet, Pick } from '../app/fields';
-import { useMay } from '../app/Header';
-import { Moment } from '../app/states';
-import { Notice } from '../numbers/marks';
-import { useSteps } from '../numbers/Stepper';
-import { useDictionary, whereWords } from '../numbers/vocabulary';
-import { useSlip } from '../slip/slip';
+import { ask, client, type Schemas } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { FormSheet, Pick } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { Moment } from '../ui/states';
+import { Notice } from '../ui/marks';
+import { useSteps } from '../bench/Stepper';
+import { useDictionary, whereWords } from '../lib/vocabulary';
+import { useSlip } from '../bench/slip';
 import { useLogAct } from './act';
 
 const OUTCOMES = ['better', 'same', 'worse', 'not tested'] as const;

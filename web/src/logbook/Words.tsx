@@ -1,10 +1,10 @@
 /** The driver's words of a run, by phase, and the confidence left. */
 import { useState } from 'react';
-import { ask, client, type Schemas } from '../api/client';
-import { useBench } from '../app/bench';
-import { FormSheet, Pick } from '../app/fields';
-import { useMay } from '../app/Header';
-import { useDictionary } from '../numbers/vocabulary';
+import { ask, client, type Schemas } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { FormSheet, Pick } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { useDictionary } from '../lib/vocabulary';
 import { useLogAct } from './act';
 
 export function Words({ run }: { run: Schemas['RunView'] }) {

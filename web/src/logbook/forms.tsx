@@ -1,10 +1,10 @@
 /** Adding events, sessions and runs: short forms, errors at the field. */
 import { useState } from 'react';
-import { ask, client, type Schemas } from '../api/client';
-import { useBench } from '../app/bench';
-import { Choose, Field, FormSheet, problemOf } from '../app/fields';
-import { Notice } from '../numbers/marks';
-import { useDictionary } from '../numbers/vocabulary';
+import { ask, client, type Schemas } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { Notice } from '../ui/marks';
+import { useDictionary } from '../lib/vocabulary';
 import { useLogAct } from './act';
 
 const today = () => new Date().toISOString().slice(0, 10);

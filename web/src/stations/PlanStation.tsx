@@ -1,12 +1,12 @@
 /** The car from above: every corner's numbers in their places, and where the mass sits. */
-import type { NumberName } from '../api/client';
-import { useBench } from '../app/bench';
+import type { NumberName } from '../lib/client';
+import { useBench } from '../bench/bench';
 import { CarPlan } from '../drawings/CarPlan';
-import { BigFigure, Figure } from '../numbers/Figure';
-import { PairingSwitch } from '../numbers/pairing';
-import { Stepper } from '../numbers/Stepper';
-import { axleOf, showValue, useDictionary } from '../numbers/vocabulary';
-import { Corners } from './Corners';
+import { BigFigure, Figure } from '../bench/Figure';
+import { PairingSwitch } from '../bench/pairing';
+import { Stepper } from '../bench/Stepper';
+import { axleOf, showValue, useDictionary } from '../lib/vocabulary';
+import { Corners } from '../panels/Corners';
 
 const AT_CORNER: NumberName[] = [
   'ride_height',

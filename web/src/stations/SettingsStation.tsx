@@ -1,14 +1,14 @@
 /** A station of settings and checks: steppers in their places, readings with how they stand. */
 import type { ReactNode } from 'react';
-import type { NumberName, Schemas } from '../api/client';
-import { useBench } from '../app/bench';
+import type { NumberName, Schemas } from '../lib/client';
+import { useBench } from '../bench/bench';
 import { CarPlan } from '../drawings/CarPlan';
-import { Figure } from '../numbers/Figure';
-import { PairingSwitch } from '../numbers/pairing';
-import { Stepper } from '../numbers/Stepper';
-import { useDictionary } from '../numbers/vocabulary';
-import { Corners } from './Corners';
-import { ReadingPanel } from './ReadingPanel';
+import { Figure } from '../bench/Figure';
+import { PairingSwitch } from '../bench/pairing';
+import { Stepper } from '../bench/Stepper';
+import { useDictionary } from '../lib/vocabulary';
+import { Corners } from '../panels/Corners';
+import { ReadingPanel } from '../panels/ReadingPanel';
 
 export function SettingsStation({ station }: { station: Schemas['StationEntry'] }) {
   const { bench } = useBench();

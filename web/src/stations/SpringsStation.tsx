@@ -1,18 +1,18 @@
 /** From a target frequency to a spring in the stores, for both axles side by side. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { ask, client, type Schemas } from '../api/client';
-import { springsQuery } from '../api/queries';
-import { bandOf, useBench } from '../app/bench';
-import { Pick } from '../app/fields';
-import { useMay } from '../app/Header';
-import { Empty, Failed, Waiting } from '../app/states';
+import { ask, client, type Schemas } from '../lib/client';
+import { springsQuery } from '../lib/queries';
+import { bandOf, useBench } from '../bench/bench';
+import { Pick } from '../ui/fields';
+import { useMay } from '../lib/me';
+import { Empty, Failed, Waiting } from '../ui/states';
 import { FrequencyChart } from '../drawings/FrequencyChart';
-import { BigFigure, Figure } from '../numbers/Figure';
-import { GivenField, GivenFields } from '../numbers/GivenField';
-import { Notice, StatusMark } from '../numbers/marks';
-import { showChange, showValue, useDictionary } from '../numbers/vocabulary';
-import { settingNow, useSlip } from '../slip/slip';
+import { BigFigure, Figure } from '../bench/Figure';
+import { GivenField, GivenFields } from '../bench/GivenField';
+import { Notice, StatusMark } from '../ui/marks';
+import { showChange, showValue, useDictionary } from '../lib/vocabulary';
+import { settingNow, useSlip } from '../bench/slip';
 
 const PLACES = { front: ['LF', 'RF'], rear: ['LR', 'RR'] } as const;
 

@@ -1,9 +1,9 @@
 /** One station of the route: its head, its caution, and the page that fits it. */
 import { Link, useParams } from 'react-router';
-import { useBench } from '../app/bench';
-import { Notice } from '../numbers/marks';
-import { useDictionary } from '../numbers/vocabulary';
-import { Empty } from '../app/states';
+import { useBench } from '../bench/bench';
+import { Notice } from '../ui/marks';
+import { useDictionary } from '../lib/vocabulary';
+import { Empty } from '../ui/states';
 import { PlanStation } from './PlanStation';
 import { SettingsStation } from './SettingsStation';
 import { SpringsStation } from './SpringsStation';

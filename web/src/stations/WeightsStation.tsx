@@ -1,12 +1,12 @@
 /** The pads: four weights, and what follows from them at once. */
 import { Link } from 'react-router';
-import type { NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { Empty } from '../app/states';
+import type { NumberName } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Empty } from '../ui/states';
 import { CarPlan } from '../drawings/CarPlan';
-import { BigFigure, Figure, FigureRow } from '../numbers/Figure';
-import { Corners } from './Corners';
-import { ReadingPanel } from './ReadingPanel';
+import { BigFigure, Figure, FigureRow } from '../bench/Figure';
+import { Corners } from '../panels/Corners';
+import { ReadingPanel } from '../panels/ReadingPanel';
 
 const ROWS: NumberName[] = ['left_share', 'balanced_cross', 'cg_behind_front', 'cg_offset'];
 

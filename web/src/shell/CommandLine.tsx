@@ -2,9 +2,9 @@
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ask, client } from '../api/client';
-import { useSlip } from '../slip/slip';
-import { useBench } from './bench';
+import { ask, client } from '../lib/client';
+import { useSlip } from '../bench/slip';
+import { useBench } from '../bench/bench';
 
 export function CommandLine() {
   const { bench, explain } = useBench();

@@ -2,14 +2,15 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { ask, client, type Schemas } from '../api/client';
-import { garageQuery } from '../api/queries';
+import { ask, client, type Schemas } from '../lib/client';
+import { garageQuery } from '../lib/queries';
 import { CarOutline } from '../drawings/CarOutline';
-import { Notice, StatusMark, type Status } from '../numbers/marks';
-import { showValue, useDictionary } from '../numbers/vocabulary';
-import { Header, useMay } from './Header';
+import { Notice, StatusMark, type Status } from '../ui/marks';
+import { showValue, useDictionary } from '../lib/vocabulary';
+import { Header } from '../ui/Header';
+import { useMay } from '../lib/me';
 import { NewCar } from './NewCar';
-import { Empty, Failed, Moment, Waiting } from './states';
+import { Empty, Failed, Moment, Waiting } from '../ui/states';
 
 export function Garage() {
   const garage = useQuery(garageQuery);

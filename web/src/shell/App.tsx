@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo } from 'react';
 import { Navigate, Outlet, Route, Routes } from 'react-router';
-import { meQuery, vocabularyQuery } from '../api/queries';
-import { Dictionary, DictionaryProvider } from '../numbers/vocabulary';
+import { meQuery, vocabularyQuery } from '../lib/queries';
+import { Dictionary, DictionaryProvider } from '../lib/vocabulary';
 import { CarFrame } from './CarFrame';
-import { Garage } from './Garage';
+import { Garage } from '../garage/Garage';
 import { SignIn } from './SignIn';
-import { Failed, Waiting } from './states';
+import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
 const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));

@@ -2,14 +2,14 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, client, Problem, type NumberName, type Schemas } from '../api/client';
-import { logbookQuery } from '../api/queries';
-import { useBench } from '../app/bench';
-import { useMay } from '../app/Header';
-import { Notice, StatusMark, type Status } from '../numbers/marks';
-import { useSteps } from '../numbers/Stepper';
-import { showValue, useDictionary, whereWords } from '../numbers/vocabulary';
-import { bookedValue, useSlip, type Change } from './slip';
+import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { logbookQuery } from '../lib/queries';
+import { useBench } from '../bench/bench';
+import { useMay } from '../lib/me';
+import { Notice, StatusMark, type Status } from '../ui/marks';
+import { useSteps } from '../bench/Stepper';
+import { showValue, useDictionary, whereWords } from '../lib/vocabulary';
+import { bookedValue, useSlip, type Change } from '../bench/slip';
 
 const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
 

@@ -2,10 +2,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ask, client } from '../api/client';
-import { garageQuery } from '../api/queries';
-import { useDictionary } from '../numbers/vocabulary';
-import { Choose, Field, FormSheet, problemOf } from './fields';
+import { ask, client } from '../lib/client';
+import { garageQuery } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
+import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
 
 const DISCIPLINES = ['circuit', 'drag', 'drift'] as const;
 const LAYOUTS = [

@@ -3,10 +3,10 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { ask, client, Problem, type NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { Notice } from '../numbers/marks';
-import { showValue, useDictionary } from '../numbers/vocabulary';
+import { ask, client, Problem, type NumberName } from '../lib/client';
+import { useBench } from '../bench/bench';
+import { Notice } from '../ui/marks';
+import { showValue, useDictionary } from '../lib/vocabulary';
 
 type Cells = Record<string, string>;
 

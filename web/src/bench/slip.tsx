@@ -13,9 +13,9 @@ import {
   useState,
   type ReactNode,
 } from 'react';
-import { ask, client, Problem, type NumberName, type Schemas } from '../api/client';
-import { benchQuery } from '../api/queries';
-import { useBench, type BenchData } from '../app/bench';
+import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { benchQuery } from '../lib/queries';
+import { useBench, type BenchData } from './bench';
 
 export interface Change {
   name: NumberName;

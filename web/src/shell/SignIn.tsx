@@ -2,10 +2,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { ask, client, rememberToken, type Schemas } from '../api/client';
-import { demoPeopleQuery, meQuery } from '../api/queries';
-import { Notice } from '../numbers/marks';
-import { Logo } from './Logo';
+import { ask, client, rememberToken, type Schemas } from '../lib/client';
+import { demoPeopleQuery, meQuery } from '../lib/queries';
+import { Notice } from '../ui/marks';
+import { Logo } from '../ui/Logo';
 
 const MAY: Record<string, string> = {
   engineer: 'changes and books',

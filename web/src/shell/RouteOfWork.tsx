@@ -1,8 +1,8 @@
 /** The stations in the order the work is done, each with how it stands. */
 import { NavLink } from 'react-router';
-import { StatusMark } from '../numbers/marks';
-import { useDictionary } from '../numbers/vocabulary';
-import { stationStatus, useBench } from './bench';
+import { StatusMark } from '../ui/marks';
+import { useDictionary } from '../lib/vocabulary';
+import { stationStatus, useBench } from '../bench/bench';
 
 export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
   const { bench } = useBench();

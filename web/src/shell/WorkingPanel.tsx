@@ -3,12 +3,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 import { Link } from 'react-router';
-import type { NumberName, Schemas } from '../api/client';
-import { workingQuery } from '../api/queries';
-import { useBench } from '../app/bench';
-import { Failed, Moment, Waiting } from '../app/states';
-import { KindMark, Notice, StatusMark } from './marks';
-import { PLACE_WORDS, showValue, useDictionary } from './vocabulary';
+import type { NumberName, Schemas } from '../lib/client';
+import { workingQuery } from '../lib/queries';
+import { useBench } from '../bench/bench';
+import { Failed, Moment, Waiting } from '../ui/states';
+import { KindMark, Notice, StatusMark } from '../ui/marks';
+import { PLACE_WORDS, showValue, useDictionary } from '../lib/vocabulary';
 
 interface Asked {
   name: NumberName;

@@ -1,6 +1,6 @@
 /** What every view of a car shares: the bench as the API gives it, and the panels over it. */
 import { createContext, use } from 'react';
-import type { NumberName, Schemas } from '../api/client';
+import type { NumberName, Schemas } from '../lib/client';
 
 export type BenchData = Schemas['BenchView'];
 

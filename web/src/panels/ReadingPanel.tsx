@@ -2,13 +2,13 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, client, type Schemas } from '../api/client';
-import { readingsQuery } from '../api/queries';
-import { useBench } from '../app/bench';
-import { useMay } from '../app/Header';
-import { Moment } from '../app/states';
-import { Notice, StatusMark } from '../numbers/marks';
-import { useDictionary } from '../numbers/vocabulary';
+import { ask, client, type Schemas } from '../lib/client';
+import { readingsQuery } from '../lib/queries';
+import { useBench } from '../bench/bench';
+import { useMay } from '../lib/me';
+import { Moment } from '../ui/states';
+import { Notice, StatusMark } from '../ui/marks';
+import { useDictionary } from '../lib/vocabulary';
 import { ReadingForm, showNumber } from './ReadingForm';
 
 export function ReadingPanel({ kind }: { kind: string }) {

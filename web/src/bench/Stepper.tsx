@@ -1,11 +1,11 @@
 /** A set number in its natural step. Every move puts a line on the slip. */
 import { useState } from 'react';
-import type { NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { useMay } from '../app/Header';
-import { settingNow, useSlip, type Change } from '../slip/slip';
+import type { NumberName } from '../lib/client';
+import { useBench } from './bench';
+import { useMay } from '../lib/me';
+import { settingNow, useSlip, type Change } from './slip';
 import { usePairing } from './pairing';
-import { axleOf, OTHER_SIDE, showValue, useDictionary, whereWords } from './vocabulary';
+import { axleOf, OTHER_SIDE, showValue, useDictionary, whereWords } from '../lib/vocabulary';
 
 export function Stepper({ name, place }: { name: NumberName; place: string }) {
   const { bench } = useBench();

@@ -2,18 +2,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
-import type { NumberName } from '../api/client';
-import { benchQuery, carKey } from '../api/queries';
-import { WorkingPanel } from '../numbers/WorkingPanel';
-import { SlipPanel } from '../slip/SlipPanel';
-import { SlipProvider } from '../slip/slip';
-import { BenchProvider } from './bench';
+import type { NumberName } from '../lib/client';
+import { benchQuery, carKey } from '../lib/queries';
+import { WorkingPanel } from './WorkingPanel';
+import { SlipPanel } from './SlipPanel';
+import { SlipProvider } from '../bench/slip';
+import { BenchProvider } from '../bench/bench';
 import { CommandLine } from './CommandLine';
-import { Header } from './Header';
+import { Header } from '../ui/Header';
 import { Legend } from './Legend';
 import { RouteOfWork } from './RouteOfWork';
-import { Failed, Waiting } from './states';
-import { useDictionary } from '../numbers/vocabulary';
+import { Failed, Waiting } from '../ui/states';
+import { useDictionary } from '../lib/vocabulary';
 
 export function CarFrame() {
   const { car: carId } = useParams();

@@ -1,11 +1,11 @@
 /** A fact of the car, or a target, typed in any unit and saved when left. */
 import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { ask, client, Problem, type NumberName } from '../api/client';
-import { useBench } from '../app/bench';
-import { useMay } from '../app/Header';
-import { KindMark } from './marks';
-import { decimalsOf, useDictionary } from './vocabulary';
+import { ask, client, Problem, type NumberName } from '../lib/client';
+import { useBench } from './bench';
+import { useMay } from '../lib/me';
+import { KindMark } from '../ui/marks';
+import { decimalsOf, useDictionary } from '../lib/vocabulary';
 
 interface Props {
   name: NumberName;

@@ -1,5 +1,5 @@
 import Modal from 'react-bootstrap/Modal';
-import { KIND_WORDS, KindMark, StatusMark, type Kind, type Status } from '../numbers/marks';
+import { KIND_WORDS, KindMark, StatusMark, type Kind, type Status } from '../ui/marks';
 
 const STANDS: Record<Status, string> = {
   fresh: 'Fresh: nothing has upset it since it was read.',

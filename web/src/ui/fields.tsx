@@ -1,8 +1,8 @@
 /** Parts of forms: a labelled field with its sentence, a list to choose from, a row of choices, the sheet. */
 import { useId, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Problem } from '../api/client';
-import { Notice } from '../numbers/marks';
+import { Problem } from '../lib/client';
+import { Notice } from './marks';
 
 export function problemOf(error: Error | null): Problem | null {
   return error instanceof Problem ? error : null;

@@ -3,10 +3,10 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { Link } from 'react-router';
-import { ask, client } from '../api/client';
-import { meQuery } from '../api/queries';
+import { ask, client } from '../lib/client';
+import { meQuery } from '../lib/queries';
 import { Logo } from './Logo';
-import { applyTheme, savedTheme } from './theme';
+import { applyTheme, savedTheme } from '../lib/theme';
 
 export function Header({ children }: { children?: ReactNode }) {
   return (
@@ -58,9 +58,4 @@ function PersonMenu() {
       </Dropdown.Menu>
     </Dropdown>
   );
-}
-
-export function useMay(ability: string): boolean {
-  const me = useQuery(meQuery);
-  return me.data?.abilities.includes(ability) ?? false;
 }

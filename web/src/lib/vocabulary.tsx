@@ -1,6 +1,6 @@
 /** The one dictionary in the browser: entries, and showing SI values in a car's units. */
 import { createContext, use } from 'react';
-import type { NumberName, Schemas } from '../api/client';
+import type { NumberName, Schemas } from './client';
 
 export type Entry = Schemas['NumberEntry'];
 export type Shown = Schemas['ShownAs'];

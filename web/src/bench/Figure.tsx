@@ -1,8 +1,8 @@
 /** One number as it is shown everywhere: mark, value, unit, what the slip makes of it, its band. */
-import type { NumberName } from '../api/client';
-import { bandOf, useBench } from '../app/bench';
-import { KindMark, StatusMark, type Kind } from './marks';
-import { showChange, showValue, useDictionary } from './vocabulary';
+import type { NumberName } from '../lib/client';
+import { bandOf, useBench } from './bench';
+import { KindMark, StatusMark, type Kind } from '../ui/marks';
+import { showChange, showValue, useDictionary } from '../lib/vocabulary';
 
 interface Props {
   name: NumberName;
