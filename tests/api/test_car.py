@@ -90,23 +90,97 @@ class CarData(ApiTestCase):
         self.ines.ok("PATCH", "/api/cars/1/settings", {"ratio_is": "spring_per_wheel"})
         self.assertIn("it is then 0.526", self.refuse(motion_ratio=["1.9"] * 4)["detail"])
 
-    def test_a_new_car_starts_with_everything_named_as_missing(self) -> None:
-        self.ines.refused(422, "POST", "/api/cars", {"name": " ", "discipline": "drag"})
-        self.ines.refused(
-            422, "POST", "/api/cars", {"name": "Nova", "discipline": "drag", "rear_layout": "?"}
+    def new(self, **more: Any) -> int:
+        body = {
+            "name": "Nova",
+            "discipline": "drag",
+            "use": "drag",
+            "rear_layout": "parallel_four_link",
+        }
+        return int(self.ines.ok("POST", "/api/cars", body | more)["id"])
+
+    def test_a_new_car_is_refused_whole_with_everything_that_is_wrong(self) -> None:
+        body = {
+            "name": " ",
+            "discipline": "drag",
+            "rear_layout": "?",
+            "given": {"wheelbase": ["long"]},
+        }
+        problem = self.ines.refused(422, "POST", "/api/cars", body)
+        self.assertEqual({e["number"] for e in problem["errors"]}, {"name", "rear_layout"})
+        body = {
+            "name": "Nova",
+            "discipline": "drag",
+            "given": {"wheelbase": ["long"]},
+            "pads": ["1", "2", "x", "4"],
+        }
+        problem = self.ines.refused(422, "POST", "/api/cars", body)
+        self.assertEqual({(e["number"], e["place"]) for e in problem["errors"]},
+                         {("wheelbase", "car"), ("pad_mass", "LR"), ("pad_mass", "LF"),
+                          ("pad_mass", "RF"), ("pad_mass", "RR")})  # fmt: skip
+
+    def test_a_new_car_has_every_figure_at_once_and_claims_nothing(self) -> None:
+        bench = self.ines.bench(self.new())
+        self.assertEqual({one for row in bench["setup"].values() for one in row}, {None})
+        numbers = self.ines.ok("GET", "/api/vocabulary")["numbers"]
+        worked = {n["name"] for n in numbers if n["kind"] == "worked"}
+        self.assertGreater(len(worked & set(bench["figures"])), 120)
+        for name in worked & set(bench["figures"]):
+            self.assertIsNotNone(bench["figures"][name]["values"], name)
+        self.assertEqual({s["status"] for s in bench["standings"]}, {"missing"})
+        self.assertTrue(bench["measure_next"][0]["why"])
+        self.assertTrue(all(bench["given"]["wheelbase"]["estimated"]))
+
+    def test_pads_typed_with_a_new_car_are_a_reading_in_doubt(self) -> None:
+        made = self.new(
+            pads=["700 lb", "690 lb", "650 lb", "640 lb"], given={"wheelbase": ["105 in"]}
         )
-        body = {"name": "Nova", "discipline": "drag", "rear_layout": "parallel_four_link"}
-        made = self.ines.ok("POST", "/api/cars", body)["id"]
         bench = self.ines.bench(made)
-        self.assertEqual(bench["setup"]["spring"], [None] * 4)
-        self.assertIn("link_preload", bench["setup"])
-        missing = {need["name"] for need in bench["figures"]["wheel_rate"]["missing"]}
-        self.assertEqual(missing, {"spring_rate", "motion_ratio", "pad_mass", "unsprung_mass"})
-        axle = self.ines.ok("GET", f"/api/cars/{made}/springs")["axles"][0]
-        self.assertEqual((axle["candidates"], axle["wanted_rate"]), ([], None))
-        self.ines.ok("POST", f"/api/cars/{made}/stores/springs", {"code": "A", "rate": "50"})
-        self.ines.draft(("spring", "LF", "A"), car=made)
-        self.assertEqual(self.ines.book(made), 2)
+        self.assertAlmostEqual(bench["figures"]["total_mass"]["values"][0], 2680 * 0.45359237)
+        pads = next(s for s in bench["standings"] if s["kind"] == "pads")
+        self.assertEqual(pads["status"], "doubtful")
+        self.assertEqual(bench["given"]["wheelbase"]["estimated"], [False])
+        self.assertNotIn("pad_mass", bench["given"])
+
+    def test_a_copy_wears_what_the_car_wears_and_begins_its_own_record(self) -> None:
+        made = self.ines.ok("POST", "/api/cars/1/copy", {"name": "Wagtail two"})["id"]
+        here, there = self.ines.bench(1), self.ines.bench(made)
+        self.assertEqual((there["setup"], there["revision"]), (here["setup"], 1))
+        self.assertEqual(self.ines.ok("GET", f"/api/cars/{made}/readings"), {"readings": []})
+
+    def test_a_better_measurement_keeps_what_was_before(self) -> None:
+        before = self.ines.bench()["given"]["rear_brake_share"]
+        self.give(rear_brake_share=["38 %"])
+        now = self.ines.bench()["given"]["rear_brake_share"]
+        self.assertEqual(now["was"][-1]["values"], before["values"])
+        self.assertEqual(now["was"][-1]["by"], before["by"])
+
+    def test_a_fact_altered_on_the_car_goes_by_the_slip(self) -> None:
+        self.ines.draft(("bolt_z", "upper axle", "18 in"), car=2)
+        bench = self.ines.bench(2)
+        self.assertIn("pinion", [r["kind"] for r in bench["slip"]["rechecks"]])
+        self.assertIn("anti_squat", [m["name"] for m in bench["slip"]["moved"]])
+        number = self.ines.book(2)
+        now = self.ines.bench(2)["given"]["bolt_z"]
+        self.assertAlmostEqual(now["values"][1], 18 * 0.0254)
+        self.assertEqual(now["since"], number)
+        found = self.ines.ok("GET", f"/api/cars/2/compare?left={number - 1}&right={number}")
+        self.assertIn("bolt_z", [line["name"] for line in found["set_otherwise"]])
+        self.ines.ok("POST", f"/api/cars/2/revisions/{number}/back-out")
+        self.assertEqual(self.ines.bench(2)["slip"]["lines"][0]["new"], 18.5 * 0.0254)
+        self.ines.book(2)
+        self.assertAlmostEqual(self.ines.bench(2)["given"]["bolt_z"]["values"][1], 18.5 * 0.0254)
+
+    def test_go_back_to_a_revision_lists_every_move(self) -> None:
+        self.ines.ok("POST", "/api/cars/1/revisions/1/go-back")
+        lines = self.ines.bench()["slip"]["lines"]
+        self.assertIn(
+            ("bar_hole", "front", 2.0), [(x["name"], x["place"], x["new"]) for x in lines]
+        )
+        self.ines.ok("PUT", "/api/cars/1/baseline", {"revision": 2})
+        self.assertEqual(self.ines.bench()["baseline"], 2)
+        self.ines.refused(404, "PUT", "/api/cars/1/baseline", {"revision": 99})
+        self.ines.draft()
 
     def test_impossible_values_leave_the_car_as_it_was(self) -> None:
         before = self.ines.bench()["given"]
@@ -138,20 +212,75 @@ class CarData(ApiTestCase):
         rear = self.ines.ok("GET", "/api/cars/2/springs")["axles"][1]
         self.assertIn("aim below", rear["problem"])
 
-    def test_stores(self) -> None:
-        springs = "/api/cars/1/stores/springs"
-        bad = {"code": "", "rate": "fast", "free_length": "100 mm", "solid_length": "120"}
-        problem = self.ines.refused(422, "POST", springs, bad)
-        self.assertEqual([e["number"] for e in problem["errors"]], ["code", "rate", "solid_length"])
-        self.ines.ok(
-            "POST", springs, {"code": "400x8", "rate": "400 lbf/in", "free_length": "8 in"}
+    def part(self, kind: str, code: str, car: int = 1, **more: Any) -> dict[str, Any]:
+        values = {name.replace("__", "."): value for name, value in more.pop("values", {}).items()}
+        return {"kind": kind, "code": code, "values": values, **more}
+
+    def test_a_spring_in_any_unit_and_all_that_is_wrong_with_one(self) -> None:
+        bad = self.part(
+            "spring", "S", values={"rate": "fast", "free_length": "100 mm", "runs": "-2"}
         )
-        rates = {s["code"]: s["rate"] for s in self.ines.bench()["springs"]}
+        problem = self.ines.refused(422, "POST", "/api/cars/1/parts", bad)
+        self.assertEqual([e["number"] for e in problem["errors"]], ["rate", "runs"])
+        bad = self.part(
+            "spring", "", values={"rate": "90", "free_length": "100 mm", "solid_length": "120"}
+        )
+        self.assertIn(
+            "less than the free", self.ines.refused(422, "POST", "/api/cars/1/parts", bad)["detail"]
+        )
+        good = self.part("spring", "400x8", values={"rate": "400 lbf/in", "free_length": "8 in"})
+        self.ines.ok("POST", "/api/cars/1/parts", good)
+        rates = {s["code"]: s["values"]["rate"] for s in self.ines.bench()["parts"]["spring"]}
         self.assertAlmostEqual(rates["400x8"], 400 * 175.12683524647636, places=4)
-        self.ines.refused(422, "POST", springs, {"code": "400x8", "rate": "400 lbf/in"})
-        self.ines.ok("POST", f"{springs}/remove", {"code": "400x8"})
-        worn = self.ines.refused(409, "POST", f"{springs}/remove", {"code": "60/200"})
-        self.assertIn("the record needs it", worn["detail"])
+        self.assertIn(
+            "already", self.ines.refused(422, "POST", "/api/cars/1/parts", good)["detail"]
+        )
+        self.ines.ok(
+            "POST", "/api/cars/1/parts", good | {"instead_of": "400x8", "note": "flaw at one end"}
+        )
+        self.ines.ok("POST", "/api/cars/1/parts/remove", {"kind": "spring", "code": "400x8"})
+        worn = self.ines.refused(
+            409, "POST", "/api/cars/1/parts/remove", {"kind": "spring", "code": "60/200"}
+        )
+        self.assertIn("is in revision", worn["detail"])
+
+    def test_a_damper_with_its_sheet_is_fitted_and_worked(self) -> None:
+        made = self.new()
+        rows = [["0", "0", "20"], ["0", "50 mm/s", "300"], ["0", "250", "900"], ["12", "0", "10"],
+                ["12", "50", "150"], ["12", "250", "500"]]  # fmt: skip
+        values = {"compression__clicks": "12", "compression__counted": "from_closed", "compression__curves": rows,
+                  "rebound__clicks": "12", "rebound__curves": rows, "rebound__dead_at": "4"}  # fmt: skip
+        self.ines.ok("POST", f"/api/cars/{made}/parts", self.part("damper", "A", values=values))
+        self.ines.draft(*(("damper", place, "A") for place in ("LF", "RF", "LR", "RR")),
+                        *(("compression_clicks", place, 6) for place in ("LF", "RF", "LR", "RR")), car=made)  # fmt: skip
+        self.ines.book(made)
+        bench = self.ines.bench(made)
+        self.assertNotIn("compression_low", bench["figures"]["compression_ratio_low"]["estimated"])
+        problem = self.ines.refused(422, "PUT", f"/api/cars/{made}/slip", {
+            "version": 0, "changes": [{"name": "rebound_clicks", "place": "LF", "new": 3}]})  # fmt: skip
+        self.assertIn("no longer turns, at click 4", problem["detail"])
+        bad = [["0", "0", "20"], ["0", "quick", "300"]]
+        values = {"rebound__clicks": "12", "rebound__curves": bad}
+        problem = self.ines.refused(
+            422, "POST", f"/api/cars/{made}/parts", self.part("damper", "B", values=values)
+        )
+        self.assertEqual(
+            (problem["errors"][0]["number"], problem["errors"][0]["place"]),
+            ("rebound.curves", "1.1"),
+        )
+        self.assertIn("Row 2", problem["detail"])
+
+    def test_a_pasted_table_is_looked_at_before_it_is_taken(self) -> None:
+        asked = {"kind": "bump_rubber", "field": "table"}
+        text = "Deflection (mm);Force (lbf)\n0;0\n4,5;60\n9;x\n"
+        found = self.ines.ok("POST", "/api/cars/1/parts/table", asked | {"text": text})
+        self.assertEqual(found["rows"][1], ["4,5 mm", "60 lbf"])
+        self.assertEqual(len(found["problems"]), 1)
+        self.assertIn("Row 3", found["problems"][0])
+        self.ines.refused(422, "POST", "/api/cars/1/parts/table", asked | {"text": "1\n2\n"})
+        self.ines.refused(
+            422, "POST", "/api/cars/1/parts/table", {"kind": "spring", "field": "rate", "text": "1"}
+        )
 
     def test_an_adjuster_s_range_is_written_down_and_holds(self) -> None:
         path = "/api/cars/3/adjusters/bar_hole"
@@ -165,8 +294,43 @@ class CarData(ApiTestCase):
         ]:
             self.assertIn(words, self.ines.refused(422, "PUT", path, body)["detail"])
         self.ines.refused(
-            404, "PUT", "/api/cars/3/adjusters/link_preload", {"lowest": 0, "highest": 1}
+            422, "PUT", "/api/cars/3/adjusters/link_preload", {"lowest": 0, "highest": 1}
         )
+        self.ines.ok("PUT", path, {"lowest": 2, "highest": 3, "place": "front"})
+        problem = self.ines.refused(422, "PUT", "/api/cars/3/slip", {
+            "version": self.ines.bench(3)["slip"]["version"],
+            "changes": [{"name": "bar_hole", "place": "front", "new": 4}]})  # fmt: skip
+        self.assertIn("goes from 2 to 3", problem["detail"])
+
+    def test_an_adjuster_is_added_and_taken_off(self) -> None:
+        path = "/api/cars/3/adjusters/rubber_gap"
+        self.assertNotIn("rubber_gap", self.ines.bench(3)["adjusters"])
+        self.ines.ok("PUT", path, {"lowest": "0", "highest": "30 mm"})
+        self.assertEqual(self.ines.bench(3)["setup"]["rubber_gap"], [None, None])
+        self.ines.ok("DELETE", path)
+        self.assertNotIn("rubber_gap", self.ines.bench(3)["setup"])
+        self.assertIn(
+            "in use", self.ines.refused(409, "DELETE", "/api/cars/3/adjusters/bar_hole")["detail"]
+        )
+
+    def test_a_job_on_the_slip_alone_is_booked_with_its_rechecks(self) -> None:
+        body = {
+            "version": self.ines.bench(3)["slip"]["version"],
+            "changes": [],
+            "jobs": ["drop_link"],
+        }
+        slip = self.ines.ok("PUT", "/api/cars/3/slip", body)
+        self.assertIn("bar_neutral", [r["kind"] for r in slip["rechecks"]])
+        self.ines.refused(
+            422, "PUT", "/api/cars/3/slip", body | {"version": slip["version"], "jobs": ["repaint"]}
+        )
+        number = self.ines.book(3)
+        bench = self.ines.bench(3)
+        self.assertEqual(
+            next(s for s in bench["standings"] if s["kind"] == "bar_neutral")["status"], "void"
+        )
+        made = self.ines.ok("GET", "/api/cars/3/revisions")["revisions"][number - 1]
+        self.assertEqual(made["jobs"], ["drop_link"])
 
     def test_units_change_what_a_bare_figure_means(self) -> None:
         self.ines.ok("PATCH", "/api/cars/3/settings", {"profile": "imperial"})
@@ -254,7 +418,7 @@ class CarFiles(ApiTestCase):
             (json.dumps(file | {"version": 7}), "written by a later version"),
             (json.dumps(file | {"revisions": file["revisions"][1:]}), "without a gap"),
             (json.dumps(file | {"surprise": 1}), "surprise"),
-            (text.replace('"60/200"', '"none such"', 1), "spring"),
+            (text.replace('"60/200"', '"no such"', 1), "spring"),
             (text.replace("2.492", "NaN", 1), "NaN"),
         ]:
             with self.subTest(words):

@@ -15,8 +15,8 @@ from cabrio.core.advise.advise import (
     advise,
     after_setup,
 )
-from cabrio.core.car.model import Adjuster, Line
-from cabrio.core.catalog.hardware import Bar
+from cabrio.core.car import Adjuster, Line
+from cabrio.core.catalog.parts import Bar
 from cabrio.core.errors import UnknownName
 from cabrio.core.knowledge import knowledge
 from cabrio.core.solve.preload import Bite
@@ -137,7 +137,7 @@ class Limits(unittest.TestCase):
     def test_a_dead_knob_and_no_knob(self) -> None:
         for bad, message in ((damper(dead_at=7), "no longer turns"),
                              (replace(damper(), rebound=None), "no such knob")):  # fmt: skip
-            car = circuit_car(dampers={p: damper() for p in ("LF", "RR", "LR")} | {"RF": bad})
+            car = circuit_car(damper={p: damper() for p in ("LF", "RR", "LR")} | {"RF": bad})
             said = self.refusal(sheet(car, CIRCUIT_SETUP), Question("understeer", "exit"),
                                 "rebound_clicks front softer")  # fmt: skip
             self.assertIn(message, said)
@@ -145,7 +145,7 @@ class Limits(unittest.TestCase):
     def test_empty_stores(self) -> None:
         last = sheet(circuit_car(), CIRCUIT_SETUP | {"spring": ["70/200"] * 4})
         said = self.refusal(last, Question("understeer", "mid-corner"), "spring front softer")
-        self.assertIn("stores hold no softer spring", said)
+        self.assertIn("inventory holds no softer spring", said)
 
     def test_two_flats_and_triangulated_arms(self) -> None:
         full = sheet(drag_car(), DRAG_SETUP | {"link_preload": [-2.0]})
@@ -273,14 +273,14 @@ class Asked(unittest.TestCase):
             advise(CIRCUIT, Question("understeer", "hit"))
 
     def test_a_car_of_which_little_is_known_still_gets_the_changes(self) -> None:
-        bare = circuit_car(given={}, dampers={}, bars={}, rubbers={})
+        bare = circuit_car(given={}, damper={}, bar={}, bump_rubber={})
         found = advise(sheet(bare, CIRCUIT_SETUP), Question("understeer", "mid-corner"))
         front = of(found, "bar_hole", "front")
         self.assertEqual(front.effects, ())
         self.assertIn(UNSIZED, front.warnings)
 
     def test_no_bar_no_size(self) -> None:
-        none = circuit_car(bars={"front": Bar(0.0), "rear": Bar(0.0)},
+        none = circuit_car(bar={"front": Bar(0.0), "rear": Bar(0.0)},
                            adjusters=circuit_car().adjusters | {"bar_hole": Adjuster(1, 4)})  # fmt: skip
         found = advise(sheet(none, CIRCUIT_SETUP), Question("understeer", "mid-corner"))
         self.assertEqual(of(found, "bar_hole", "front").effects, ())

@@ -6,14 +6,14 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cabrio.core.car.model import check_setting, check_setup, differences, with_lines
+from cabrio.core.car import check_setting, check_setup, differences, with_lines
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError, OutOfRange, Problems, Unusual
 from cabrio.core.graph.registry import number_named
 from tests.support.cars import SETUP, car
 
 REFUSED = [
-    ("spring", "LF", "S99", "There is no spring “S99” in the stores"),
+    ("spring", "LF", "S99", "There is no spring “S99” in the inventory"),
     ("spring", "LR", "F90", "does not fit the rear axle"),
     ("bar_hole", "front", 6, "goes from 1 to 5 on this car, not to 6"),
     ("bar_hole", "LF", 2, "has no place “LF”: use front, rear"),

@@ -1,7 +1,9 @@
 """The command line of the trade."""
 
 import unittest
+from dataclasses import replace
 
+from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.errors import CoreError
 from cabrio.core.sheet.command import Change, Go, Why, understand
 from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
@@ -21,13 +23,13 @@ CHANGES = [
 REFUSED = [
     ("", "Nothing typed"),
     ("rear spring 550", "the nearest is 80 N/mm (S80)"),
-    ("rear spring +1", "The stores end"),
+    ("rear spring +1", "The inventory ends"),
     ("bar 3", "Say where"),
     ("front wing +1", "names no number to change"),
     ("front bar 9", "goes from 1 to 5"),
     ("go pub", "no station “pub”"),
     ("why bananas", "no number called “bananas”"),
-    ("urb -1 flat", "no adjuster for link preload"),
+    ("urb -1 flat", "cannot be preloaded in its links"),
 ]
 
 
@@ -60,7 +62,7 @@ class Commands(unittest.TestCase):
 
 class Stores(unittest.TestCase):
     def test_nearest_first_and_ties_to_the_softer(self) -> None:
-        stores = car().springs
+        stores = car().parts.of("spring")
         self.assertEqual(nearest(stores, 65e3).code, "S60")
         self.assertEqual([c.spring.code for c in candidates(sheet(), "rear", 72e3)],
                          ["S70", "S80", "S60"])  # fmt: skip
@@ -83,7 +85,7 @@ class Stores(unittest.TestCase):
     def test_missing_inputs_leave_no_rate_and_empty_stores_no_rows(self) -> None:
         self.assertIsNone(wanted_rate(sheet(motion_ratio=[None] * 4), "front"))
         bare = sheet()
-        bare.car = type(bare.car)(**{**vars(bare.car), "springs": ()})
+        bare.car = replace(bare.car, parts=Inventory())
         self.assertEqual(candidates(bare, "front", 5e4), [])
         with self.assertRaisesRegex(CoreError, "no spring for this axle"):
             nearest((), 5e4)

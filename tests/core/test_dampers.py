@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cabrio.core.catalog.hardware import Adjustment, Damper, DynoCurve, Shim, Valving
+from cabrio.core.catalog.parts import Adjustment, Damper, DynoCurve, Shim, Valving
 from cabrio.core.errors import CoreError, Impossible, Missing, OutOfRange
 from cabrio.core.solve.clicks import click_for, ladder
 

@@ -3,12 +3,24 @@
 import unittest
 from dataclasses import replace
 
+from cabrio.core.car import Adjuster, Given
 from cabrio.core.car.fitted import click_of, fitted
-from cabrio.core.car.model import Adjuster, Given
-from cabrio.core.catalog.hardware import Adjustment, Bar, BumpRubber, Damper
+from cabrio.core.catalog.parts import Adjustment, Bar, Damper, rubber
 from cabrio.core.graph.registry import evaluate, numbers
 
-from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, KNOWN, circuit_car, damper, drag_car, dyno, sheet
+from .whole_car import (
+    CIRCUIT_SETUP,
+    DRAG_SETUP,
+    KNOWN,
+    circuit_car,
+    damper,
+    drag_car,
+    dyno,
+    sheet,
+    worn_at,
+)
+
+FOUR = {place: damper() for place in ("LF", "RF", "LR", "RR")}
 
 
 class Parts(unittest.TestCase):
@@ -33,19 +45,19 @@ class Parts(unittest.TestCase):
         self.assertEqual(found["blade_angle"], [0.0, 0.4])
 
     def test_unknown_is_not_absent(self) -> None:
-        half = circuit_car(bars={"front": Bar(0.025, 0.9, (0.2,), 0.6)})
+        half = circuit_car(bar={"front": Bar(0.025, 0.9, (0.2,), 0.6)})
         self.assertEqual(fitted(half, CIRCUIT_SETUP)["bar_outer"], [0.025, None])
         self.assertIsNone(sheet(half, CIRCUIT_SETUP).value("lltd"))
-        said = circuit_car(bars=half.bars | {"rear": Bar(0.0)})
+        said = circuit_car(bar={"front": worn_at(half, "bar", "front"), "rear": Bar(0.0)})
         self.assertIsNotNone(sheet(said, CIRCUIT_SETUP).value("lltd"))
-        self.assertNotIn("bar_outer", fitted(circuit_car(bars={}), CIRCUIT_SETUP))
+        self.assertNotIn("bar_outer", fitted(circuit_car(bar={}), CIRCUIT_SETUP))
 
     def test_clicks_bring_the_chords_of_the_dyno_sheet(self) -> None:
         car = circuit_car()
         softer = fitted(car, CIRCUIT_SETUP | {"rebound_clicks": [0.0, 5.0, 10.0, 20.0]})
         chords = softer["rebound_low"]
         self.assertEqual(chords, sorted(chords, reverse=True))
-        rebound = car.dampers["LF"].rebound
+        rebound = worn_at(car, "damper", "LF").rebound
         assert rebound is not None
         self.assertAlmostEqual(chords[1], rebound.chord(5, (0.0, 0.05)))
 
@@ -56,24 +68,24 @@ class Parts(unittest.TestCase):
         self.assertEqual(click_of(replace(car, adjusters=adjusters), setup, "LF", "rebound"), 8.0)
 
     def test_a_dead_knob_stays_where_it_is_and_no_knob_is_at_its_only_place(self) -> None:
-        dead = circuit_car(dampers=circuit_car().dampers | {"LF": damper(dead_at=7)})
+        dead = circuit_car(damper=FOUR | {"LF": damper(dead_at=7)})
         self.assertEqual(click_of(dead, CIRCUIT_SETUP, "LF", "rebound"), 7)
         single = Damper(Adjustment(0, "from_closed", dyno(20, 1.0)[:1]), damper().rebound)
-        car = circuit_car(dampers=circuit_car().dampers | {"LF": single})
+        car = circuit_car(damper=FOUR | {"LF": single})
         self.assertEqual(click_of(car, CIRCUIT_SETUP, "LF", "compression"), 0.0)
 
     def test_without_a_sheet_the_ratio_says_what_it_needs(self) -> None:
-        bare = circuit_car(dampers={place: Damper() for place in ("LF", "RF", "LR", "RR")})
+        bare = circuit_car(damper={place: Damper() for place in ("LF", "RF", "LR", "RR")})
         found = sheet(bare, CIRCUIT_SETUP)
         needs = [need.name for need in found.worked.missing["rebound_ratio_low"]]
         self.assertEqual(needs, ["rebound_low"])
 
     def test_rubbers_of_unlike_length_stand_side_by_side(self) -> None:
-        car = circuit_car(rubbers={"front": BumpRubber((0.0, 0.01), (0.0, 500.0))})
+        car = circuit_car(bump_rubber={"front": rubber((0.0, 0.01), (0.0, 500.0))})
         curve = fitted(car, CIRCUIT_SETUP)["rubber_curve"]
         self.assertEqual(len(curve[0][0]), len(curve[1][0]))
         self.assertEqual(max(curve[1][1]), 0.0, "no rubber pushes with nothing")
-        none = circuit_car(rubbers={})
+        none = circuit_car(bump_rubber={})
         setup = {n: v for n, v in CIRCUIT_SETUP.items() if n != "rubber_gap"}
         self.assertEqual(fitted(none, setup)["rubber_gap"], [0.0, 0.0])
 
@@ -109,5 +121,6 @@ class Parts(unittest.TestCase):
 
     def test_where_a_fitted_number_came_from_is_said(self) -> None:
         found = sheet(circuit_car(), CIRCUIT_SETUP)
-        self.assertEqual(found.origins["bar_arm"].words, "the parts fitted")
+        self.assertEqual(found.origins["bar_arm"].words,
+                         "anti-roll bar bar front, bar rear, revision 1")  # fmt: skip
         self.assertTrue(found.origins["spring_rate"].words.startswith("spring 90/200"))

@@ -5,14 +5,14 @@ from dataclasses import replace
 
 import numpy as np
 
-from cabrio.core.car.model import Given
+from cabrio.core.car import Given
 from cabrio.core.errors import Impossible, Missing
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import drive
 from cabrio.core.simulate.of_car import full_car, quarter_car, suspension
 from cabrio.core.simulate.quarter_car import ride
 
-from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet, worn_at
 
 CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
 
@@ -41,7 +41,7 @@ class OfTheSheet(unittest.TestCase):
         self.assertAlmostEqual(float(car.bar_rates[1]), float(bar + rate * ((1.1 / 1.6) ** 2 - 1)))
 
     def test_the_damper_at_the_clicks_set(self) -> None:
-        adjustment = circuit_car().dampers["LF"].rebound
+        adjustment = worn_at(circuit_car(), "damper", "LF").rebound
         assert adjustment is not None
         leg = suspension(CIRCUIT, "LF")
         shaft = 0.1
@@ -59,7 +59,7 @@ class OfTheSheet(unittest.TestCase):
         assert leg.rubber is not None
         # 5 mm of rubber is 300 N along it, seen at the wheel through its ratio
         self.assertAlmostEqual(leg.rubber.at(0.005 / 0.7), 300 * 0.7)
-        none = suspension(sheet(circuit_car(rubbers={}), CIRCUIT_SETUP), "LF")
+        none = suspension(sheet(circuit_car(bump_rubber={}), CIRCUIT_SETUP), "LF")
         self.assertIsNone(none.rubber)
 
     def test_two_settings_over_one_bump(self) -> None:
@@ -76,7 +76,7 @@ class OfTheSheet(unittest.TestCase):
         with self.assertRaisesRegex(Missing, "cg height, roll centre height"):
             full_car(sheet(circuit_car(given=without), CIRCUIT_SETUP))
         with self.assertRaisesRegex(Missing, "LF: the damper has no dyno sheet"):
-            full_car(sheet(circuit_car(dampers={}), CIRCUIT_SETUP))
+            full_car(sheet(circuit_car(damper={}), CIRCUIT_SETUP))
         with self.assertRaises(Missing):
             full_car(sheet(drag_car(), DRAG_SETUP))  # no roll centres on a drag car's sheet
 

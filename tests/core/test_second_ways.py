@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
-from cabrio.core.catalog.hardware import NO_BAR, Bar, Blade, BumpRubber
+from cabrio.core.catalog.parts import NO_BAR, Bar, Blade
+from cabrio.core.catalog.parts import rubber as bump_rubber
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
 from cabrio.core.figures.live_axle import arm_shift_over
@@ -55,13 +56,13 @@ class Stack(unittest.TestCase):
 
 
 class Rubber(unittest.TestCase):
-    CURVE = BumpRubber((0.0, 0.004, 0.008, 0.012), (0.0, 250.0, 700.0, 1600.0))
+    CURVE = bump_rubber((0.0, 0.004, 0.008, 0.012), (0.0, 250.0, 700.0, 1600.0))
 
     @given(st.floats(0, 12e3), st.floats(30e3, 150e3), st.floats(0, 0.02), st.floats(0.4, 1.1))
     def test_travel_balances_the_load(
         self, load: float, rate: float, gap: float, ratio: float
     ) -> None:
-        table = self.CURVE.table(4)
+        table = self.CURVE.curve(4)
 
         def short(z: float) -> float:
             return (
@@ -76,13 +77,13 @@ class Rubber(unittest.TestCase):
         self.assertAlmostEqual(float(quick), slow, delta=1e-10)
 
     def test_past_the_table_the_last_slope_goes_on_and_is_flagged(self) -> None:
-        table = self.CURVE.table(6)  # padded, as beside a longer one
+        table = self.CURVE.curve(6)  # padded, as beside a longer one
         self.assertAlmostEqual(float(rubber.rubber_force(table, np.asarray(0.014))), 1600 + 450)
-        self.assertEqual(rubber.exceeded(self.CURVE.table(4), np.array([0.011, 0.013])).tolist(),
+        self.assertEqual(rubber.exceeded(self.CURVE.curve(4), np.array([0.011, 0.013])).tolist(),
                          [False, True])  # fmt: skip
         for wrong in (((0.0,), (0.0,)), ((0.001, 0.002), (0.0, 1.0)), ((0.0, 0.002), (5.0, 1.0))):
             with self.assertRaises(Impossible):
-                BumpRubber(*wrong)
+                bump_rubber(*wrong)
 
 
 class Aero(unittest.TestCase):

@@ -4,14 +4,14 @@ import unittest
 from dataclasses import replace
 
 from cabrio.core.car.uneven import uneven
-from cabrio.core.catalog.hardware import Damper, Shim, Valving
+from cabrio.core.catalog.parts import Damper, Shim, Valving
 
 from .whole_car import CIRCUIT_SETUP, circuit_car, damper, dyno
 
 
 class LeftAgainstRight(unittest.TestCase):
     def said(self, setup: dict[str, object] | None = None, **dampers: Damper) -> list[str]:
-        car = circuit_car(dampers=circuit_car().dampers | dampers)
+        car = circuit_car(damper={p: damper() for p in ("LF", "RF", "LR", "RR")} | dampers)
         return [one.sentence for one in uneven(car, CIRCUIT_SETUP | (setup or {}))]
 
     def test_an_even_car_has_nothing_to_say(self) -> None:
@@ -35,9 +35,10 @@ class LeftAgainstRight(unittest.TestCase):
         stiffer = replace(fewer, rebound=replace(fewer.rebound, curves=dyno(20, 1.7)))
         self.assertIn("other rebound curves", self.said(LF=stiffer)[0])
         car = circuit_car()
-        lone = replace(car, dampers={n: d for n, d in car.dampers.items() if n != "RR"})
+        lone = replace(car, parts=car.parts.without("damper", "damper RR"))
         self.assertEqual([one.sentence for one in uneven(lone, CIRCUIT_SETUP)],
-                         ["RR: no damper is written down."])  # fmt: skip
+                         ["Damper, rear: damper LR against damper RR, left and right.",
+                          "RR: no damper is written down."])  # fmt: skip
 
     def test_stacks_are_told_shim_by_shim(self) -> None:
         def built(thickness: float) -> Damper:

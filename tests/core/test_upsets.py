@@ -2,7 +2,7 @@
 
 import unittest
 
-from cabrio.core.car.model import Line
+from cabrio.core.car import Line
 from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import knowledge
@@ -37,6 +37,7 @@ JOBS = (
     ("upright_height", "circuit", set(), {"droop", "bolts"}),
     ("pivot_loosened", "circuit", set(), {"loaded_torque", "bolts"}),
     ("damper_changed", "drift", set(), {"clicks", "bolts"}),
+    ("rubber_changed", "circuit", set(), {"clearance", "bolts"}),
     ("bolted", "drag", set(), {"bolts"}),
 )  # fmt: skip
 
@@ -64,5 +65,10 @@ class UpsetTable(unittest.TestCase):
 
     def test_no_change_on_the_slip_goes_without_a_recheck(self) -> None:
         upset = {name for rule in knowledge().upsets for name in rule.changed}
+        upset |= {name for name in knowledge().work_of if numbers()[name].on_slip}
         on_slip = {n.name for n in numbers().values() if n.on_slip}
         self.assertEqual(upset, on_slip | set(knowledge().work.jobs))
+        facts = {n.name for n in numbers().values() if n.is_fact}
+        self.assertLessEqual(
+            facts, set(knowledge().work_of), "a fact altered upsets what its job does"
+        )

@@ -2,17 +2,29 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import pi
 from typing import Any
 
-from cabrio.core.car.model import Adjuster, Car, Given, Spring
-from cabrio.core.catalog.hardware import Adjustment, Bar, Blade, BumpRubber, Damper, DynoCurve
+from cabrio.core.car import Adjuster, Car, Given, Spring
+from cabrio.core.catalog.inventory import Inventory
+from cabrio.core.catalog.part import Part, part_kind
+from cabrio.core.catalog.parts import (
+    Adjustment,
+    Bar,
+    Blade,
+    Bracket,
+    Damper,
+    DynoCurve,
+    rubber,
+)
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
 
 DEGREE = pi / 180
 Values = dict[str, Any]
+RUBBER = rubber((0.0, 0.005, 0.01), (0.0, 300.0, 1200.0))
 
 KNOWN: Values = {
     "wheelbase": [2.5], "track": [1.5, 1.6], "pad_mass": [300.0, 250.0, 200.0, 250.0],
@@ -48,6 +60,11 @@ KNOWN: Values = {
     "rebound_low": [4000.0] * 4, "rebound_high": [1800.0] * 4,
     "ride_height": [0.10, 0.102, 0.11, 0.109], "lifted_height": [0.15, 0.152, 0.17, 0.168],
     "shaft_showing": [0.07, 0.08], "fuel_mass": [20.0], "pinion_angle": [-0.03],
+    "driver_mass": [82.0], "wheel_offset": [0.01] * 4,
+    "pinion_angle_hanging": [-0.02], "preload_found": [-1.0], "compression_found": [5.0] * 4,
+    "rebound_found": [5.0] * 4, "pressure_found": [1.6e5] * 4, "hot_pressure": [2e5] * 4,
+    "camber_found": [-0.05, -0.04, -0.02, -0.01], "caster_found": [0.1, 0.0],
+    "toe_found": [-0.001, -0.002, 0.003, 0.001],
     "front_raised_mass": [580.0], "rear_lift": [0.4], "diagonal": [3.905, 3.9],
     "plumb_distance": [3.82], "axle_offset": [0.005], "axle_points": [1.5],
     "housing_reading": [1.4501, 1.4505, 1.4509, 1.4502], "sweep_angle": [0.35],
@@ -91,7 +108,6 @@ def circuit_car(**changed: Any) -> Car:
     of: dict[str, Any] = {
         "name": "Plover", "race_number": "9", "discipline": "circuit",
         "use": "race_some_downforce", "given": given,
-        "springs": tuple(Spring(f"{k}/200", k * 1e3, 0.2, 0.08) for k in (70, 80, 90, 100, 120)),
         "adjusters": {
             "perch_turns": Adjuster(-10, 10), "bar_hole": Adjuster(1, 4),
             "compression_clicks": Adjuster(0, 20, "from_closed"),
@@ -99,18 +115,40 @@ def circuit_car(**changed: Any) -> Car:
             "tyre_pressure": Adjuster(1e5, 2.5e5), "camber": Adjuster(-5 * DEGREE, 0.0),
             "toe": Adjuster(-DEGREE, DEGREE), "rubber_gap": Adjuster(0.0, 0.03),
         },
-        "dampers": {place: damper() for place in ("LF", "RF", "LR", "RR")},
-        "bars": {
+    }  # fmt: skip
+    parts: dict[str, dict[str, Part]] = {
+        "damper": {place: damper() for place in ("LF", "RF", "LR", "RR")},
+        "bar": {
             "front": Bar(0.025, 0.9, (0.18, 0.2, 0.22, 0.24), 0.6, inner=0.018),
             "rear": Bar(0.022, 0.8, (0.16, 0.18, 0.2, 0.22), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4)),
         },
-        "rubbers": {axle: BumpRubber((0.0, 0.005, 0.01), (0.0, 300.0, 1200.0))
-                    for axle in ("front", "rear")},
+        "bump_rubber": dict.fromkeys(("front", "rear"), RUBBER),
     }  # fmt: skip
-    return Car(**(of | changed))
+    return _worn(of, parts, changed, tuple(
+        Spring(f"{k}/200", k * 1e3, 0.2, 0.08) for k in (70, 80, 90, 100, 120)))  # fmt: skip
 
 
-CIRCUIT_SETUP: Values = {
+def _worn(
+    of: Values, parts: dict[str, dict[str, Part]], changed: Values, springs: tuple[Spring, ...]
+) -> Car:
+    """The car with its inventory: each part told by its place, as the setups below name them."""
+    parts = {kind: changed.pop(kind, by_place) for kind, by_place in parts.items()}
+    lists = {kind: tuple(replace(one, code=f"{kind} {place}") for place, one in by_place.items())
+             for kind, by_place in parts.items()}  # fmt: skip
+    return Car(**(of | {"parts": Inventory(spring=springs, **lists)} | changed))
+
+
+def wearing(*kinds: str) -> Values:
+    """A setup's part codes: at every place the part that is told by it."""
+    return {kind: [f"{kind} {place}" for place in part_kind(kind).shape.places] for kind in kinds}
+
+
+def worn_at(car: Car, kind: str, place: str) -> Any:
+    """The part that the car has for a place."""
+    return car.part(kind, f"{kind} {place}")
+
+
+CIRCUIT_SETUP: Values = wearing("damper", "bar", "bump_rubber") | {
     "spring": ["90/200"] * 2 + ["80/200"] * 2, "perch_turns": [0.0] * 4, "rubber_gap": [0.015, 0.02],
     "bar_hole": [2.0, 3.0], "compression_clicks": [8.0] * 4, "rebound_clicks": [10.0] * 4,
     "tyre_pressure": [1.6e5] * 4, "camber": [-3 * DEGREE, -3 * DEGREE, -2 * DEGREE, -2 * DEGREE],
@@ -130,7 +168,6 @@ def drag_car(**changed: Any) -> Car:
     of: dict[str, Any] = {
         "name": "Ruff", "race_number": "77", "discipline": "drag", "use": "drag",
         "rear_layout": "parallel_four_link", "given": given,
-        "springs": tuple(Spring(f"{k}", k * 1e3, 0.35, 0.12) for k in (20, 24, 28, 32)),
         "adjusters": {
             "perch_turns": Adjuster(-10, 10), "bar_hole": Adjuster(1, 3),
             "compression_clicks": Adjuster(0, 20, "from_open"),
@@ -139,15 +176,18 @@ def drag_car(**changed: Any) -> Car:
             "link_preload": Adjuster(-3, 3), "upper_link_hole": Adjuster(1, 3),
             "lower_link_hole": Adjuster(1, 3), "front_limiter": Adjuster(0.02, 0.12),
         },
-        "dampers": {place: damper() for place in ("LF", "RF", "LR", "RR")},
-        "bars": {"front": Bar(0.0), "rear": Bar(0.028, 0.8, (0.16, 0.18, 0.2), 0.7)},
-        "link_holes": {"upper chassis": ((0.45, 0.32), (0.45, 0.34), (0.45, 0.36)),
-                       "lower chassis": ((0.6, 0.19), (0.6, 0.21), (0.6, 0.23))},
     }  # fmt: skip
-    return Car(**(of | changed))
+    parts: dict[str, dict[str, Part]] = {
+        "damper": {place: damper() for place in ("LF", "RF", "LR", "RR")},
+        "bar": {"front": Bar(0.0), "rear": Bar(0.028, 0.8, (0.16, 0.18, 0.2), 0.7)},
+        "bracket": {"upper chassis": Bracket(((0.45, 0.32), (0.45, 0.34), (0.45, 0.36))),
+                    "lower chassis": Bracket(((0.6, 0.19), (0.6, 0.21), (0.6, 0.23)))},
+    }  # fmt: skip
+    return _worn(of, parts, changed, tuple(
+        Spring(f"{k}", k * 1e3, 0.35, 0.12) for k in (20, 24, 28, 32)))  # fmt: skip
 
 
-DRAG_SETUP: Values = {
+DRAG_SETUP: Values = wearing("damper", "bar", "bracket") | {
     "spring": ["28"] * 2 + ["24"] * 2, "perch_turns": [0.0] * 4, "bar_hole": [1.0, 2.0],
     "compression_clicks": [10.0] * 4, "rebound_clicks": [8.0] * 4, "tyre_pressure": [1.2e5] * 4,
     "toe": [0.0] * 4, "link_preload": [-1.0], "upper_link_hole": [2.0], "lower_link_hole": [2.0],

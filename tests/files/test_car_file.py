@@ -17,7 +17,7 @@ AT = "2026-05-01T09:00:00Z"
 
 def file() -> dict[str, Any]:
     made = CarFile(
-        format="cabrio-car", version=1, car=car(), on_revision=1,
+        format="cabrio-car", version=2, car=car(), on_revision=1,
         revisions=[FileRevision.model_validate({"number": 1, "setup": SETUP, "by": "Ada", "at": AT})],
         readings=[FileReading.model_validate({"kind": "pads", "revision": 1, "by": "Ada", "at": AT,
                                               "settles": {"pad_mass": [PADS]}, "conditions": ALL_HELD})],
@@ -42,12 +42,12 @@ def put(path: str, value: Any) -> Callable[[dict[str, Any]], None]:
 
 WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
     ("another format", put("format", "spreadsheet"), "This is not a car file"),
-    ("a later version", put("version", 2), "written by a later version (file version 2"),
+    ("a later version", put("version", 3), "written by a later version (file version 3"),
     ("a version that never was", put("version", 0), "version"),
     ("an unknown field", put("wing", 1), "wing"),
     ("an unknown field of the car", put("car.given.wingspan", {"values": [1]}), "no number called"),
     ("a discipline there is not", put("car.discipline", "rally"), "car.discipline"),
-    ("a text for a number", put("car.springs.0.rate", "stiff"), "car.springs.0.rate"),
+    ("a text for a number", put("car.parts.spring.0.rate", "stiff"), "car.parts.spring.0.rate"),
     ("too few places", put("car.given.track.values", [1.5]), "track has 1 values and needs 2"),
     ("a spring not in the stores", put("revisions.0.setup.spring.0", "S1"), "no spring “S1”"),
     ("a hole out of range", put("revisions.0.setup.bar_hole.0", 9), "goes from 1 to 5"),
@@ -62,6 +62,12 @@ WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
         "needs 4 values",
     ),
     ("a reading of no number", put("readings.0.settles", {"weight": [[1.0]]}), "no number called"),
+    ("a reading of no kind", put("readings.0.kind", "mood"), "no kind of reading called “mood”"),
+    (
+        "a number of another reading",
+        put("readings.0.settles", {"ride_height": [[0.1] * 4]}),
+        "Pads does not record ride_height",
+    ),
     ("a date that is none", put("revisions.0.at", "yesterday"), "revisions.0.at"),
 ]
 

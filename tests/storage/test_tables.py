@@ -1,5 +1,6 @@
 """What the database itself holds to, whoever asks."""
 
+import json
 import unittest
 
 from alembic import command
@@ -24,19 +25,52 @@ class Migrations(DatabaseTestCase):
         with self.engine.begin() as connection:
             connection.execute(text("UPDATE alembic_version SET version_num = '9999'"))
         self.addCleanup(self._back)
-        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0001"):
+        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0002"):
             check_schema(self.engine)
         with self.assertRaisesRegex(UnknownSchema, "written by another version"):
             migrate(self.url)
 
     def _back(self) -> None:
         with self.engine.begin() as connection:
-            connection.execute(text("UPDATE alembic_version SET version_num = '0001'"))
+            connection.execute(text("UPDATE alembic_version SET version_num = '0002'"))
 
     def test_all_the_way_down_and_up(self) -> None:
         command.downgrade(migrations(self.url), "base")
         command.upgrade(migrations(self.url), "head")
         check_schema(self.engine)
+
+    def test_a_car_of_the_first_form_keeps_what_it_wore(self) -> None:
+        command.downgrade(migrations(self.url), "base")
+        command.upgrade(migrations(self.url), "0001")
+        car = {"name": "Old", "race_number": "1", "discipline": "circuit", "use": "race_no_downforce",
+               "springs": [{"code": "S", "rate": 5e4}],
+               "bars": {"front": {"outer": 0.02, "arms": [0.2, 0.22]}}}  # fmt: skip
+        with self.engine.begin() as connection:
+            connection.execute(text("INSERT INTO team VALUES (1, 'Old Team')"))
+            connection.execute(text("INSERT INTO car VALUES (1, 1, CAST(:d AS jsonb), 1, 1, now())"),
+                               {"d": json.dumps(car)})  # fmt: skip
+            connection.execute(
+                text("""INSERT INTO revision VALUES (1, 1, 1,
+                '{"spring": ["S", "S", "S", "S"]}', 'x', 'Ada', now())""")
+            )
+            connection.execute(
+                text("""INSERT INTO reading VALUES (1, 1, 1, 'pads',
+                '{"pad_mass": [[250, 250, 250, 250]]}', '{}', 20.5, '', 'Ada', now())""")
+            )
+        command.upgrade(migrations(self.url), "head")
+        with Session(self.engine) as db:
+            row = db.get_one(CarRow, 1)
+            found, revision, reading = (
+                cars.car_of(row),
+                cars.revisions_of(db, 1)[0],
+                cars.readings_of(db, 1)[0],
+            )
+            self.assertEqual(revision.setup["bar"], ["bar front", None])
+            self.assertEqual(found.fitted(revision.setup, "bar", "front").arms, (0.2, 0.22))  # type: ignore[union-attr]
+            self.assertEqual(found.springs_for("front")[0].rate, 5e4)
+            self.assertEqual(reading.values["fuel_mass"], [20.5])
+            with self.assertRaises(DBAPIError):  # and the record is closed again
+                db.execute(text("UPDATE revision SET booked_by = 'Nobody'"))
 
 
 class Constraints(DatabaseTestCase):

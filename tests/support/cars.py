@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from cabrio.core.car.model import Adjuster, Car, Given, Spring
+from cabrio.core.car import Adjuster, Car, Given, Spring
+from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
 
@@ -32,10 +33,10 @@ def car(**changes: list[float | None]) -> Car:
     return Car(
         name="Test", race_number="1", discipline="circuit", use="race_no_downforce",
         given=given(**changes),
-        springs=(
+        parts=Inventory(spring=(
             Spring("S60", 60e3, 0.2, 0.09), Spring("S70", 70e3, 0.2, 0.095),
-            Spring("S80", 80e3, 0.2, 0.1), Spring("F90", 90e3, 0.18, 0.1, "front"),
-        ),
+            Spring("S80", 80e3, 0.2, 0.1), Spring("F90", 90e3, 0.18, 0.1, fits="front"),
+        )),
         adjusters={
             "perch_turns": Adjuster(-5, 5), "bar_hole": Adjuster(1, 5),
             "rebound_clicks": Adjuster(0, 20, "from_closed"),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import mimetypes
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
@@ -15,6 +14,7 @@ from flask_login import LoginManager
 from flask_wtf.csrf import CSRFProtect
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session, sessionmaker
+from whitenoise import WhiteNoise
 
 from cabrio import __version__
 from cabrio.storage.people import person_by_id
@@ -71,12 +71,21 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     problems.install(app)
     _sign_in(app, maker)
     _pages(app, settings.web)
+    # scripts, styles and fonts, packed at build time; their names carry a hash of what is in them
+    app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]
+        app.wsgi_app, root=settings.web / "assets", prefix="assets/", immutable_file_test=lambda *_: True,
+        add_headers_function=_asset_headers)  # fmt: skip
 
     @app.spec_processor
     def spec(found: Any) -> Any:
         return adapter.flat_names(found)
 
     return app
+
+
+def _asset_headers(headers: Any, path: str, url: str) -> None:
+    headers["X-Content-Type-Options"] = "nosniff"
+    headers["Content-Security-Policy"] = CONTENT_POLICY
 
 
 def _sign_in(app: Flask, maker: sessionmaker[Session] | None) -> None:
@@ -109,9 +118,8 @@ def _pages(app: Flask, web: Path) -> None:
         if path.startswith("api/"):
             return problems.problem(404, "not_found", "There is nothing at this address.")
         file = web / path
-        if path and file.is_file() and file.resolve().is_relative_to(web.resolve()):
-            return _sent(web, path)
-        return _sent(web, "index.html")
+        known = path and file.is_file() and file.resolve().is_relative_to(web.resolve())
+        return send_from_directory(web, path if known else "index.html", max_age=0)
 
     @app.after_request
     def headers(response: Response) -> Response:
@@ -119,22 +127,5 @@ def _pages(app: Flask, web: Path) -> None:
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "same-origin"
         if request.path.startswith("/api/"):
-            response.headers["Cache-Control"] = "no-store"
+            response.headers.setdefault("Cache-Control", "no-store")
         return response
-
-
-def _sent(web: Path, path: str) -> Response:
-    """A file, in the gzipped form made at build time where the browser takes it."""
-    lasting = path.startswith("assets/")  # their names carry a hash of what is in them
-    seconds = 31_536_000 if lasting else 0
-    packed = web / f"{path}.gz"
-    if packed.is_file() and "gzip" in request.headers.get("Accept-Encoding", ""):
-        kind = mimetypes.guess_type(path)[0] or "application/octet-stream"
-        response = Response(
-            packed.read_bytes(), mimetype=kind, headers={"Content-Encoding": "gzip"}
-        )
-        response.cache_control.max_age = seconds
-    else:
-        response = send_from_directory(web, path, max_age=seconds)
-    response.vary.add("Accept-Encoding")
-    return response

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Line
+from cabrio.core.car import Given, Line
+from cabrio.core.car.uneven import uneven
+from cabrio.core.catalog.part import Part, PartKind, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, Standing, spread_of
+from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import Origin, Sheet
+from cabrio.core.sheet.measure_next import measure_next
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
@@ -51,8 +57,8 @@ def reading(one: Reading) -> s.ReadingView:
     return s.ReadingView(
         id=one.id, kind=one.kind, revision=one.revision, by=one.by, at=one.at, settles=one.settles,
         values=one.values, spread={name: spread_of(rows) for name, rows in one.settles.items()},
-        conditions=one.conditions, unmet=[c.id for c in one.unmet()], fuel_mass=one.fuel_mass,
-        note=one.note, withdrawn_by=one.withdrawn_by, withdrawn_at=one.withdrawn_at,
+        conditions=one.conditions, unmet=[c.id for c in one.unmet()],
+        taken=s.TakenView(**vars(one.taken)), note=one.note, withdrawn_by=one.withdrawn_by, withdrawn_at=one.withdrawn_at,
         withdrawn_why=one.withdrawn_why,
     )  # fmt: skip
 
@@ -62,8 +68,14 @@ def standing(one: Standing) -> s.StandingView:
     if one.reading:
         reasons += [s.ReasonView(verdict="doubtful", why=f"{c.label}: no. {c.why}", revision=None)
                     for c in one.reading.unmet()]  # fmt: skip
+    if one.reading and one.reading.taken.by_eye:
+        reasons.append(s.ReasonView(verdict="doubtful", why="Taken by eye.", revision=None))
+    if one.differs:
+        reasons.append(s.ReasonView(verdict=one.status, why=knowledge().readings[one.kind].differs,
+                                    revision=None))  # fmt: skip
     return s.StandingView(
         kind=one.kind,
+        differs=[s.DifferView(**vars(each)) for each in one.differs],
         status=one.status,  # type: ignore[arg-type]
         reading=reading(one.reading) if one.reading else None,
         reasons=reasons,
@@ -79,55 +91,102 @@ def session_ref(row: SessionRow | None) -> s.SessionRef | None:
 
 
 def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
-    ahead = slip_operations.preview(bench, draft.base, draft.lines)
+    ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     behind = draft.behind
-    aside = slips.aside_of(db, bench.row.id, actor.person_id)
-    changed = {name for name, *_ in ahead.moved}
-    after = {name: values for name in changed if (values := ahead.after.value(name)) is not None}
-    refused = [f.sentence for n, f in ahead.after.worked.refused.items()
-               if n not in ahead.before.worked.refused]  # fmt: skip
+    parked = slips.aside_of(db, bench.row.id, actor.person_id)
+    changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
+    after = {name: [float(one) for one in array.reshape(-1)] for name in changed
+             if (array := ahead.value(name)) is not None and numbers()[name].quantity != "curve"}  # fmt: skip
+    found = ahead.rechecks
     return s.SlipView(
         version=draft.version,
         base=draft.base,
         lines=[line(one) for one in draft.lines],
+        jobs=list(draft.jobs),
         why=draft.slip.why if draft.slip else "",
         expectation=draft.slip.expectation if draft.slip else "",
         session_id=draft.slip.session_id if draft.slip else None,
         moved=moved(ahead.moved),
         after=after,
-        refused=refused,
-        rechecks=[s.RecheckView(**vars(one)) for one in ahead.rechecks],
-        minutes=sum(one.minutes for one in ahead.rechecks),
-        mixed=ahead.mixed,
+        predicted=list(ahead.predicted),
+        unknown=[s.UnknownView(words=one.words, needs=needs(one.needs)) for one in ahead.unknown],
+        effect_known=ahead.effect_known,
+        refused=[one.sentence for one in ahead.refused],
+        rechecks=[s.RecheckView(**vars(one)) for one in found],
+        minutes=sum(one.minutes for one in found),
+        mixed=mixed_systems(draft.lines),
         behind=None if behind is None else s.BehindView(
             revision=behind.revision, by=behind.by, lines=[line(one) for one in behind.lines],
             overlap=[line(one) for one in behind.overlap]),
-        aside=[s.AsideView(id=row.id, base=row.base, why=row.why, at=iso(row.at),
-                           lines=[line(one) for one in lines_of(row)]) for row in aside],
+        aside=[s.AsideView(id=row.id, base=row.base, why=row.why, at=iso(row.at), jobs=list(row.jobs),
+                           lines=[line(one) for one in lines_of(row)]) for row in parked],
+    )  # fmt: skip
+
+
+def given(one: Given) -> s.GivenView:
+    places = range(len(one.values))
+    return s.GivenView(
+        values=list(one.values), estimated=[one.estimated_at(i) for i in places], by=one.by, at=one.at,
+        why=one.why, since=one.since,
+        was=[s.WasView(values=list(w.values), estimated=bool(w.estimated), by=w.by, at=w.at) for w in one.was],
+    )  # fmt: skip
+
+
+def parts(found: Bench) -> dict[str, list[s.PartView]]:
+    """The inventory by kind, each kind from soft to stiff where it has such an order."""
+    told = {}
+    for kind in part_kinds().values():
+        fitted = found.current.setup.get(kind.name) or []
+        told[kind.name] = [
+            _part(found, kind, one, fitted) for one in found.car.stock(kind.name, "any")
+        ]
+    return told
+
+
+def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartView:
+    worn = [
+        each.number for each in found.revisions if one.code in (each.setup.get(kind.name) or ())
+    ]
+    values = {}
+    for field in kind.fields:
+        value = valued(one, field.path)
+        values[field.id] = field.table.rows(value) if field.table and value is not None else value
+    blocked = {n.name: words for n in found.car.settable() if (words := one.blocks(n.name))}
+    return s.PartView(
+        code=one.code, fits=one.fits, note=one.note, values=values,
+        ranks=valued(one, (kind.rank,)) if kind.rank else None,
+        fitted_at=[place for place, code in zip(kind.shape.places, fitted, strict=False) if code == one.code],
+        in_revision=worn[-1] if worn else None, blocked=blocked,
     )  # fmt: skip
 
 
 def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -> s.BenchView:
     sheet = found.sheet()
     car = found.car
-    worn = {code for one in found.revisions for code in one.setup.get("spring", [])}
     book = knowledge()
     return s.BenchView(
         id=found.row.id, name=car.name, race_number=car.race_number, discipline=car.discipline,
         use=car.use, driven=car.driven, front_layout=car.front_layout, rear_layout=car.rear_layout,
-        profile=car.profile, ratio_is=car.ratio_is, revision=found.row.revision,
-        booked_by=found.current.by, booked_at=found.current.at, setup=found.current.setup,
+        profile=car.profile, ratio_is=car.ratio_is, revision=found.row.revision, baseline=car.baseline,
+        booked_by=found.current.by, booked_at=found.current.at, setup=_whole_setup(found),
         adjusters={n: s.AdjusterView(**vars(a)) for n, a in car.adjusters.items()},
-        springs=[s.SpringView(**vars(one), worn=one.code in worn) for one in car.springs],
-        given={n: s.GivenView(values=list(g.values), estimated=g.estimated, by=g.by, at=g.at)
-               for n, g in car.given.items()},
-        figures={name: figure(sheet, name) for name in numbers()},
+        parts=parts(found), uneven=[one.sentence for one in uneven(car, found.current.setup)],
+        measure_next=[s.StainView(name=one.name, stains=list(one.stains), why=one.why)
+                      for one in measure_next(sheet)],
+        given={n: given(g) for n, g in car.given.items()},
+        figures={name: figure(sheet, name) for name in numbers() if name in sheet.applying},
         bands=[s.BandView(number=b.number, place=b.place, low=b.low, high=b.high)
                for b in book.bands if car.use in b.uses],
         standings=[standing(one) for one in sheet.standings.values()],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
     )  # fmt: skip
+
+
+def _whole_setup(found: Bench) -> dict[str, list[Any]]:
+    """Every setting this car has, in the dictionary's order; what nobody set stands as null."""
+    setup = found.current.setup
+    return {n.name: setup.get(n.name) or [None] * len(n.shape.places) for n in found.car.settable()}
 
 
 def origin(one: Origin | None) -> s.OriginView | None:
@@ -159,6 +218,7 @@ def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
         out.append(s.RevisionView(
             number=one.number, by=one.by, at=one.at, why=made.why if made else "",
             expectation=made.expectation if made else "", lines=[line(x) for x in one.lines],
+            jobs=list(one.jobs),
             session_id=made.session_id if made else None,
             outcome=verdict.outcome if verdict else None,
             decision=verdict.decision if verdict else None,

@@ -6,10 +6,11 @@ from datetime import date
 from math import pi
 from typing import Any
 
-from cabrio.core.car.model import Adjuster, Car, Spring
-from cabrio.core.catalog.hardware import Bar
+from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.catalog.inventory import Inventory
+from cabrio.core.catalog.parts import Bar
 
-from .parts import RUBBER, dampers
+from .parts import ON_CORNERS, RUBBER, dampers
 from .season import CarTale, Season, both, given
 
 DEGREE = pi / 180
@@ -44,10 +45,6 @@ def car() -> Car:
             "target_frequency": given(2.2, 2.35),
             "tyre_in_series": given(0.0),
         },
-        springs=tuple(
-            Spring(f"{rate}/{int(free * 1000)}", rate * 1e3, free, 0.06 + 0.0004 * rate)
-            for rate, free in sizes
-        ),
         adjusters={
             "perch_turns": Adjuster(-12, 12),
             "rubber_gap": Adjuster(0.0, 0.03),
@@ -58,16 +55,23 @@ def car() -> Car:
             "camber": Adjuster(-5 * DEGREE, 0.0),
             "toe": Adjuster(-0.6 * DEGREE, 0.6 * DEGREE),
         },
-        dampers=dampers(24, "from_closed", (0.61, 1.04), (0.62, 1.05)),
-        bars={
-            "front": Bar(0.0254, 0.86, (0.196, 0.212, 0.228, 0.244, 0.26), 0.62, inner=0.0194),
-            "rear": Bar(0.0191, 0.91, (0.182, 0.198, 0.214, 0.23, 0.246), 0.66),
-        },
-        rubbers={"front": RUBBER, "rear": RUBBER},
+        parts=Inventory(
+            spring=tuple(
+                Spring(f"{rate}/{int(free * 1000)}", rate * 1e3, free, 0.06 + 0.0004 * rate)
+                for rate, free in sizes
+            ),
+            damper=dampers(24, "from_closed", (0.61, 1.04), (0.62, 1.05)),
+            bar=(Bar(0.0254, 0.86, (0.196, 0.212, 0.228, 0.244, 0.26), 0.62, inner=0.0194, code="front bar", fits="front"),
+                 Bar(0.0191, 0.91, (0.182, 0.198, 0.214, 0.23, 0.246), 0.66, code="rear bar", fits="rear")),
+            bump_rubber=(RUBBER,),
+        ),
     )  # fmt: skip
 
 
 SETUP: dict[str, list[Any]] = {
+    "damper": ON_CORNERS,
+    "bar": ["front bar", "rear bar"],
+    "bump_rubber": ["soft 18", "soft 18"],
     "spring": ["55/200", "55/200", "60/200", "60/200"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
     "rubber_gap": [0.018, 0.02],

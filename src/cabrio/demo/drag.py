@@ -5,15 +5,25 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from cabrio.core.car.model import Adjuster, Car, Spring
+from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.catalog.inventory import Inventory
+from cabrio.core.catalog.parts import Bracket
 
-from .parts import dampers
+from .parts import ON_CORNERS, dampers
 from .season import Season, both, given
 
 INCH = 0.0254
 POUND = 0.45359237
 LBF_PER_INCH = 175.12683524647636
 PSI = 6894.757293168
+
+BRACKETS = (
+    Bracket(
+        tuple((17.25 * INCH, z * INCH) for z in (13.25, 14.0, 14.75, 15.5, 16.25)),
+        code="upper chassis",
+    ),
+    Bracket(tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)), code="lower chassis"),
+)
 
 
 def car() -> Car:
@@ -46,11 +56,6 @@ def car() -> Car:
             "target_frequency": given(1.2, 1.5),
             "tyre_in_series": given(0.0),
         },
-        springs=tuple(
-            Spring(f"{rate}x{14 if rate < 150 else 12}", rate * LBF_PER_INCH,
-                   (14 if rate < 150 else 12) * INCH, 4.75 * INCH)
-            for rate in rates
-        ),
         adjusters={
             "perch_turns": Adjuster(-10, 10),
             "compression_clicks": Adjuster(0, 18, "from_open"),
@@ -61,15 +66,21 @@ def car() -> Car:
             "upper_link_hole": Adjuster(1, 5),
             "lower_link_hole": Adjuster(1, 4),
         },
-        dampers=dampers(18, "from_open", (1.1, 1.15), (0.5, 0.72)),
-        link_holes={
-            "upper chassis": tuple((17.25 * INCH, z * INCH) for z in (13.25, 14.0, 14.75, 15.5, 16.25)),
-            "lower chassis": tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)),
-        },
+        parts=Inventory(
+            spring=tuple(
+                Spring(f"{rate}x{14 if rate < 150 else 12}", rate * LBF_PER_INCH,
+                       (14 if rate < 150 else 12) * INCH, 4.75 * INCH)
+                for rate in rates
+            ),
+            damper=dampers(18, "from_open", (1.1, 1.15), (0.5, 0.72)),
+            bracket=BRACKETS,
+        ),
     )  # fmt: skip
 
 
 SETUP: dict[str, list[Any]] = {
+    "damper": ON_CORNERS,
+    "bracket": ["upper chassis", None, "lower chassis", None],
     "spring": ["225x12", "225x12", "150x12", "150x12"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
     "compression_clicks": [6.0, 6.0, 8.0, 8.0],
@@ -112,9 +123,8 @@ def tell(season: Season) -> None:
     tale.run(1, 9.79, 4, "", hit="Straight.", note="60 ft 1.39")
     tale.verdict(drift, "better", "keep", "Half a flat did it.")
     season.at(date(2026, 10, 9), 18)
-    tale.read(
-        "preload", note="Booked −1, found 0: upper right bolt bent, hole good. Bolt replaced."
-    )
+    tale.read("preload", [0.0], note="Upper right bolt bent, hole good. Bolt replaced.")
+    tale.read("preload", [-1.0], note="Counted back on with the new bolt.")
     tale.session(
         season.event("Fenland Finals", "Low Fen Strip", date(2026, 10, 10), 2), "Qualifying",
         "qualifying", date(2026, 10, 10), 11, "good, cool", 12, 14,

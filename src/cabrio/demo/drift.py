@@ -6,10 +6,11 @@ from datetime import date
 from math import pi
 from typing import Any
 
-from cabrio.core.car.model import Adjuster, Car, Spring
-from cabrio.core.catalog.hardware import Bar
+from cabrio.core.car import Adjuster, Car, Spring
+from cabrio.core.catalog.inventory import Inventory
+from cabrio.core.catalog.parts import Bar
 
-from .parts import dampers
+from .parts import ON_CORNERS, dampers
 from .season import Season, both, given
 
 KGF_PER_MM = 9806.65
@@ -37,10 +38,6 @@ def car() -> Car:
             "target_frequency": given(2.4, 2.1),
             "tyre_in_series": given(0.0),
         },
-        springs=tuple(
-            Spring(f"{rate}K", rate * KGF_PER_MM, 0.2 if rate < 8 else 0.18, 0.07 + 0.002 * rate)
-            for rate in rates
-        ),
         adjusters={
             "perch_turns": Adjuster(-15, 15),
             "bar_hole": Adjuster(1, 3),
@@ -51,15 +48,21 @@ def car() -> Car:
             "caster": Adjuster(4 * DEGREE, 9 * DEGREE),
             "toe": Adjuster(-0.8 * DEGREE, 0.8 * DEGREE),
         },
-        dampers=dampers(32, "from_closed", (0.9, 1.24), (0.9, 1.12)),
-        bars={
-            "front": Bar(0.027, 0.88, (0.2, 0.22, 0.24), 0.6, inner=0.021),
-            "rear": Bar(0.018, 0.92, (0.19, 0.21, 0.23), 0.62),
-        },
+        parts=Inventory(
+            spring=tuple(
+                Spring(f"{rate}K", rate * KGF_PER_MM, 0.2 if rate < 8 else 0.18, 0.07 + 0.002 * rate)
+                for rate in rates
+            ),
+            damper=dampers(32, "from_closed", (0.9, 1.24), (0.9, 1.12)),
+            bar=(Bar(0.027, 0.88, (0.2, 0.22, 0.24), 0.6, inner=0.021, code="front bar", fits="front"),
+                 Bar(0.018, 0.92, (0.19, 0.21, 0.23), 0.62, code="rear bar", fits="rear")),
+        ),
     )  # fmt: skip
 
 
 SETUP: dict[str, list[Any]] = {
+    "damper": ON_CORNERS,
+    "bar": ["front bar", "rear bar"],
     "spring": ["8K", "8K", "6K", "6K"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
     "bar_hole": [2.0, 2.0],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cabrio.core.catalog.hardware import Adjustment, BumpRubber, Counted, Damper, DynoCurve
+from cabrio.core.catalog.parts import Adjustment, Counted, Damper, DynoCurve, rubber
 
 SPEEDS = (0.0, 0.025, 0.05, 0.1, 0.15, 0.25, 0.4)
 DIGRESSIVE = (25.0, 190.0, 310.0, 470.0, 600.0, 850.0, 1150.0)
@@ -23,14 +23,17 @@ def adjustment(clicks: int, counted: Counted, strength: float) -> Adjustment:
 
 def dampers(
     clicks: int, counted: Counted, front: tuple[float, float], rear: tuple[float, float]
-) -> dict[str, Damper]:
+) -> tuple[Damper, ...]:
     """Four dampers, left as right; strengths of compression and rebound at each end."""
-    return {
-        place: Damper(adjustment(clicks, counted, compression), adjustment(clicks, counted, rebound),
-                      serial=f"{place}-{i + 1:02d}")
+    return tuple(
+        Damper(adjustment(clicks, counted, compression), adjustment(clicks, counted, rebound),
+               code=f"D-{place}", serial=f"{i + 1:02d}")
         for i, (place, (compression, rebound)) in enumerate(
             (("LF", front), ("RF", front), ("LR", rear), ("RR", rear)))
-    }  # fmt: skip
+    )  # fmt: skip
 
 
-RUBBER = BumpRubber((0.0, 0.004, 0.008, 0.012, 0.016), (0.0, 210.0, 610.0, 1400.0, 3200.0))
+RUBBER = rubber(
+    (0.0, 0.004, 0.008, 0.012, 0.016), (0.0, 210.0, 610.0, 1400.0, 3200.0), code="soft 18"
+)
+ON_CORNERS = ["D-LF", "D-RF", "D-LR", "D-RR"]

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Car, Given, check_setup
+from cabrio.core.car import Car, Given, check_setup
 from cabrio.core.knowledge import knowledge
 from cabrio.operations import logbook, people, readings, slips
 from cabrio.operations.actor import Actor
@@ -93,10 +93,12 @@ class CarTale:
              note: str = "", **conditions: bool) -> int:  # fmt: skip
         """A reading in SI; conditions hold unless said otherwise."""
         names = knowledge().readings[kind].numbers
-        settles = {names[0]: [list(row) for row in rows]} if names else {}
+        settles = {names[0]: [list(row) for row in rows]} if rows else {}
+        if fuel is not None:
+            settles["fuel_mass"] = [[fuel]]
         taken = readings.take(
             self.db, by or self.season.oke, self.car_id, self.season.tick(), kind=kind,
-            settles=settles, conditions=GOOD | conditions, fuel=fuel, note=note, confirmed=True,
+            settles=settles, conditions=GOOD | conditions, note=note, confirmed=True,
         )  # fmt: skip
         return taken.id
 

@@ -8,13 +8,15 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from cabrio.core.car.model import Car, Line, check_setup
+from cabrio.core.car import Car, Line, check_setup
+from cabrio.core.car.upgrade import setup_upgraded, upgraded
 from cabrio.core.errors import CoreError, Impossible, Problems
 from cabrio.core.graph.registry import number_named
-from cabrio.core.record.readings import Reading
+from cabrio.core.knowledge import knowledge
+from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.sheet.build import Revision, Sheet, build
 
-VERSION = 1
+VERSION = 2
 
 
 class Strict(BaseModel):
@@ -44,6 +46,7 @@ class FileSlip(Strict):
     expectation: str = ""
     session: tuple[int, int] | None = None
     lines: list[FileLine]
+    jobs: list[str] = []
     verdicts: list[FileVerdict] = []
 
 
@@ -62,7 +65,7 @@ class FileReading(Strict):
     revision: int = Field(ge=1)
     settles: dict[str, list[list[float]]] = {}
     conditions: dict[str, bool] = {}
-    fuel_mass: float | None = None
+    taken: Taken = Taken()
     note: str = ""
     by: str
     at: datetime
@@ -111,7 +114,7 @@ class CarFile(Strict):
     """A car file. All values are SI: m, kg, N/m, rad, Pa, K. Drafts not yet booked are not in it."""
 
     format: Literal["cabrio-car"]
-    version: Literal[1]
+    version: Literal[2]
     car: Car
     on_revision: int = Field(ge=1)
     revisions: list[FileRevision] = Field(min_length=1)
@@ -137,11 +140,40 @@ def read(text: str | bytes) -> CarFile:
         raise _refused(f"This file was written by a later version (file version {version}; this one "
                        f"reads up to {VERSION}). Update, or export it again from there.")  # fmt: skip
     try:
-        file = CarFile.model_validate(document)
+        file = CarFile.model_validate(_todays(document))
     except ValidationError as problem:
         raise Problems([_sentence(error) for error in problem.errors()[:10]]) from problem
     _check(file)
     return file
+
+
+def _todays(document: dict[str, Any]) -> dict[str, Any]:
+    """A file of the first version in the form of this one; what is malformed is left to the checks."""
+    if document.get("version") != 1 or not isinstance(document.get("car"), dict):
+        return document
+    try:
+        car, codes = upgraded(document["car"])
+        revisions = [
+            {**one, "setup": setup_upgraded(one["setup"], codes)} for one in document["revisions"]
+        ]
+        readings = [_reading_today(one) for one in document.get("readings", [])]
+    except (KeyError, TypeError, ValueError, AttributeError):
+        return {**document, "version": VERSION}
+    return {
+        **document,
+        "version": VERSION,
+        "car": car,
+        "revisions": revisions,
+        "readings": readings,
+    }
+
+
+def _reading_today(reading: dict[str, Any]) -> dict[str, Any]:
+    fuel = reading.get("fuel_mass")
+    kept = {k: v for k, v in reading.items() if k != "fuel_mass"}
+    if fuel is not None:
+        kept["settles"] = {**kept.get("settles", {}), "fuel_mass": [[fuel]]}
+    return kept
 
 
 def _no_constant(name: str) -> float:
@@ -177,8 +209,9 @@ def _check(file: CarFile) -> None:
         except CoreError as problem:
             refuse(problem.sentence)
     for revision in file.revisions:
+        newest = revision.number == wanted[-1]
         try:
-            check_setup(file.car, revision.setup)
+            check_setup(file.car, revision.setup, ranges=newest)
         except Problems as several:
             refuse(f"Revision {revision.number}: {several.problems[0].sentence}")
         slip = revision.slip
@@ -191,7 +224,14 @@ def _check(file: CarFile) -> None:
     known = set(wanted)
     if any(reading.revision not in known for reading in file.readings):
         refuse("A reading belongs to a revision that the file does not have.")
+    kinds = knowledge().readings
     for reading in file.readings:
+        if reading.kind not in kinds:
+            refuse(f"There is no kind of reading called “{reading.kind}”.")
+            continue
+        extra = set(reading.settles) - set(kinds[reading.kind].numbers)
+        if extra:
+            refuse(f"{kinds[reading.kind].label} does not record {', '.join(sorted(extra))}.")
         for name, rows in reading.settles.items():
             try:
                 places = len(number_named(name).shape.places)
@@ -220,12 +260,20 @@ def schema() -> dict[str, Any]:
 def sheet_of(file: CarFile) -> Sheet:
     """The worked sheet of the car as the file leaves it."""
     revisions = [
-        Revision(r.number, r.setup, _lines(r), r.by, r.at.isoformat()) for r in file.revisions
+        Revision(
+            r.number,
+            r.setup,
+            _lines(r),
+            r.by,
+            r.at.isoformat(),
+            tuple(r.slip.jobs) if r.slip else (),
+        )
+        for r in file.revisions
     ]
     readings = [
         Reading(
             id=i, kind=r.kind, revision=r.revision, by=r.by, at=r.at.isoformat(), settles=r.settles,
-            conditions=r.conditions, fuel_mass=r.fuel_mass, note=r.note,
+            conditions=r.conditions, note=r.note, taken=r.taken,
             withdrawn_at=r.withdrawn_at.isoformat() if r.withdrawn_at else None,
         )
         for i, r in enumerate(file.readings)

@@ -17,6 +17,9 @@ SHAPES = {
     Shape.BOLT: "four bolts",
     Shape.CLOCK: "four clock positions",
     Shape.BAR_END: "both ends",
+    Shape.LINK: "four links",
+    Shape.BALLAST: "six places",
+    Shape.SPARE: "six places",
 }
 HEAD = """\
 # Every figure

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Car
+from cabrio.core.car import Car
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
 from cabrio.storage import cars
@@ -41,7 +41,7 @@ class Bench:
         """The sheet as it stood on a revision: only what was read and booked by then."""
         revisions = [one for one in self.revisions if one.number <= number]
         readings = [one for one in self.readings if one.revision <= number]
-        return build(self.car, self.at(number).setup, readings, revisions)
+        return build(self.car.at(number), self.at(number).setup, readings, revisions)
 
 
 def load(db: Session, actor: Actor, car_id: int, *, lock: bool = False) -> Bench:

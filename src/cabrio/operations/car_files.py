@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import datetime
 
 from sqlalchemy import select
@@ -19,7 +20,7 @@ from cabrio.files.car_file import (
     FileVerdict,
 )
 from cabrio.storage import cars, logbook
-from cabrio.storage.documents import car_document, content_hash
+from cabrio.storage.documents import TAKEN, car_document, content_hash
 from cabrio.storage.models import (
     CarRow,
     EventRow,
@@ -39,7 +40,7 @@ RUN_FIELDS = ("number", "revision", "driver", "laps", "best_time", "tyres", "con
               "note", "by", "at")  # fmt: skip
 SESSION_FIELDS = ("name", "kind", "starts_at", "surface", "air_temperature", "track_temperature",
                   "note")  # fmt: skip
-READING_FIELDS = ("kind", "revision", "settles", "conditions", "fuel_mass", "note", "withdrawn_by",
+READING_FIELDS = ("kind", "revision", "settles", "conditions", "note", "withdrawn_by",
                   "withdrawn_at", "withdrawn_why")  # fmt: skip
 EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "note")
 VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
@@ -52,12 +53,12 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
     events, place_of = _events_out(db, car_id)
     return CarFile(
         format="cabrio-car",
-        version=1,
+        version=2,
         car=bench.car,
         on_revision=bench.row.revision,
         revisions=_revisions_out(db, car_id, place_of),
         readings=[
-            FileReading(**{name: getattr(row, name) for name in READING_FIELDS},
+            FileReading(**{name: getattr(row, name) for name in READING_FIELDS}, taken=TAKEN.validate_python(row.taken),
                         by=row.taken_by, at=row.taken_at)
             for row in db.scalars(select(ReadingRow).where(ReadingRow.car_id == car_id)
                                   .order_by(ReadingRow.taken_at, ReadingRow.id))
@@ -105,6 +106,7 @@ def _slip_out(db: Session, slip: SlipRow, place_of: dict[int, tuple[int, int]]) 
         expectation=slip.expectation,
         session=place_of.get(slip.session_id) if slip.session_id else None,
         lines=[FileLine(name=x.name, place=x.place, old=x.old, new=x.new) for x in slip.lines],
+        jobs=list(slip.jobs),
         verdicts=[FileVerdict(**{n: getattr(v, n) for n in VERDICT_FIELDS}) for v in verdicts],
     )
 
@@ -125,7 +127,8 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
             _slip_in(db, car.id, revision, revision.slip, sessions)
     for reading in file.readings:
         values = {name: getattr(reading, name) for name in READING_FIELDS}
-        db.add(ReadingRow(car_id=car.id, taken_by=reading.by, taken_at=reading.at, **values))
+        db.add(ReadingRow(car_id=car.id, taken_by=reading.by, taken_at=reading.at,
+                          taken=asdict(reading.taken), **values))  # fmt: skip
     db.flush()
     return car
 
@@ -161,7 +164,8 @@ def _slip_in(
 ) -> None:  # fmt: skip
     row = SlipRow(car_id=car_id, author=slip.author, state="booked", base=revision.number - 1,
                   booked_as=revision.number, why=slip.why, expectation=slip.expectation,
-                  session_id=sessions[slip.session] if slip.session else None, at=revision.at)  # fmt: skip
+                  session_id=sessions[slip.session] if slip.session else None, at=revision.at,
+                  jobs=list(slip.jobs))  # fmt: skip
     row.lines = [SlipLineRow(position=i, name=x.name, place=x.place, old=x.old, new=x.new)
                  for i, x in enumerate(slip.lines)]  # fmt: skip
     db.add(row)

@@ -1,93 +1,164 @@
-"""The car's own data: given numbers, conventions and the stores of springs."""
+"""The car itself: making and copying one, its facts, conventions and adjusters."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
-from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import (
-    Adjuster,
-    Car,
-    Given,
-    Spring,
-    check_setup,
-    first_setup,
-    usual_adjusters,
-)
+from cabrio.core.car import Adjuster, Car, Given, check_setup, first_setup
+from cabrio.core.car.model import Discipline, Driven, FrontLayout, RearLayout, Was
+from cabrio.core.car.settings import usual_adjusters
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.quantities import Kind, Number
 from cabrio.core.catalog.units import PROFILES, show
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.readings import Taken
+from cabrio.core.sheet.estimates import with_estimates
 from cabrio.storage import cars
-from cabrio.storage.documents import car_document, car_from, iso
+from cabrio.storage.documents import car_document, iso
 from cabrio.storage.models import CarRow
 
+from . import readings
 from .actor import Actor
 from .bench import load
 from .errors import Conflict, NotFound
+from .texts import named
 
-RATIO = "motion_ratio"
+CHOICES: dict[str, tuple[str, ...]] = {
+    "discipline": get_args(Discipline), "driven": get_args(Driven), "front_layout": get_args(FrontLayout),
+    "rear_layout": get_args(RearLayout), "profile": tuple(PROFILES),
+    "ratio_is": ("spring_per_wheel", "wheel_per_spring"),
+}  # fmt: skip
+AT_HAND = ("wheelbase", "track")
+MOST_KEPT = 200
+"""Corrections kept of one fact."""
 
 
 def add_car(
-    db: Session,
-    actor: Actor,
-    now: datetime,
-    *,
-    name: str,
-    race_number: str,
-    discipline: str,
-    rear_layout: str,
-    profile: str,
-) -> CarRow:
-    """Add a car with nothing given yet, on a first revision with nothing fitted."""
+    db: Session, actor: Actor, now: datetime, *, name: str, race_number: str, discipline: str, use: str = "",
+    driven: str = "rear", front_layout: str = "independent", rear_layout: str = "independent",
+    profile: str = "n_mm", given: Mapping[str, list[Any]] | None = None, pads: list[Any] | None = None,
+    confirmed: bool = False,
+) -> CarRow:  # fmt: skip
+    """Add a car: what it is, and the few numbers at hand. Typical values stand in for all others.
+
+    Nothing is set and nothing is fitted. All problems are raised at once.
+    """
     actor.must("give")
     problems: list[CoreError] = []
-    if not name.strip():
-        problems.append(Impossible("A car needs a name.", number="name"))
-    uses = [use.id for use in knowledge().uses.values() if discipline in use.disciplines]
-    try:
-        car = car_from({
-            "name": name.strip(), "race_number": race_number.strip(), "discipline": discipline,
-            "use": uses[0] if uses else "", "rear_layout": rear_layout, "profile": profile,
-        })  # fmt: skip
-    except ValidationError as problem:
-        for error in problem.errors():
-            field = str(error["loc"][-1])
-            problems.append(
-                UnknownName(f"There is no such {field.replace('_', ' ')}.", number=field)
-            )
+    told = {"discipline": discipline, "driven": driven, "front_layout": front_layout,
+            "rear_layout": rear_layout, "profile": profile}  # fmt: skip
+    for field, value in told.items():
+        _choice(field, value, problems)
+    use = use or next(
+        (one.id for one in knowledge().uses.values() if discipline in one.disciplines), ""
+    )
+    car = _identity(Car("", "", "circuit", ""), name, race_number, problems)
     if problems:
         raise Problems(problems)
-    car = replace(car, adjusters=usual_adjusters(car.rear_layout))
+    car = replace(car, use=use, **told)  # type: ignore[arg-type]
+    _check_use(car, use)
+    for name_, typed in (given or {}).items():
+        try:
+            if name_ not in AT_HAND:
+                raise UnknownName(f"“{name_}” is given in the car data.", number=name_)
+            car = _corrected(car, actor, now, name_, typed, estimated=None, confirmed=confirmed)
+        except Problems as several:
+            problems += several.problems
+        except CoreError as problem:
+            problems.append(problem)
+    pads = pads if pads and any(one not in (None, "") for one in pads) else None
+    weighed = _weighed(car, pads, problems, confirmed)
+    if problems:
+        raise Problems(problems)
+    car = replace(car, adjusters=usual_adjusters(car))
+    scaled = car.with_given("pad_mass", Given(tuple(weighed))) if weighed else car
+    filled = with_estimates(scaled)
+    if weighed:
+        filled = replace(filled, given={k: v for k, v in filled.given.items() if k != "pad_mass"})
+    row = _added(db, actor, now, filled, check_setup(filled, first_setup(filled)))
+    if weighed:
+        readings.take(db, actor, row.id, now, kind="pads", settles={"pad_mass": [list(weighed)]},
+                      conditions={}, taken=Taken(), note="Typed with the new car.", confirmed=True)  # fmt: skip
+    return row
+
+
+def _weighed(
+    car: Car, pads: list[Any] | None, problems: list[CoreError], confirmed: bool
+) -> list[float] | None:  # fmt: skip
+    if pads is None:
+        return None
+    number, weighed = number_named("pad_mass"), []
+    for place, typed in zip(number.shape.places, pads, strict=False):
+        try:
+            weighed.append(check_value(number, place, typed if typed is not None else "", car.profile,
+                                       confirmed=confirmed))  # fmt: skip
+        except CoreError as problem:
+            problems.append(problem)
+    return weighed
+
+
+def _identity(car: Car, name: str, race_number: str, problems: list[CoreError]) -> Car:
+    try:
+        name, race_number = named(name, "name"), named(race_number, "race_number")
+        if not name:
+            raise Impossible("A car needs a name.", number="name")
+    except CoreError as problem:
+        problems.append(problem)
+    return replace(car, name=name, race_number=race_number)
+
+
+def _choice(field: str, value: str, problems: list[CoreError]) -> None:
+    if value not in CHOICES[field]:
+        allowed = ", ".join(CHOICES[field])
+        problems.append(UnknownName(f"There is no such {field.replace('_', ' ')}: use one of {allowed}.",
+                                    number=field, value=value, allowed=allowed))  # fmt: skip
+
+
+def _check_use(car: Car, use: str) -> None:
+    uses = knowledge().uses
+    if use not in uses or car.discipline not in uses[use].disciplines:
+        raise UnknownName(f"There is no car type “{use}” for a {car.discipline} car.", number="use")
+
+
+def _added(
+    db: Session, actor: Actor, now: datetime, car: Car, setup: dict[str, list[Any]]
+) -> CarRow:
     row = CarRow(team_id=actor.team_id, document=car_document(car), revision=1, added_at=now)
     db.add(row)
     db.flush()
-    cars.add_revision(db, row, 1, check_setup(car, first_setup(car)), actor.name, now)
+    cars.add_revision(db, row, 1, setup, actor.name, now)
     db.flush()
     return row
 
 
-def give(
-    db: Session,
-    actor: Actor,
-    car_id: int,
-    now: datetime,
-    *,
-    values: Mapping[str, list[Any]],
-    estimated: Mapping[str, bool],
-    confirmed: bool = False,
-) -> Car:
-    """Set given numbers and targets; text is parsed in the car's units, None empties a place.
+def copy_car(db: Session, actor: Actor, car_id: int, now: datetime, *, name: str) -> CarRow:
+    """A new car like this one: facts, inventory, adjusters and the setup on it; its record starts anew."""
+    actor.must("give")
+    bench = load(db, actor, car_id)
+    problems: list[CoreError] = []
+    car = _identity(bench.car, name, "", problems)
+    if problems:
+        raise Problems(problems)
+    given = {name: replace(one, since=0, earlier=None, was=()) for name, one in car.given.items()}
+    car = replace(car, given=given, baseline=1)
+    return _added(db, actor, now, car, dict(bench.current.setup))
 
-    All problems are raised at once and nothing is saved with any.
+
+def give(
+    db: Session, actor: Actor, car_id: int, now: datetime, *, values: Mapping[str, list[Any]],
+    estimated: Mapping[str, bool], confirmed: bool = False,
+) -> Car:  # fmt: skip
+    """Give facts and targets, or measure them better; text is parsed in the car's units, None empties.
+
+    What stood before is kept with who and when. All problems are raised at once and nothing is saved
+    with any.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
@@ -95,35 +166,57 @@ def give(
     problems: list[CoreError] = []
     for name, typed in values.items():
         try:
-            number = _givable(name, typed)
-            checked = _given_values(number, typed, car, confirmed)
+            car = _corrected(
+                car, actor, now, name, typed, estimated=estimated.get(name), confirmed=confirmed
+            )
         except Problems as several:
             problems += several.problems
-            continue
         except CoreError as problem:
             problems.append(problem)
-            continue
-        before = car.given.get(name)
-        stays = before.estimated if before else False
-        car = car.with_given(
-            name, Given(tuple(checked), estimated.get(name, stays), actor.name, iso(now))
-        )
     for name in set(estimated) - set(values):
         if name in car.given:
-            car = car.with_given(name, replace(car.given[name], estimated=estimated[name]))
+            car = car.with_given(name, _kept(replace(car.given[name], estimated=estimated[name]),
+                                             car.given[name], actor, now))  # fmt: skip
     if problems:
         raise Problems(problems)
     cars.save_car(bench.row, car)
     return car
 
 
+def _corrected(
+    car: Car, actor: Actor, now: datetime, name: str, typed: list[Any], *, estimated: bool | None, confirmed: bool
+) -> Car:  # fmt: skip
+    """The car with one fact given: only the places that changed count as given now."""
+    number = _givable(name, typed)
+    values = _given_values(number, typed, car, confirmed)
+    places = range(len(values))
+    before = car.given.get(name) or Given((None,) * len(values))
+    same = [before.values[i] is not None and values[i] is not None
+            and abs((values[i] or 0.0) - (before.values[i] or 0.0)) <= 1e-12 for i in places]  # fmt: skip
+    guessed: tuple[bool, ...] = tuple(same[i] and before.estimated_at(i) for i in places)
+    if estimated is not None:
+        guessed = (estimated,) * len(values)
+    told: bool | tuple[bool, ...] = any(guessed) if len(set(guessed)) == 1 else guessed
+    made = replace(before, values=tuple(values), estimated=told,
+                   why=before.why if any(guessed) else "")  # fmt: skip
+    return car.with_given(name, _kept(made, before, actor, now))
+
+
+def _kept(made: Given, before: Given, actor: Actor, now: datetime) -> Given:
+    """The fact signed and dated, with what it was before; a typical value is no record of anybody's."""
+    was = before.was
+    if before.by and any(one is not None for one in before.values):
+        was = (*was, Was(before.values, before.estimated, before.by, before.at))[-MOST_KEPT:]
+    return replace(made, by=actor.name, at=iso(now), was=was)
+
+
 def _givable(name: str, typed: list[Any]) -> Number:
     number = number_named(name)
-    if (
-        number.kind not in (Kind.GIVEN, Kind.SET)
-        or number.on_slip
-        or number.name.startswith("spring_r")
-    ):
+    target = number.kind is Kind.SET and not number.on_slip and number.step is not None
+    chosen = (
+        number.kind is Kind.SET and number.quantity in ("flag", "pressure") and not number.on_slip
+    )
+    if not (number.kind is Kind.GIVEN or target or chosen):
         raise UnknownName(f"{number.label} is not part of the car's data.", number=name)
     if len(typed) != len(number.shape.places):
         places = ", ".join(number.shape.places)
@@ -141,11 +234,7 @@ def _given_values(
             values.append(None)
             continue
         try:
-            if (
-                number.name == RATIO
-                and car.ratio_is == "wheel_per_spring"
-                and isinstance(cell, str)
-            ):
+            if number.either_way and car.ratio_is == "wheel_per_spring" and isinstance(cell, str):
                 cell = _inverted(number, place, cell, car)
             values.append(check_value(number, place, cell, car.profile, confirmed=confirmed))
         except CoreError as problem:
@@ -166,131 +255,116 @@ def _inverted(number: Number, place: str, typed: str, car: Car) -> float:
     return 1 / ratio
 
 
-def settle(
-    db: Session,
-    actor: Actor,
-    car_id: int,
-    *,
-    profile: str | None = None,
-    ratio_is: str | None = None,
-    use: str | None = None,
-) -> Car:
-    """Change how the car is shown and entered: unit profile, ratio convention, use (its bands)."""
+def settle(db: Session, actor: Actor, car_id: int, **told: str | None) -> Car:
+    """Change what the car is and how it is shown: name, number, use, driven axle, layouts, units.
+
+    Another layout brings its own adjusters, and typical values for what it needs besides.
+    """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
-    if profile is not None and profile not in PROFILES:
-        raise UnknownName(f"There is no unit profile “{profile}”: {', '.join(PROFILES)}.")
-    uses = knowledge().uses
-    if use is not None and (use not in uses or bench.car.discipline not in uses[use].disciplines):
-        raise UnknownName(f"There is no use “{use}” for a {bench.car.discipline} car.")
-    changes = {"profile": profile, "ratio_is": ratio_is, "use": use}
-    car = replace(bench.car, **{k: v for k, v in changes.items() if v is not None})  # type: ignore[arg-type]
+    changes = {field: value for field, value in told.items() if value is not None}
+    problems: list[CoreError] = []
+    for field in set(changes) & set(CHOICES):
+        _choice(field, changes[field], problems)
+    name, number = (
+        changes.pop("name", bench.car.name),
+        changes.pop("race_number", bench.car.race_number),
+    )
+    car = _identity(bench.car, name, number, problems)
+    if problems:
+        raise Problems(problems)
+    car = replace(car, **changes)  # type: ignore[arg-type]
+    if "use" in changes:
+        _check_use(car, changes["use"])
+    if {"front_layout", "rear_layout"} & set(changes):
+        kept = {n: a for n, a in car.adjusters.items() if car.has(number_named(n))}
+        car = with_estimates(replace(car, adjusters=usual_adjusters(car) | kept))
     cars.save_car(bench.row, car)
     return car
 
 
 def set_range(
-    db: Session, actor: Actor, car_id: int, name: str, *, lowest: Any, highest: Any, counted: str
-) -> Car:
+    db: Session, actor: Actor, car_id: int, name: str, *, lowest: Any, highest: Any, counted: str,
+    place: str = "",
+) -> Car:  # fmt: skip
     """Write down what an adjuster of this car can do: its ends, and where its counting starts.
 
-    Refused where the setup on the car would fall outside.
+    With a place for that place alone. A setting without an adjuster yet gets one. Refused where the
+    setup on the car would fall outside.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
     number = number_named(name)
-    if name not in bench.car.adjusters:
-        raise NotFound(f"{bench.car.name} has no adjuster for {number.label.lower()}.")
+    if number.kind is not Kind.SET or not number.on_slip or number.is_part:
+        raise UnknownName(f"{number.label} is not something with an adjuster.", number=name)
+    if not bench.car.has(number):
+        raise Impossible(f"{number.label} is not on a car with this rear axle.", number=name)
     problems: list[CoreError] = []
     ends: dict[str, float] = {}
+    if place:
+        number.index(place)
     for end, typed in (("lowest", lowest), ("highest", highest)):
         try:
-            place = number.shape.places[0]
-            ends[end] = check_value(number, place, typed, bench.car.profile, confirmed=True)
+            ends[end] = check_value(number, place or number.shape.places[0], typed, bench.car.profile,
+                                    confirmed=True)  # fmt: skip
         except CoreError as problem:
             problem.number, problem.place = end, None
             problems.append(problem)
     if not problems and ends["lowest"] >= ends["highest"]:
         problems.append(Impossible("The upper end must be above the lower one.", number="highest"))
-    for value in bench.current.setup[name]:
-        if not problems and not ends["lowest"] <= value <= ends["highest"]:
-            shown = show(value, number.quantity, bench.car.profile)
-            problems.append(Impossible(f"Revision {bench.row.revision} stands at {shown}: a range "
-                                       "must hold what is on the car.", number="highest"))  # fmt: skip
+    before = bench.car.adjusters.get(name)
+    if not problems:
+        span = (ends["lowest"], ends["highest"])
+        if place:
+            made = replace(
+                before or Adjuster(*span), at=(before.at if before else {}) | {place: span}
+            )
+        else:
+            made = Adjuster(*span, counted, before.at if before else {})  # type: ignore[arg-type]
+        problems += _outside(
+            bench.current.setup.get(name) or [], made, number, bench.row.revision, bench.car
+        )
     if problems:
         raise Problems(problems)
-    adjuster = Adjuster(ends["lowest"], ends["highest"], counted)  # type: ignore[arg-type]
-    car = replace(bench.car, adjusters=bench.car.adjusters | {name: adjuster})
+    car = replace(bench.car, adjusters=bench.car.adjusters | {name: made})
     cars.save_car(bench.row, car)
     return car
 
 
-def add_spring(
-    db: Session,
-    actor: Actor,
-    car_id: int,
-    *,
-    code: str,
-    rate: Any,
-    free_length: Any = None,
-    solid_length: Any = None,
-    fits: str = "both",
-    confirmed: bool = False,
-) -> Car:
-    """Put a spring into the stores. Rate and lengths in any unit."""
-    actor.must("give")
-    bench = load(db, actor, car_id, lock=True)
-    problems: list[CoreError] = []
-    code = code.strip()
-    if not code:
-        problems.append(
-            Impossible("A spring needs a code to be told by, such as 80/200.", number="code")
-        )
-    elif bench.car.spring(code):
-        problems.append(
-            Impossible(f"There is already a spring {code} in the stores.", number="code")
-        )
-    checked: dict[str, float | None] = {"rate": None, "free_length": None, "solid_length": None}
-    for part, typed in (
-        ("rate", rate),
-        ("free_length", free_length),
-        ("solid_length", solid_length),
-    ):
-        if part != "rate" and typed in (None, ""):
-            continue
-        number = number_named(f"spring_{part}")
-        number = replace(number, shape=number_named("wheelbase").shape)
-        try:
-            checked[part] = check_value(number, "car", "" if typed is None else typed,
-                                        bench.car.profile, confirmed=confirmed)  # fmt: skip
-        except CoreError as problem:
-            problem.number = part
-            problems.append(problem)
-    free, solid = checked["free_length"], checked["solid_length"]
-    if free is not None and solid is not None and solid >= free:
-        problems.append(Impossible("The solid length must be less than the free length.",
-                                   number="solid_length"))  # fmt: skip
-    if problems:
-        raise Problems(problems)
-    assert checked["rate"] is not None
-    spring = Spring(code, checked["rate"], free, solid, fits)  # type: ignore[arg-type]
-    car = replace(bench.car, springs=(*bench.car.springs, spring))
-    cars.save_car(bench.row, car)
-    return car
+def _outside(
+    values: list[Any], adjuster: Adjuster, number: Number, revision: int, car: Car
+) -> list[CoreError]:
+    for place, value in zip(number.shape.places, values, strict=False):
+        low, high = adjuster.range_at(place)
+        if value is not None and not low <= value <= high:
+            shown = show(value, number.quantity, car.profile)
+            return [Impossible(f"Revision {revision} stands at {shown}: a range must hold what is on the car.",
+                               number="highest", place=place)]  # fmt: skip
+    return []
 
 
-def remove_spring(db: Session, actor: Actor, car_id: int, code: str) -> Spring:
-    """Take a spring out of the stores; refused while any revision wears it, for the record's sake."""
+def remove_adjuster(db: Session, actor: Actor, car_id: int, name: str) -> Car:
+    """Take an adjuster off the car, or a place's own range. Refused while the setup uses it."""
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
-    spring = bench.car.spring(code)
-    if spring is None:
-        raise NotFound(f"There is no spring {code} in the stores.")
-    worn = [one.number for one in bench.revisions if code in one.setup.get("spring", [])]
-    if worn:
+    number = number_named(name)
+    if name not in bench.car.adjusters:
+        raise NotFound(f"{bench.car.name} has no adjuster for {number.label.lower()}.")
+    if any(one is not None for one in bench.current.setup.get(name) or ()):
         raise Conflict(
-            f"Spring {code} is in revision {worn[-1]}: the record needs it in the stores."
+            f"{number.label} is set on revision {bench.row.revision}: its adjuster is in use."
         )
-    rest = tuple(one for one in bench.car.springs if one.code != code)
-    cars.save_car(bench.row, replace(bench.car, springs=rest))
-    return spring
+    rest = {n: a for n, a in bench.car.adjusters.items() if n != name}
+    car = replace(bench.car, adjusters=rest)
+    cars.save_car(bench.row, car)
+    return car
+
+
+def name_baseline(db: Session, actor: Actor, car_id: int, revision: int) -> Car:
+    """Say which revision is the one to go back to."""
+    actor.must("draft")
+    bench = load(db, actor, car_id, lock=True)
+    bench.at(revision)
+    car = replace(bench.car, baseline=revision)
+    cars.save_car(bench.row, car)
+    return car

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cabrio.core.car.model import Line, differences
+from cabrio.core.car import Line, differences
+from cabrio.core.car.lines import altered
 from cabrio.core.sheet.build import Sheet, moved
 
 from .bench import Bench
@@ -23,8 +24,9 @@ def compare(bench: Bench, left: int, right: int) -> Comparison:
     """Each revision is worked with the readings taken by the time the next one was booked."""
     a, b = bench.sheet_at(left), bench.sheet_at(right)
     return Comparison(
-        set_otherwise=differences(bench.at(left).setup, bench.at(right).setup),
-        moved=moved(a, b),
+        set_otherwise=differences(bench.at(left).setup, bench.at(right).setup)
+        + altered(bench.car, left, right),
+        moved=moved(a.worked, b.worked),
         unequal=_unequal(a, b, left, right),
         left=a,
         right=b,
@@ -49,7 +51,7 @@ def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:
                          if two.reading.conditions.get(c) != held]  # fmt: skip
             for condition in differing:
                 said.append(f"The {label} readings differ in “{condition.replace('_', ' ')}”.")
-            if one.reading.fuel_mass != two.reading.fuel_mass:
+            if one.reading.values.get("fuel_mass") != two.reading.values.get("fuel_mass"):
                 said.append(f"The {label} readings were taken with different fuel.")
         elif one.status != two.status:
             said.append(f"The {label} reading is {one.status} on revision {left} and {two.status} on "

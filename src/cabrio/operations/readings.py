@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.figures.masses import total_mass
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.readings import check_settles, kind_named, mean_of
+from cabrio.core.record.readings import STAGES, Taken, check_settles, kind_named, mean_of
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
 
 from .actor import Actor
 from .bench import load
 from .errors import Conflict, NotFound
+from .texts import said
 
 
 def take(
@@ -31,38 +32,43 @@ def take(
     kind: str,
     settles: Mapping[str, list[list[Any]]],
     conditions: Mapping[str, bool],
-    fuel: Any = None,
+    zero: Mapping[str, Any] | None = None,
+    taken: Taken | None = None,
     note: str = "",
     confirmed: bool = False,
 ) -> ReadingRow:
-    """Write a reading down against the revision on the car. All bad cells are refused at once."""
+    """Write a reading down against the revision on the car. All bad cells are refused at once.
+
+    `zero` is what the instrument itself adds, by number, as typed: it is kept, and taken off.
+    """
     actor.must("read")
     bench = load(db, actor, car_id, lock=True)
     row = kind_named(kind, bench.car.discipline)
+    taken = taken or Taken()
     unknown = set(conditions) - set(knowledge().conditions)
     if unknown:
         raise UnknownName(f"There is no condition called “{sorted(unknown)[0]}”.")
     problems: list[CoreError] = []
+    if taken.stage not in STAGES or (taken.stage and not row.stages):
+        problems.append(UnknownName(f"{row.label} has no stage “{taken.stage}”.", number="stage"))
     checked: dict[str, list[list[float]]] = {}
-    fuel_mass: float | None = None
+    offsets: dict[str, float] = {}
     try:
-        checked = check_settles(row, settles, bench.car.profile, confirmed=confirmed)
+        checked, offsets = check_settles(
+            row, settles, bench.car.profile, confirmed=confirmed, zero=zero
+        )
     except Problems as several:
         problems += several.problems
-    if fuel not in (None, ""):
-        try:
-            fuel_mass = check_value(number_named("fuel_mass"), "car", fuel, bench.car.profile,
-                                    confirmed=confirmed)  # fmt: skip
-        except CoreError as problem:
-            problems.append(problem)
     if problems:
         raise Problems(problems)
     if "pad_mass" in checked:
         total_mass(as_array(number_named("pad_mass"), mean_of(checked["pad_mass"])))
+    taken = replace(taken, zero=offsets, instrument=said(taken.instrument, "instrument"),
+                    place=said(taken.place, "place"))  # fmt: skip
     reading = ReadingRow(
         car_id=car_id, revision=bench.row.revision, kind=kind, settles=checked,
         conditions={name: bool(conditions.get(name)) for name in row.conditions},
-        fuel_mass=fuel_mass, note=note.strip(), taken_by=actor.name, taken_at=now,
+        taken=asdict(taken), note=said(note, "note"), taken_by=actor.name, taken_at=now,
     )  # fmt: skip
     db.add(reading)
     db.flush()
@@ -83,4 +89,8 @@ def withdraw(
     if not why.strip():
         raise Problems([UnknownName("Say why it is withdrawn: the record keeps the reason.",
                                     number="why")])  # fmt: skip
-    reading.withdrawn_by, reading.withdrawn_at, reading.withdrawn_why = actor.name, now, why.strip()
+    reading.withdrawn_by, reading.withdrawn_at, reading.withdrawn_why = (
+        actor.name,
+        now,
+        said(why, "why"),
+    )

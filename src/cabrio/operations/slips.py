@@ -9,18 +9,22 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Line, check_setting, check_setup, differences, with_lines
-from cabrio.core.errors import CoreError, Problems
+from cabrio.core.car import Line, check_setting, check_setup, differences, with_lines
+from cabrio.core.car.lines import altered, car_after, value_now
+from cabrio.core.car.settings import check_free
+from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
-from cabrio.core.record.recheck import Recheck, mixed_systems, rechecks
-from cabrio.core.sheet.build import Sheet, build, moved
+from cabrio.core.knowledge import knowledge
+from cabrio.core.sheet.build import build
+from cabrio.core.sheet.what_if import WhatIf, try_lines
 from cabrio.storage import cars, logbook, slips
-from cabrio.storage.documents import lines_of
+from cabrio.storage.documents import iso, lines_of
 from cabrio.storage.models import SlipRow
 
 from .actor import Actor
 from .bench import Bench, load
 from .errors import Conflict, NotFound
+from .texts import said
 
 
 @dataclass(frozen=True)
@@ -34,17 +38,6 @@ class Behind:
 
 
 @dataclass
-class Preview:
-    """What booking this slip would do, worked on the car."""
-
-    before: Sheet
-    after: Sheet
-    moved: list[tuple[str, str, float | None, float | None]]
-    rechecks: list[Recheck]
-    mixed: list[str]
-
-
-@dataclass
 class Draft:
     """A person's slip on a car, stored or still empty."""
 
@@ -52,6 +45,7 @@ class Draft:
     base: int
     lines: tuple[Line, ...]
     behind: Behind | None
+    jobs: tuple[str, ...] = ()
 
     @property
     def version(self) -> int:
@@ -62,26 +56,23 @@ def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
     slip = slips.draft_of(db, bench.row.id, actor.person_id)
     lines = lines_of(slip)
     base = slip.base if slip else bench.row.revision
-    return Draft(slip, base, lines, _behind(bench, base, lines))
+    return Draft(slip, base, lines, _behind(bench, base, lines), tuple(slip.jobs) if slip else ())
 
 
 def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
     if base >= bench.row.revision:
         return None
     theirs = differences(bench.at(base).setup, bench.current.setup)
+    theirs += altered(bench.car, base, bench.row.revision)
     touched = {(line.name, line.place) for line in theirs}
     overlap = tuple(line for line in lines if (line.name, line.place) in touched)
     return Behind(bench.row.revision, bench.current.by, tuple(theirs), overlap)
 
 
-def preview(bench: Bench, base: int, lines: Iterable[Line]) -> Preview:
-    """Before and after of every figure, and the rechecks the lines cause."""
-    lines = list(lines)
-    setup = bench.at(base).setup
-    before = build(bench.car, setup, bench.readings, bench.revisions)
-    after = build(bench.car, with_lines(setup, lines), bench.readings, bench.revisions, draft=lines)
-    return Preview(before, after, moved(before, after), rechecks(lines, bench.car.discipline),
-                   mixed_systems(lines))  # fmt: skip
+def preview(bench: Bench, base: int, lines: Iterable[Line], jobs: Iterable[str] = ()) -> WhatIf:
+    """Before and after of every figure, what is predicted, and the rechecks that lines and jobs cause."""
+    before = build(bench.car.at(base), bench.at(base).setup, bench.readings, bench.revisions)
+    return try_lines(before, lines, jobs)
 
 
 def write(
@@ -95,6 +86,7 @@ def write(
     why: str,
     expectation: str,
     session_id: int | None,
+    jobs: Iterable[str] = (),
 ) -> tuple[Bench, Draft]:
     """Replace the draft's lines and words. All bad values are refused at once, none is saved.
 
@@ -113,29 +105,47 @@ def write(
     )  # fmt: skip
     if session_id is not None and logbook.find_session(db, car_id, session_id) is None:
         raise NotFound("There is no such session for this car.")
-    slip.why, slip.expectation, slip.session_id = why.strip(), expectation.strip(), session_id
+    slip.why, slip.expectation = said(why, "why"), said(expectation, "expectation")
+    slip.session_id, slip.jobs = session_id, _known_jobs(jobs)
     slip.version += 1
     slip.at = now
     slips.set_lines(slip, lines)
     db.add(slip)
     db.flush()
-    return bench, Draft(slip, found.base, tuple(lines), _behind(bench, found.base, lines))
+    return bench, Draft(
+        slip, found.base, tuple(lines), _behind(bench, found.base, lines), tuple(slip.jobs)
+    )
+
+
+def _known_jobs(jobs: Iterable[str]) -> list[str]:
+    """The jobs once each, in the order of the table. Raises UnknownName."""
+    wanted, known = set(jobs), knowledge().work.jobs
+    for job in wanted - set(known):
+        raise UnknownName(f"There is no job called “{job}”.", value=job)
+    return [job for job in known if job in wanted]
 
 
 def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> list[Line]:
-    setup = bench.at(base).setup
+    setup, car = bench.at(base).setup, bench.car.at(base)
     lines: dict[tuple[str, str], Line] = {}
     problems: list[CoreError] = []
-    for name, place, new in changes:
+    # parts first: a knob is looked for on the damper that the slip itself fits
+    for name, place, new in sorted(changes, key=lambda one: not number_named(one[0]).is_part):
         try:
-            value = check_setting(bench.car, name, place, new)
-            old = setup[name][number_named(name).index(place)]
+            old = value_now(car, setup, name, place)
+            value = check_setting(car, name, place, new)
+            if value != old:
+                check_free(car, with_lines(setup, lines.values()), name, place)
             lines[(name, place)] = Line(name, place, old, value)
         except CoreError as problem:
             problems.append(problem)
+    order = {(name, place): i for i, (name, place, _) in enumerate(changes)}
     if problems:
-        raise Problems(problems)
-    return [line for line in lines.values() if line.old != line.new]
+        raise Problems(
+            sorted(problems, key=lambda one: order.get((one.number or "", one.place or ""), 0))
+        )
+    return sorted((line for line in lines.values() if line.old != line.new),
+                  key=lambda line: order[line.name, line.place])  # fmt: skip
 
 
 def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int) -> int:
@@ -146,18 +156,21 @@ def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int)
     actor.must("draft")
     bench = load(db, actor, car_id, lock=True)
     found = draft(db, actor, bench)
-    if found.slip is None or not found.lines:
+    if found.slip is None or not (found.lines or found.jobs):
         raise Conflict("There is nothing on the slip to book: change a setting first.",
                        reason="empty")  # fmt: skip
     if found.behind is not None:
         raise Conflict(
             f"{found.behind.by} booked revision {found.behind.revision} meanwhile. Your slip is "
-            "kept: look at the difference, then carry it over.", reason="behind")  # fmt: skip
+            "kept: look at the difference, then reapply it.", reason="behind")  # fmt: skip
     if version != found.version:
         raise Conflict("This slip was changed in another window: look at it once more, then book.",
                        reason="version")  # fmt: skip
     setup = check_setup(bench.car, with_lines(bench.current.setup, list(found.lines)))
     number = bench.row.revision + 1
+    car = car_after(bench.car, found.lines, revision=number, by=actor.name, at=iso(now))
+    if car is not bench.car:
+        cars.save_car(bench.row, car)
     cars.add_revision(db, bench.row, number, setup, actor.name, now)
     found.slip.state, found.slip.booked_as, found.slip.at = "booked", number, now
     db.flush()
@@ -170,7 +183,7 @@ def carry_over(db: Session, actor: Actor, car_id: int, now: datetime) -> Draft:
     bench = load(db, actor, car_id, lock=True)
     found = draft(db, actor, bench)
     if found.slip is None:
-        raise NotFound("There is no slip to carry over.")
+        raise NotFound("There is no slip to reapply.")
     wanted = [(line.name, line.place, line.new) for line in found.lines]
     slips.set_lines(found.slip, [])
     db.flush()
@@ -186,8 +199,8 @@ def set_aside(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
     actor.must("draft")
     bench = load(db, actor, car_id)
     found = draft(db, actor, bench)
-    if found.slip is None or not found.lines:
-        raise Conflict("There is nothing on the slip to set aside.", reason="empty")
+    if found.slip is None or not (found.lines or found.jobs):
+        raise Conflict("There is nothing on the slip to park.", reason="empty")
     found.slip.state, found.slip.at = "aside", now
 
 
@@ -197,7 +210,7 @@ def resume(db: Session, actor: Actor, car_id: int, slip_id: int, now: datetime) 
     load(db, actor, car_id)
     wanted = next((s for s in slips.aside_of(db, car_id, actor.person_id) if s.id == slip_id), None)
     if wanted is None:
-        raise NotFound("That slip is not among those you set aside.")
+        raise NotFound("That slip is not among those you parked.")
     _clear_hand(db, actor, car_id, now)
     wanted.state, wanted.at = "draft", now
     wanted.version += 1
@@ -207,7 +220,7 @@ def _clear_hand(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
     in_hand = slips.draft_of(db, car_id, actor.person_id)
     if in_hand is None:
         return
-    if in_hand.lines:
+    if in_hand.lines or in_hand.jobs:
         in_hand.state, in_hand.at = "aside", now
     else:
         db.delete(in_hand)
@@ -222,13 +235,31 @@ def back_out(db: Session, actor: Actor, car_id: int, revision: int, now: datetim
     if not lines:
         raise Conflict(f"Revision {revision} was the first: there is nothing to back out.",
                        reason="empty")  # fmt: skip
-    changes = [(line.name, line.place, line.old) for line in lines]
-    inverse = _checked(bench, bench.row.revision, changes)
-    if not inverse:
-        raise Conflict(f"Everything revision {revision} changed is already back.", reason="empty")
-    _clear_hand(db, actor, car_id, now)
-    slip = SlipRow(car_id=car_id, author_id=actor.person_id, author=actor.name, state="draft",
-                   base=bench.row.revision, why=f"Backs out revision {revision}.", at=now)  # fmt: skip
-    slips.set_lines(slip, inverse)
+    _start(db, actor, bench, now, [(line.name, line.place, line.old) for line in lines],
+           f"Backs out revision {revision}.", f"Everything revision {revision} changed is already back.")  # fmt: skip
+
+
+def go_back_to(db: Session, actor: Actor, car_id: int, revision: int, now: datetime) -> None:
+    """Write the slip with every move that brings the car back to a revision: settings, parts, facts."""
+    actor.must("draft")
+    bench = load(db, actor, car_id, lock=True)
+    moves = differences(bench.current.setup, bench.at(revision).setup)
+    moves += [line.inverse() for line in altered(bench.car, revision, bench.row.revision)]
+    _start(db, actor, bench, now, [(line.name, line.place, line.new) for line in moves],
+           f"Back to revision {revision}.", f"The car already stands as on revision {revision}.")  # fmt: skip
+
+
+def _start(
+    db: Session, actor: Actor, bench: Bench, now: datetime, changes: list[tuple[str, str, Any]], why: str,
+    nothing: str,
+) -> None:  # fmt: skip
+    """A new draft with these changes; one in hand is parked."""
+    lines = _checked(bench, bench.row.revision, changes)
+    if not lines:
+        raise Conflict(nothing, reason="empty")
+    _clear_hand(db, actor, bench.row.id, now)
+    slip = SlipRow(car_id=bench.row.id, author_id=actor.person_id, author=actor.name, state="draft",
+                   base=bench.row.revision, why=why, jobs=[], at=now)  # fmt: skip
+    slips.set_lines(slip, lines)
     db.add(slip)
     db.flush()

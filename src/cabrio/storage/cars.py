@@ -8,7 +8,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Car
+from cabrio.core.car import Car
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision
 

@@ -9,13 +9,14 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from cabrio.core.car.model import Car, Line
-from cabrio.core.record.readings import Reading
+from cabrio.core.car import Car, Line
+from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.sheet.build import Revision
 
 from .models import ReadingRow, RevisionRow, SlipRow
 
 CAR: TypeAdapter[Car] = TypeAdapter(Car)
+TAKEN: TypeAdapter[Taken] = TypeAdapter(Taken)
 
 
 def car_document(car: Car) -> dict[str, Any]:
@@ -44,7 +45,8 @@ def lines_of(slip: SlipRow | None) -> tuple[Line, ...]:
 
 
 def revision_from(row: RevisionRow, slip: SlipRow | None) -> Revision:
-    return Revision(row.number, row.setup, lines_of(slip), row.booked_by, iso(row.booked_at))
+    return Revision(row.number, row.setup, lines_of(slip), row.booked_by, iso(row.booked_at),
+                    tuple(slip.jobs) if slip else ())  # fmt: skip
 
 
 def reading_from(row: ReadingRow) -> Reading:
@@ -56,8 +58,8 @@ def reading_from(row: ReadingRow) -> Reading:
         at=iso(row.taken_at),
         settles=row.settles,
         conditions=row.conditions,
-        fuel_mass=row.fuel_mass,
         note=row.note,
+        taken=TAKEN.validate_python(row.taken),
         withdrawn_by=row.withdrawn_by,
         withdrawn_at=iso(row.withdrawn_at) if row.withdrawn_at else None,
         withdrawn_why=row.withdrawn_why,

@@ -105,6 +105,7 @@ class SlipRow(Base):
     why: Mapped[str] = mapped_column(default="")
     expectation: Mapped[str] = mapped_column(default="")
     session_id: Mapped[int | None] = mapped_column(ForeignKey("session.id"))
+    jobs: Mapped[list[Any]] = mapped_column(default=list)
     version: Mapped[int] = mapped_column(default=1)
     at: Mapped[datetime]
     lines: Mapped[list[SlipLineRow]] = relationship(
@@ -162,7 +163,7 @@ class ReadingRow(Base):
     kind: Mapped[str]
     settles: Mapped[dict[str, Any]]
     conditions: Mapped[dict[str, Any]]
-    fuel_mass: Mapped[float | None]
+    taken: Mapped[dict[str, Any]] = mapped_column(default=dict)
     note: Mapped[str] = mapped_column(default="")
     taken_by: Mapped[str]
     taken_at: Mapped[datetime]

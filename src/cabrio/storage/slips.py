@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from cabrio.core.car.model import Line
+from cabrio.core.car import Line
 
 from .models import SlipLineRow, SlipRow, VerdictRow
 

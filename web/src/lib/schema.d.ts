@@ -87,7 +87,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Add a car with nothing given yet */
+        /** Add a car: what it is and the numbers at hand; typical values stand in for the rest */
         post: {
             parameters: {
                 query?: never;
@@ -610,6 +610,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new car like this one, its record empty */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NameIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Imported"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/file": {
         parameters: {
             query?: never;
@@ -757,6 +808,57 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/cars/{car_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a part to the inventory, or correct one */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PartIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/cars/{car_id}/compare": {
@@ -967,7 +1069,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Change unit profile, motion ratio convention or use */
+        /** Change what the car is and how it is shown: name, layouts, units, conventions, type */
         patch: {
             parameters: {
                 query?: never;
@@ -1003,6 +1105,57 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/cars/{car_id}/baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Name the revision to go back to */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RevisionIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/cars/{car_id}/readings": {
@@ -1245,7 +1398,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set the slip aside */
+        /** Park the slip */
         post: {
             parameters: {
                 query?: never;
@@ -1292,7 +1445,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Carry the slip over to the newest revision */
+        /** Reapply the slip to the newest revision */
         post: {
             parameters: {
                 query?: never;
@@ -1330,6 +1483,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/parts/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a pasted table before it is taken; changes nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TableIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/slip/resume": {
         parameters: {
             query?: never;
@@ -1339,7 +1543,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take up a slip that was set aside */
+        /** Resume a parked slip */
         post: {
             parameters: {
                 query?: never;
@@ -1381,7 +1585,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cars/{car_id}/stores/springs": {
+    "/api/cars/{car_id}/parts/remove": {
         parameters: {
             query?: never;
             header?: never;
@@ -1390,7 +1594,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a spring into the stores */
+        /** Take a part out of the inventory */
         post: {
             parameters: {
                 query?: never;
@@ -1402,7 +1606,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["SpringIn"];
+                    "application/json": components["schemas"]["PartRef"];
                 };
             };
             responses: {
@@ -1488,7 +1692,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Write down an adjuster's range and counting */
+        /** Write down an adjuster's range and counting, for the car or for one place */
         put: {
             parameters: {
                 query?: never;
@@ -1526,36 +1730,18 @@ export interface paths {
             };
         };
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cars/{car_id}/stores/springs/remove": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take a spring out of the stores */
-        post: {
+        /** Take an adjuster off the car */
+        delete: {
             parameters: {
                 query?: never;
                 header?: never;
                 path: {
                     car_id: number;
+                    name: string;
                 };
                 cookie?: never;
             };
-            requestBody?: {
-                content: {
-                    "application/json": components["schemas"]["CodeIn"];
-                };
-            };
+            requestBody?: never;
             responses: {
                 /** @description Successful response */
                 200: {
@@ -1577,7 +1763,6 @@ export interface paths {
                 };
             };
         };
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1629,6 +1814,54 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/revisions/{number}/go-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the slip with every move that brings the car back to a revision */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1851,6 +2084,13 @@ export interface components {
             highest: number;
             /** Counted */
             counted: string;
+            /** At */
+            at: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
         };
         /** AsideView */
         AsideView: {
@@ -1864,6 +2104,8 @@ export interface components {
             at: string;
             /** Lines */
             lines: components["schemas"]["LineView"][];
+            /** Jobs */
+            jobs: string[];
         };
         /** BandView */
         BandView: {
@@ -1924,12 +2166,20 @@ export interface components {
             setup: {
                 [key: string]: unknown[];
             };
+            /** Baseline */
+            baseline: number;
             /** Adjusters */
             adjusters: {
                 [key: string]: components["schemas"]["AdjusterView"];
             };
-            /** Springs */
-            springs: components["schemas"]["SpringView"][];
+            /** Parts */
+            parts: {
+                [key: string]: components["schemas"]["PartView"][];
+            };
+            /** Uneven */
+            uneven: string[];
+            /** Measure Next */
+            measure_next: components["schemas"]["StainView"][];
             /** Given */
             given: {
                 [key: string]: components["schemas"]["GivenView"];
@@ -1991,6 +2241,21 @@ export interface components {
              */
             discipline: "circuit" | "drag" | "drift";
             /**
+             * Use
+             * @default
+             */
+            use?: string;
+            /**
+             * Driven
+             * @default rear
+             */
+            driven?: string;
+            /**
+             * Front Layout
+             * @default independent
+             */
+            front_layout?: string;
+            /**
              * Rear Layout
              * @default independent
              */
@@ -2000,6 +2265,23 @@ export interface components {
              * @default n_mm
              */
             profile?: string;
+            /**
+             * Given
+             * @default {}
+             */
+            given?: {
+                [key: string]: (string | number | null)[];
+            };
+            /**
+             * Pads
+             * @default null
+             */
+            pads?: (string | number | null)[] | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
         };
         /** ChangeIn */
         ChangeIn: {
@@ -2007,7 +2289,7 @@ export interface components {
             /** Place */
             place: string;
             /** New */
-            new: string | number;
+            new: string | number | null;
         };
         /** ChangeView */
         ChangeView: {
@@ -2015,12 +2297,14 @@ export interface components {
             /** Place */
             place: string;
             /** New */
-            new: string | number;
+            new: string | number | null;
         };
-        /** CodeIn */
-        CodeIn: {
-            /** Code */
-            code: string;
+        /** ColumnEntry */
+        ColumnEntry: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
         };
         /** CommandIn */
         CommandIn: {
@@ -2075,6 +2359,31 @@ export interface components {
         DemoSignIn: {
             /** Person */
             person: number;
+        };
+        /**
+         * DifferView
+         * @description A check that found another value than the one set [SI].
+         */
+        DifferView: {
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
+            /** Booked */
+            booked: number;
+            /** Found */
+            found: number;
+        };
+        /**
+         * DoorEntry
+         * @description Where a number is entered: a view of the car, and what to look for on it.
+         */
+        DoorEntry: {
+            /** View */
+            view: string;
+            /** Anchor */
+            anchor: string;
+            /** Words */
+            words: string;
         };
         /** EventIn */
         EventIn: {
@@ -2223,16 +2532,25 @@ export interface components {
              */
             confirmed?: boolean;
         };
-        /** GivenView */
+        /**
+         * GivenView
+         * @description A fact: estimates by place, why a typical value stands, what it was corrected from.
+         */
         GivenView: {
             /** Values */
             values: (number | null)[];
             /** Estimated */
-            estimated: boolean;
+            estimated: boolean[];
             /** By */
             by: string;
             /** At */
             at: string;
+            /** Why */
+            why: string;
+            /** Since */
+            since: number;
+            /** Was */
+            was: components["schemas"]["WasView"][];
         };
         /** ImportIn */
         ImportIn: {
@@ -2259,6 +2577,13 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+        };
+        /** JobEntry */
+        JobEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /** LineView */
         LineView: {
@@ -2304,6 +2629,11 @@ export interface components {
             /** After */
             after: number | null;
         };
+        /** NameIn */
+        NameIn: {
+            /** Name */
+            name: string;
+        };
         /** NeedView */
         NeedView: {
             name: components["schemas"]["NumberName"];
@@ -2345,9 +2675,23 @@ export interface components {
             group: string;
             /** On Slip */
             on_slip: boolean;
+            /** Is Part */
+            is_part: boolean;
+            /** Is Fact */
+            is_fact: boolean;
+            /** Either Way */
+            either_way: boolean;
+            /** Layouts */
+            layouts: string[];
+            /** Checks */
+            checks: string;
+            /** Doors */
+            doors: {
+                [key: string]: components["schemas"]["DoorEntry"];
+            };
         };
         /** @enum {string} */
-        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "asked_travel" | "rim_diameter" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "perch_turns" | "rubber_gap" | "bar_hole" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "pad_mass" | "ride_height" | "lifted_height" | "shaft_showing" | "fuel_mass" | "pinion_angle" | "front_raised_mass" | "rear_lift" | "diagonal" | "plumb_distance" | "axle_offset" | "axle_points" | "housing_reading" | "sweep_angle" | "camber_out" | "camber_in" | "tread_inner" | "tread_middle" | "tread_outer" | "cold_temperature" | "hot_temperature" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "housing_bend" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
+        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "driver_mass" | "wheel_offset" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "asked_travel" | "rim_diameter" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "damper" | "bar" | "bump_rubber" | "spacers" | "tyre" | "bracket" | "link" | "ballast" | "other_part" | "perch_turns" | "rubber_gap" | "bar_hole" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "pad_mass" | "ride_height" | "lifted_height" | "shaft_showing" | "fuel_mass" | "pinion_angle" | "pinion_angle_hanging" | "preload_found" | "compression_found" | "rebound_found" | "pressure_found" | "hot_pressure" | "camber_found" | "caster_found" | "toe_found" | "front_raised_mass" | "rear_lift" | "diagonal" | "plumb_distance" | "axle_offset" | "axle_points" | "housing_reading" | "sweep_angle" | "camber_out" | "camber_in" | "tread_inner" | "tread_middle" | "tread_outer" | "cold_temperature" | "hot_temperature" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "housing_bend" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
         /** Ok */
         Ok: {
             /**
@@ -2373,6 +2717,143 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+        };
+        /** PanelEntry */
+        PanelEntry: {
+            /** Kind */
+            kind: string;
+            /** Names */
+            names: components["schemas"]["NumberName"][];
+            /** Drawing */
+            drawing: string;
+            /** Topic */
+            topic: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PartFieldEntry
+         * @description One field of a part's form. `number` is the number it feeds, where it feeds one by itself.
+         */
+        PartFieldEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "figure" | "words" | "choice" | "flag" | "table";
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            /** Group */
+            group: string;
+            /** Needed */
+            needed: boolean;
+            /** Quantity */
+            quantity: string;
+            /** Number */
+            number: string;
+            /** Options */
+            options: [
+                string,
+                string
+            ][];
+            /** Columns */
+            columns: components["schemas"]["ColumnEntry"][];
+        };
+        /**
+         * PartIn
+         * @description A part: values by field, as typed; rows of a table as lists of cells. `instead_of` corrects one.
+         */
+        PartIn: {
+            /** Kind */
+            kind: string;
+            /** Code */
+            code: string;
+            /**
+             * Values
+             * @default {}
+             */
+            values?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Fits
+             * @default both
+             * @enum {string}
+             */
+            fits?: "front" | "rear" | "both";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Instead Of
+             * @default null
+             */
+            instead_of?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+        };
+        /** PartKindEntry */
+        PartKindEntry: {
+            name: components["schemas"]["NumberName"];
+            /** Label */
+            label: string;
+            /** Plural */
+            plural: string;
+            /** Help */
+            help: string;
+            /** Layouts */
+            layouts: string[];
+            /** Can Be None */
+            can_be_none: boolean;
+            /** Fields */
+            fields: components["schemas"]["PartFieldEntry"][];
+        };
+        /** PartRef */
+        PartRef: {
+            /** Kind */
+            kind: string;
+            /** Code */
+            code: string;
+        };
+        /**
+         * PartView
+         * @description A part of the inventory; values by field: SI figures, words, or rows of figures.
+         *
+         *     `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast.
+         */
+        PartView: {
+            /** Code */
+            code: string;
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "front" | "rear" | "both";
+            /** Note */
+            note: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Ranks */
+            ranks: number | null;
+            /** Fitted At */
+            fitted_at: string[];
+            /** In Revision */
+            in_revision: number | null;
+            /** Blocked */
+            blocked: {
+                [key: string]: string;
+            };
         };
         /**
          * Problem
@@ -2404,6 +2885,11 @@ export interface components {
              * @enum {string}
              */
             counted?: "" | "from_closed" | "from_open";
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -2424,10 +2910,33 @@ export interface components {
                 [key: string]: boolean;
             };
             /**
-             * Fuel
-             * @default null
+             * Zero
+             * @default {}
              */
-            fuel?: string | number | null;
+            zero?: {
+                [key: string]: string | number | null;
+            };
+            /**
+             * Instrument
+             * @default
+             */
+            instrument?: string;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /**
+             * By Eye
+             * @default false
+             */
+            by_eye?: boolean;
+            /**
+             * Stage
+             * @default
+             * @enum {string}
+             */
+            stage?: "" | "before" | "after";
             /**
              * Note
              * @default
@@ -2453,8 +2962,20 @@ export interface components {
             minutes: number;
             /** Numbers */
             numbers: components["schemas"]["NumberName"][];
+            /** Optional */
+            optional: components["schemas"]["NumberName"][];
             /** Conditions */
             conditions: string[];
+            /** Tick */
+            tick: string;
+            /** When Needed */
+            when_needed: boolean;
+            /** Tools */
+            tools: string[];
+            /** Stages */
+            stages: boolean;
+            /** Differs */
+            differs: string;
         };
         /** ReadingView */
         ReadingView: {
@@ -2486,8 +3007,7 @@ export interface components {
             };
             /** Unmet */
             unmet: string[];
-            /** Fuel Mass */
-            fuel_mass: number | null;
+            taken: components["schemas"]["TakenView"];
             /** Note */
             note: string;
             /** Withdrawn By */
@@ -2531,6 +3051,11 @@ export interface components {
             /** Slip */
             slip: number;
         };
+        /** RevisionIn */
+        RevisionIn: {
+            /** Revision */
+            revision: number;
+        };
         /** RevisionView */
         RevisionView: {
             /** Number */
@@ -2545,6 +3070,8 @@ export interface components {
             expectation: string;
             /** Lines */
             lines: components["schemas"]["LineView"][];
+            /** Jobs */
+            jobs: string[];
             /** Session Id */
             session_id: number | null;
             /** Outcome */
@@ -2710,6 +3237,16 @@ export interface components {
         /** SettleIn */
         SettleIn: {
             /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Race Number
+             * @default null
+             */
+            race_number?: string | null;
+            /**
              * Profile
              * @default null
              */
@@ -2724,12 +3261,27 @@ export interface components {
              * @default null
              */
             use?: string | null;
+            /**
+             * Driven
+             * @default null
+             */
+            driven?: string | null;
+            /**
+             * Front Layout
+             * @default null
+             */
+            front_layout?: string | null;
+            /**
+             * Rear Layout
+             * @default null
+             */
+            rear_layout?: string | null;
         };
         /**
          * Shape
          * @enum {string}
          */
-        Shape: "car" | "axle" | "corner" | "side" | "bolt" | "clock" | "bar_end";
+        Shape: "car" | "axle" | "corner" | "side" | "bolt" | "clock" | "bar_end" | "link" | "ballast" | "spare";
         /**
          * ShownAs
          * @description shown = factor·SI + offset, rounded to precision.
@@ -2758,6 +3310,11 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeIn"][];
             /**
+             * Jobs
+             * @default []
+             */
+            jobs?: string[];
+            /**
              * Why
              * @default
              */
@@ -2781,6 +3338,8 @@ export interface components {
             base: number;
             /** Lines */
             lines: components["schemas"]["LineView"][];
+            /** Jobs */
+            jobs: string[];
             /** Why */
             why: string;
             /** Expectation */
@@ -2793,6 +3352,12 @@ export interface components {
             after: {
                 [key: string]: number[];
             };
+            /** Predicted */
+            predicted: components["schemas"]["NumberName"][];
+            /** Unknown */
+            unknown: components["schemas"]["UnknownView"][];
+            /** Effect Known */
+            effect_known: boolean;
             /** Refused */
             refused: string[];
             /** Rechecks */
@@ -2822,52 +3387,6 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** SpringIn */
-        SpringIn: {
-            /** Code */
-            code: string;
-            /** Rate */
-            rate: string | number | null;
-            /**
-             * Free Length
-             * @default null
-             */
-            free_length?: string | number | null;
-            /**
-             * Solid Length
-             * @default null
-             */
-            solid_length?: string | number | null;
-            /**
-             * Fits
-             * @default both
-             * @enum {string}
-             */
-            fits?: "front" | "rear" | "both";
-            /**
-             * Confirmed
-             * @default false
-             */
-            confirmed?: boolean;
-        };
-        /** SpringView */
-        SpringView: {
-            /** Code */
-            code: string;
-            /** Rate */
-            rate: number;
-            /** Free Length */
-            free_length: number | null;
-            /** Solid Length */
-            solid_length: number | null;
-            /**
-             * Fits
-             * @enum {string}
-             */
-            fits: "front" | "rear" | "both";
-            /** Worn */
-            worn: boolean;
-        };
         /** SpringsAxle */
         SpringsAxle: {
             /**
@@ -2894,6 +3413,17 @@ export interface components {
             /** Axles */
             axles: components["schemas"]["SpringsAxle"][];
         };
+        /**
+         * StainView
+         * @description An estimate, and the deciding figures that rest on it.
+         */
+        StainView: {
+            name: components["schemas"]["NumberName"];
+            /** Stains */
+            stains: components["schemas"]["NumberName"][];
+            /** Why */
+            why: string;
+        };
         /** StandingView */
         StandingView: {
             /** Kind */
@@ -2903,6 +3433,8 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+            /** Differs */
+            differs: components["schemas"]["DifferView"][];
             reading: components["schemas"]["ReadingView"] | null;
             /** Reasons */
             reasons: components["schemas"]["ReasonView"][];
@@ -2925,6 +3457,58 @@ export interface components {
             shows: components["schemas"]["NumberName"][];
             /** Caution */
             caution: string;
+            /** Panel */
+            panel: components["schemas"]["PanelEntry"][];
+        };
+        /**
+         * TableIn
+         * @description A table as pasted or read from a CSV file.
+         */
+        TableIn: {
+            /** Kind */
+            kind: string;
+            /** Field */
+            field: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TableView
+         * @description Rows of cells as they would be typed, and what is wrong with single ones.
+         */
+        TableView: {
+            /** Rows */
+            rows: string[][];
+            /** Problems */
+            problems: string[];
+        };
+        /**
+         * TakenView
+         * @description With what, where and when in a visit a reading was taken; `zero` was taken off it [SI].
+         */
+        TakenView: {
+            /** Instrument */
+            instrument: string;
+            /** Place */
+            place: string;
+            /** By Eye */
+            by_eye: boolean;
+            /** Stage */
+            stage: string;
+            /** Zero */
+            zero: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * UnknownView
+         * @description What a change moves that cannot be told, and what it would need.
+         */
+        UnknownView: {
+            /** Words */
+            words: string;
+            /** Needs */
+            needs: components["schemas"]["NeedView"][];
         };
         /** UseEntry */
         UseEntry: {
@@ -2983,8 +3567,27 @@ export interface components {
             schools: components["schemas"]["SchoolEntry"][];
             /** Words */
             words: components["schemas"]["WordsEntry"][];
+            /** Parts */
+            parts: components["schemas"]["PartKindEntry"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobEntry"][];
+            /** Choices */
+            choices: {
+                [key: string]: string[];
+            };
             /** Coil Bind Margin */
             coil_bind_margin: number;
+        };
+        /** WasView */
+        WasView: {
+            /** Values */
+            values: (number | null)[];
+            /** Estimated */
+            estimated: boolean;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /** WhyIn */
         WhyIn: {

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.car.model import with_lines
+from cabrio.core.car import with_lines
 from cabrio.core.errors import CoreError
+from cabrio.core.record.readings import Taken
 from cabrio.core.sheet.command import Change, Go, Why, understand
 from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
@@ -36,7 +37,8 @@ def all_readings(car_id: int) -> s.Readings:
 def take(car_id: int, body: s.ReadingIn) -> s.Ok:
     with transaction() as db:
         readings.take(db, actor(), car_id, now(), kind=body.kind, settles=body.settles,
-                      conditions=body.conditions, fuel=body.fuel, note=body.note,
+                      conditions=body.conditions, zero=body.zero, note=body.note,
+                      taken=Taken(body.instrument, body.place, body.by_eye, body.stage),
                       confirmed=body.confirmed)  # fmt: skip
     return s.Ok()
 
@@ -61,7 +63,7 @@ def write_slip(car_id: int, body: s.SlipIn) -> s.SlipView:
         bench, draft = slips.write(
             db, who, car_id, now(), version=body.version,
             changes=[(c.name, c.place, c.new) for c in body.changes], why=body.why,
-            expectation=body.expectation, session_id=body.session_id)  # fmt: skip
+            expectation=body.expectation, session_id=body.session_id, jobs=body.jobs)  # fmt: skip
         return present.slip(db, who, bench, draft)
 
 
@@ -76,7 +78,7 @@ def book(car_id: int, body: s.BookIn) -> s.Booked:
 
 @routes.post("/slip/aside")
 @routes.output(s.Ok)
-@routes.doc(summary="Set the slip aside")
+@routes.doc(summary="Park the slip")
 def aside(car_id: int) -> s.Ok:
     with transaction() as db:
         slips.set_aside(db, actor(), car_id, now())
@@ -86,7 +88,7 @@ def aside(car_id: int) -> s.Ok:
 @routes.post("/slip/resume")
 @routes.input(s.ResumeIn, arg_name="body")
 @routes.output(s.Ok)
-@routes.doc(summary="Take up a slip that was set aside")
+@routes.doc(summary="Resume a parked slip")
 def resume(car_id: int, body: s.ResumeIn) -> s.Ok:
     with transaction() as db:
         slips.resume(db, actor(), car_id, body.slip, now())
@@ -95,7 +97,7 @@ def resume(car_id: int, body: s.ResumeIn) -> s.Ok:
 
 @routes.post("/slip/carry")
 @routes.output(s.Ok)
-@routes.doc(summary="Carry the slip over to the newest revision")
+@routes.doc(summary="Reapply the slip to the newest revision")
 def carry(car_id: int) -> s.Ok:
     with transaction() as db:
         slips.carry_over(db, actor(), car_id, now())
@@ -116,6 +118,15 @@ def revisions(car_id: int) -> s.Revisions:
 def back_out(car_id: int, number: int) -> s.Ok:
     with transaction() as db:
         slips.back_out(db, actor(), car_id, number, now())
+    return s.Ok()
+
+
+@routes.post("/revisions/<int:number>/go-back")
+@routes.output(s.Ok)
+@routes.doc(summary="Write the slip with every move that brings the car back to a revision")
+def go_back(car_id: int, number: int) -> s.Ok:
+    with transaction() as db:
+        slips.go_back_to(db, actor(), car_id, number, now())
     return s.Ok()
 
 
@@ -159,7 +170,7 @@ def springs(car_id: int) -> s.SpringsView:
         except CoreError as problem:
             refusal = problem.sentence
         rows = stock.candidates(sheet, axle, wanted)
-        rates = [row.spring.rate for row in rows] + ([wanted] if wanted else [])
+        rates = [row.spring.true_rate for row in rows] + ([wanted] if wanted else [])
         drawn: tuple[list[float], list[float]] = ([], [])
         if rates:
             drawn = stock.curve(sheet, axle, 0.85 * min(rates), 1.1 * max(rates))
@@ -168,7 +179,7 @@ def springs(car_id: int) -> s.SpringsView:
             wanted_rate=wanted, problem=refusal,
             missing=present.needs(sheet.worked.missing.get(asked, ())),
             figure=asked,
-            candidates=[s.CandidateView(code=row.spring.code, rate=row.spring.rate,
+            candidates=[s.CandidateView(code=row.spring.code, rate=row.spring.true_rate,
                                         **{k: v for k, v in vars(row).items() if k != "spring"})
                         for row in rows],
             curve_rates=drawn[0], curve_frequencies=drawn[1]))  # fmt: skip

@@ -5,11 +5,13 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response
 
-from cabrio.core.car.model import Car
+from cabrio.core.car import Car
 from cabrio.files import car_file
+from cabrio.files.table import read_table
 from cabrio.operations import bench as benches
 from cabrio.operations import car_files
 from cabrio.operations import cars as operations
+from cabrio.operations import parts as inventory
 from cabrio.storage import cars as storage
 from cabrio.storage.logbook import next_session
 
@@ -50,7 +52,9 @@ def garage() -> s.Garage:
 @routes.post("/cars")
 @routes.input(s.CarIn, arg_name="body")
 @routes.output(s.Imported)
-@routes.doc(summary="Add a car with nothing given yet")
+@routes.doc(
+    summary="Add a car: what it is and the numbers at hand; typical values stand in for the rest"
+)
 def add_car(body: s.CarIn) -> s.Imported:
     with transaction() as db:
         row = operations.add_car(db, actor(), now(), **body.model_dump())
@@ -81,42 +85,86 @@ def give(car_id: int, body: s.GiveIn) -> s.Ok:
 @routes.patch("/cars/<int:car_id>/settings")
 @routes.input(s.SettleIn, arg_name="body")
 @routes.output(s.Ok)
-@routes.doc(summary="Change unit profile, motion ratio convention or use")
+@routes.doc(
+    summary="Change what the car is and how it is shown: name, layouts, units, conventions, type"
+)
 def settle(car_id: int, body: s.SettleIn) -> s.Ok:
     with transaction() as db:
-        operations.settle(db, actor(), car_id, profile=body.profile, ratio_is=body.ratio_is,
-                          use=body.use)  # fmt: skip
+        operations.settle(db, actor(), car_id, **body.model_dump())
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/copy")
+@routes.input(s.NameIn, arg_name="body")
+@routes.output(s.Imported)
+@routes.doc(summary="A new car like this one, its record empty")
+def copy(car_id: int, body: s.NameIn) -> s.Imported:
+    with transaction() as db:
+        return s.Imported(
+            id=operations.copy_car(db, actor(), car_id, now(), name=body.name).id, name=body.name
+        )
+
+
+@routes.put("/cars/<int:car_id>/baseline")
+@routes.input(s.RevisionIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Name the revision to go back to")
+def baseline(car_id: int, body: s.RevisionIn) -> s.Ok:
+    with transaction() as db:
+        operations.name_baseline(db, actor(), car_id, body.revision)
     return s.Ok()
 
 
 @routes.put("/cars/<int:car_id>/adjusters/<name>")
 @routes.input(s.RangeIn, arg_name="body")
 @routes.output(s.Ok)
-@routes.doc(summary="Write down an adjuster's range and counting")
+@routes.doc(summary="Write down an adjuster's range and counting, for the car or for one place")
 def set_range(car_id: int, name: str, body: s.RangeIn) -> s.Ok:
     with transaction() as db:
         operations.set_range(db, actor(), car_id, name, **body.model_dump())
     return s.Ok()
 
 
-@routes.post("/cars/<int:car_id>/stores/springs")
-@routes.input(s.SpringIn, arg_name="body")
+@routes.delete("/cars/<int:car_id>/adjusters/<name>")
 @routes.output(s.Ok)
-@routes.doc(summary="Put a spring into the stores")
-def add_spring(car_id: int, body: s.SpringIn) -> s.Ok:
+@routes.doc(summary="Take an adjuster off the car")
+def remove_adjuster(car_id: int, name: str) -> s.Ok:
     with transaction() as db:
-        operations.add_spring(db, actor(), car_id, **body.model_dump())
+        operations.remove_adjuster(db, actor(), car_id, name)
     return s.Ok()
 
 
-@routes.post("/cars/<int:car_id>/stores/springs/remove")
-@routes.input(s.CodeIn, arg_name="body")
+@routes.post("/cars/<int:car_id>/parts")
+@routes.input(s.PartIn, arg_name="body")
 @routes.output(s.Ok)
-@routes.doc(summary="Take a spring out of the stores")
-def remove_spring(car_id: int, body: s.CodeIn) -> s.Ok:
+@routes.doc(summary="Add a part to the inventory, or correct one")
+def save_part(car_id: int, body: s.PartIn) -> s.Ok:
     with transaction() as db:
-        operations.remove_spring(db, actor(), car_id, body.code)
+        inventory.save_part(db, actor(), car_id, **body.model_dump())
     return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/parts/remove")
+@routes.input(s.PartRef, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Take a part out of the inventory")
+def remove_part(car_id: int, body: s.PartRef) -> s.Ok:
+    with transaction() as db:
+        inventory.remove_part(db, actor(), car_id, kind=body.kind, code=body.code)
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/parts/table")
+@routes.input(s.TableIn, arg_name="body")
+@routes.output(s.TableView)
+@routes.doc(summary="Look at a pasted table before it is taken; changes nothing")
+def look_at_table(car_id: int, body: s.TableIn) -> s.TableView:
+    with transaction() as db:
+        car = benches.load(db, actor(), car_id).car
+    field = inventory.table_field(body.kind, body.field)
+    found = read_table(body.text, [column.label for column in field.columns])
+    rows = [list(row) for row in found.rows]
+    return s.TableView(rows=rows, problems=inventory.row_problems(field, rows, car.profile))
 
 
 @routes.get("/cars/<int:car_id>/file")

@@ -46,7 +46,7 @@ def sign_in(body: s.SignIn) -> s.Me:
         if person is not None:
             return _enter(person)
     # outside the transaction, so that the failed try is kept
-    raise NotAllowed("Address or password do not fit.")
+    raise NotAllowed("Wrong e-mail or password.")
 
 
 @routes.post("/session/demo")

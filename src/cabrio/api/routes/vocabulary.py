@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 from functools import cache
+from hashlib import sha256
 
 from apiflask import APIBlueprint
+from flask import Response, request
 
-from cabrio.core.catalog.quantities import PLACES
+from cabrio.core.catalog.part import PartKind, part_kinds
+from cabrio.core.catalog.quantities import PLACES, Number
 from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.graph.registry import numbers
-from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge import DISCIPLINES, knowledge
+from cabrio.core.sheet.doors import door
+from cabrio.operations.cars import CHOICES
 
 from .. import schemas as s
 
@@ -21,17 +26,43 @@ routes = APIBlueprint("vocabulary", __name__, tag="Vocabulary")
 def vocabulary() -> s.Vocabulary:
     book = knowledge()
     return s.Vocabulary(
-        numbers=[s.NumberEntry.model_validate(n, from_attributes=True) for n in numbers().values()],
+        numbers=[_number(one) for one in numbers().values()],
         places={shape.value: list(places) for shape, places in PLACES.items()},
         measures={name: {profile: _shown(name, profile) for profile in PROFILES} for name in MEASURES},
         profiles=PROFILES,
-        stations=[s.StationEntry(**vars(one)) for one in book.stations],
-        readings=[s.ReadingKindEntry(**vars(one)) for one in book.readings.values()],
+        stations=[s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations],
+        readings=[s.ReadingKindEntry.model_validate(one, from_attributes=True)
+                  for one in book.readings.values()],
         conditions=[s.ConditionEntry(**vars(one)) for one in book.conditions.values()],
         uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
+        parts=[_part_kind(one) for one in part_kinds().values()],
+        jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
+        choices={field: list(values) for field, values in CHOICES.items()},
         coil_bind_margin=COIL_BIND_MARGIN,
+    )  # fmt: skip
+
+
+def _number(one: Number) -> s.NumberEntry:
+    doors = {name: found for name in DISCIPLINES if (found := door(one.name, name))}
+    told = {field: getattr(one, field) for field in s.NumberEntry.model_fields if field != "doors"}
+    return s.NumberEntry(
+        **told, doors={name: s.DoorEntry(**vars(found)) for name, found in doors.items()}
+    )
+
+
+def _part_kind(one: PartKind) -> s.PartKindEntry:
+    return s.PartKindEntry(
+        name=one.name, label=one.label, plural=one.plural, help=" ".join(one.help.split()),
+        layouts=list(numbers()[one.name].layouts), can_be_none=one.none_fitted is not None,
+        fields=[s.PartFieldEntry(
+            id=field.id, kind=field.kind, label=field.label, help=" ".join(field.help.split()), group=field.group,
+            needed=field.needed and len(field.path) == 1,
+            quantity=field.number.quantity, number=field.gives.number if field.gives else "",
+            options=list(field.options),
+            columns=[s.ColumnEntry(label=c.label, quantity=c.quantity) for c in field.columns])
+            for field in one.fields],
     )  # fmt: skip
 
 
@@ -46,3 +77,19 @@ def _shown(quantity: str, profile: str) -> s.ShownAs:
 @routes.doc(summary="Every number, unit, station, reading, band and school")
 def get_vocabulary() -> s.Vocabulary:
     return vocabulary()
+
+
+@cache
+def mark() -> str:
+    """A hash of the whole dictionary: a browser that has this one need not be sent it again."""
+    return sha256(vocabulary().model_dump_json().encode()).hexdigest()[:32]
+
+
+@routes.after_request
+def keep(response: Response) -> Response:
+    """The browser keeps it, and asks each time whether it is still the same."""
+    if response.status_code == 200:
+        response.headers["Cache-Control"] = "no-cache, private"
+        response.set_etag(mark())
+        response.make_conditional(request)
+    return response

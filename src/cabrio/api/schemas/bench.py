@@ -32,25 +32,48 @@ class Garage(BaseModel):
     cars: list[GarageCar]
 
 
-class SpringView(BaseModel):
+class PartView(BaseModel):
+    """A part of the inventory; values by field: SI figures, words, or rows of figures.
+
+    `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast.
+    """
+
     code: str
-    rate: float
-    free_length: float | None
-    solid_length: float | None
     fits: Literal["front", "rear", "both"]
-    worn: bool
+    note: str
+    values: dict[str, Any]
+    ranks: float | None
+    fitted_at: list[str]
+    in_revision: int | None
+    blocked: dict[str, str]
 
 
 class AdjusterView(BaseModel):
     lowest: float
     highest: float
     counted: str
+    at: dict[str, tuple[float, float]]
 
 
 class NeedView(BaseModel):
     name: NumberName
     places: list[str]
     sentence: str
+
+
+class UnknownView(BaseModel):
+    """What a change moves that cannot be told, and what it would need."""
+
+    words: str
+    needs: list[NeedView]
+
+
+class StainView(BaseModel):
+    """An estimate, and the deciding figures that rest on it."""
+
+    name: NumberName
+    stains: list[NumberName]
+    why: str
 
 
 class FigureView(BaseModel):
@@ -70,6 +93,16 @@ class BandView(BaseModel):
     high: float
 
 
+class TakenView(BaseModel):
+    """With what, where and when in a visit a reading was taken; `zero` was taken off it [SI]."""
+
+    instrument: str
+    place: str
+    by_eye: bool
+    stage: str
+    zero: dict[NumberName, float]
+
+
 class ReadingView(BaseModel):
     id: int
     kind: str
@@ -81,7 +114,7 @@ class ReadingView(BaseModel):
     spread: dict[str, list[float]]
     conditions: dict[str, bool]
     unmet: list[str]
-    fuel_mass: float | None
+    taken: TakenView
     note: str
     withdrawn_by: str | None
     withdrawn_at: str | None
@@ -94,18 +127,40 @@ class ReasonView(BaseModel):
     revision: int | None
 
 
+class DifferView(BaseModel):
+    """A check that found another value than the one set [SI]."""
+
+    name: NumberName
+    place: str
+    booked: float
+    found: float
+
+
 class StandingView(BaseModel):
     kind: str
     status: Status
+    differs: list[DifferView]
     reading: ReadingView | None
     reasons: list[ReasonView]
 
 
-class GivenView(BaseModel):
+class WasView(BaseModel):
     values: list[float | None]
     estimated: bool
     by: str
     at: str
+
+
+class GivenView(BaseModel):
+    """A fact: estimates by place, why a typical value stands, what it was corrected from."""
+
+    values: list[float | None]
+    estimated: list[bool]
+    by: str
+    at: str
+    why: str
+    since: int
+    was: list[WasView]
 
 
 class SessionRef(BaseModel):
@@ -154,17 +209,22 @@ class AsideView(BaseModel):
     why: str
     at: str
     lines: list[LineView]
+    jobs: list[str]
 
 
 class SlipView(BaseModel):
     version: int
     base: int
     lines: list[LineView]
+    jobs: list[str]
     why: str
     expectation: str
     session_id: int | None
     moved: list[MovedView]
     after: dict[NumberName, list[float]]
+    predicted: list[NumberName]
+    unknown: list[UnknownView]
+    effect_known: bool
     refused: list[str]
     rechecks: list[RecheckView]
     minutes: int
@@ -188,8 +248,11 @@ class BenchView(BaseModel):
     booked_by: str
     booked_at: str
     setup: dict[NumberName, list[Any]]
+    baseline: int
     adjusters: dict[NumberName, AdjusterView]
-    springs: list[SpringView]
+    parts: dict[str, list[PartView]]
+    uneven: list[str]
+    measure_next: list[StainView]
     given: dict[NumberName, GivenView]
     figures: dict[NumberName, FigureView]
     bands: list[BandView]
@@ -205,36 +268,75 @@ class GiveIn(In):
 
 
 class SettleIn(In):
+    name: str | None = None
+    race_number: str | None = None
     profile: str | None = None
     ratio_is: Literal["spring_per_wheel", "wheel_per_spring"] | None = None
     use: str | None = None
+    driven: str | None = None
+    front_layout: str | None = None
+    rear_layout: str | None = None
 
 
 class RangeIn(In):
     lowest: Typed
     highest: Typed
     counted: Literal["", "from_closed", "from_open"] = ""
+    place: str = ""
 
 
-class SpringIn(In):
+class PartIn(In):
+    """A part: values by field, as typed; rows of a table as lists of cells. `instead_of` corrects one."""
+
+    kind: str
     code: str
-    rate: Typed
-    free_length: Typed = None
-    solid_length: Typed = None
+    values: dict[str, Any] = {}
     fits: Literal["front", "rear", "both"] = "both"
+    note: str = ""
+    instead_of: str | None = None
     confirmed: bool = False
 
 
-class CodeIn(In):
+class PartRef(In):
+    kind: str
     code: str
+
+
+class TableIn(In):
+    """A table as pasted or read from a CSV file."""
+
+    kind: str
+    field: str
+    text: str
+
+
+class TableView(BaseModel):
+    """Rows of cells as they would be typed, and what is wrong with single ones."""
+
+    rows: list[list[str]]
+    problems: list[str]
 
 
 class CarIn(In):
     name: str
     race_number: str = ""
     discipline: Literal["circuit", "drag", "drift"]
+    use: str = ""
+    driven: str = "rear"
+    front_layout: str = "independent"
     rear_layout: str = "independent"
     profile: str = "n_mm"
+    given: dict[NumberName, list[Typed]] = {}
+    pads: list[Typed] | None = None
+    confirmed: bool = False
+
+
+class NameIn(In):
+    name: str
+
+
+class RevisionIn(In):
+    revision: int
 
 
 class ImportIn(In):
@@ -250,7 +352,11 @@ class ReadingIn(In):
     kind: str
     settles: dict[NumberName, list[list[Typed]]] = {}
     conditions: dict[str, bool] = {}
-    fuel: Typed = None
+    zero: dict[NumberName, Typed] = {}
+    instrument: str = ""
+    place: str = ""
+    by_eye: bool = False
+    stage: Literal["", "before", "after"] = ""
     note: str = ""
     confirmed: bool = False
 
@@ -266,12 +372,13 @@ class Readings(BaseModel):
 class ChangeIn(In):
     name: NumberName
     place: str
-    new: str | float
+    new: Typed
 
 
 class SlipIn(In):
     version: int
     changes: list[ChangeIn]
+    jobs: list[str] = []
     why: str = ""
     expectation: str = ""
     session_id: int | None = None
@@ -301,7 +408,7 @@ class WhyTarget(BaseModel):
 class ChangeView(BaseModel):
     name: NumberName
     place: str
-    new: str | float
+    new: Typed
 
 
 class CommandView(BaseModel):

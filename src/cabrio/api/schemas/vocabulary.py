@@ -11,6 +11,14 @@ from cabrio.core.catalog.quantities import Shape
 from .common import NumberName
 
 
+class DoorEntry(BaseModel):
+    """Where a number is entered: a view of the car, and what to look for on it."""
+
+    view: str
+    anchor: str
+    words: str
+
+
 class NumberEntry(BaseModel):
     name: NumberName
     kind: Literal["given", "set", "read", "worked"]
@@ -27,6 +35,12 @@ class NumberEntry(BaseModel):
     system: str | None
     group: str
     on_slip: bool
+    is_part: bool
+    is_fact: bool
+    either_way: bool
+    layouts: list[str]
+    checks: str
+    doors: dict[str, DoorEntry]
 
 
 class ShownAs(BaseModel):
@@ -38,6 +52,14 @@ class ShownAs(BaseModel):
     precision: float
 
 
+class PanelEntry(BaseModel):
+    kind: str
+    names: list[NumberName]
+    drawing: str
+    topic: str
+    text: str
+
+
 class StationEntry(BaseModel):
     id: str
     label: str
@@ -47,6 +69,7 @@ class StationEntry(BaseModel):
     sets: list[NumberName]
     shows: list[NumberName]
     caution: str
+    panel: list[PanelEntry]
 
 
 class ReadingKindEntry(BaseModel):
@@ -56,7 +79,48 @@ class ReadingKindEntry(BaseModel):
     how: str
     minutes: int
     numbers: list[NumberName]
+    optional: list[NumberName]
     conditions: list[str]
+    tick: str
+    when_needed: bool
+    tools: list[str]
+    stages: bool
+    differs: str
+
+
+class ColumnEntry(BaseModel):
+    label: str
+    quantity: str
+
+
+class PartFieldEntry(BaseModel):
+    """One field of a part's form. `number` is the number it feeds, where it feeds one by itself."""
+
+    id: str
+    kind: Literal["figure", "words", "choice", "flag", "table"]
+    label: str
+    help: str
+    group: str
+    needed: bool
+    quantity: str
+    number: str
+    options: list[tuple[str, str]]
+    columns: list[ColumnEntry]
+
+
+class PartKindEntry(BaseModel):
+    name: NumberName
+    label: str
+    plural: str
+    help: str
+    layouts: list[str]
+    can_be_none: bool
+    fields: list[PartFieldEntry]
+
+
+class JobEntry(BaseModel):
+    id: str
+    label: str
 
 
 class ConditionEntry(BaseModel):
@@ -98,4 +162,7 @@ class Vocabulary(BaseModel):
     uses: list[UseEntry]
     schools: list[SchoolEntry]
     words: list[WordsEntry]
+    parts: list[PartKindEntry]
+    jobs: list[JobEntry]
+    choices: dict[str, list[str]]
     coil_bind_margin: float

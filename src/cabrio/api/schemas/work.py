@@ -73,6 +73,7 @@ class RevisionView(BaseModel):
     why: str
     expectation: str
     lines: list[LineView]
+    jobs: list[str]
     session_id: int | None
     outcome: str | None
     decision: str | None

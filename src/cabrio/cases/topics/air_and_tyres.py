@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from cabrio.core.catalog.hardware import NO_RUBBER, BumpRubber
+from cabrio.core.catalog.parts import NO_RUBBER, BumpRubber, rubber
 from cabrio.core.figures.rubber import exceeded
 from cabrio.core.graph.registry import Array, answer
 
@@ -20,7 +20,7 @@ def aero_ride_height(given: dict[str, Any]) -> dict[str, Any]:
         return [axle.get(key, otherwise) for axle in pair]
 
     told = [axle.get("bump_rubber") for axle in pair]
-    rubbers = [NO_RUBBER if one is None else BumpRubber(tuple(one["deflection_m"]), tuple(one["force_n"]))
+    rubbers = [NO_RUBBER if one is None else rubber(tuple(one["deflection_m"]), tuple(one["force_n"]))
                for one in told]  # fmt: skip
     points = max(len(rubber.deflection) for rubber in rubbers)
     known = {
@@ -30,7 +30,7 @@ def aero_ride_height(given: dict[str, Any]) -> dict[str, Any]:
         "braking_transfer": both("braking_load_transfer_n", 0.0),
         "wheel_rate": [axle["wheel_rate_n_per_m"] for axle in pair for _ in "lr"],
         "tyre_rate": [axle["tyre_rate_n_per_m"] for axle in pair for _ in "lr"],
-        "rubber_curve": [rubber.table(points) for rubber in rubbers],
+        "rubber_curve": [rubber.curve(points) for rubber in rubbers],
         "rubber_gap": [0.0 if one is None else one["gap_m"] for one in told],
         "rubber_motion_ratio": [1.0 if one is None else one.get("motion_ratio", 1.0) for one in told],
     }  # fmt: skip
@@ -51,7 +51,7 @@ def aero_ride_height(given: dict[str, Any]) -> dict[str, Any]:
 
 def _past(rubbers: list[BumpRubber], got: dict[str, Array]) -> list[bool]:
     squeezed = got["travel_at_speed"] * got["rubber_motion_ratio"] - got["rubber_gap"]
-    return [bool(exceeded(rubber.table(len(rubber.deflection)), one))
+    return [bool(exceeded(rubber.curve(len(rubber.deflection)), one))
             for rubber, one in zip(rubbers, squeezed, strict=True)]  # fmt: skip
 
 

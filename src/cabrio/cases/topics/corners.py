@@ -6,9 +6,9 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.car.model import Spring
+from cabrio.core.car import Spring
 from cabrio.core.catalog.checks import finite
-from cabrio.core.catalog.hardware import Adjustment, DynoCurve
+from cabrio.core.catalog.parts import Adjustment, DynoCurve
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.figures import stack
 from cabrio.core.graph.registry import answer

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.hardware import Bar, Blade
+from cabrio.core.catalog.parts import Bar, Blade
 from cabrio.core.constants import RIGID_TYRE, SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.bars import torsion_over

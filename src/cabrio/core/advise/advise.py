@@ -13,16 +13,17 @@ from typing import Any
 
 import numpy as np
 
-from ..car.model import Car, Line, check_setting, with_lines
-from ..catalog.hardware import Face
-from ..catalog.quantities import AXLE_OF_CORNER, Number
+from ..car.lines import Line, value_now, with_lines
+from ..car.model import Car
+from ..car.settings import check_free, check_setting, way_of
+from ..catalog.quantities import Number
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
 from ..record.recheck import Recheck, rechecks
 from ..sheet.build import Sheet
-from ..sheet.trial import Trial, attempt, moved_by, refused_newly
+from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
 from ..solve.preload import Bite, beyond_limit
 from ..solve.side_view import Driveline, through_travel
 
@@ -145,7 +146,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
                      minutes=knowledge().work.effort[rule.number])  # fmt: skip
     try:
         lines = _lines(sheet, rule, number)
-        trial = attempt(sheet, lines, known.bite)
+        trial = try_lines(sheet, lines, bite=known.bite)
         _refuse_what_it_breaks(sheet, trial, lines)
     except CoreError as refusal:
         return replace(bare, refused=refusal.sentence)
@@ -161,9 +162,10 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
 def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
     """From what to what, once where it is alike everywhere, else with its places."""
 
+    way = way_of(number)
+
     def shown(value: Any) -> str:
-        return str(value) if number.name == "spring" else show(
-            value, number.quantity, sheet.car.profile)  # fmt: skip
+        return way.show(sheet.car, number, value)
 
     alike: dict[str, list[str]] = {}
     for line in lines:
@@ -177,78 +179,43 @@ def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     """The lines of a rule on this car. Raises the car's own refusals, or that nothing would move."""
     if rule.toward.startswith("anti_squat"):
         return _hole_lines(sheet, rule, number)
-    setup = sheet.setup.get(rule.number)
-    if setup is None:
-        # the car's own sentence: no adjuster, or a layout that cannot make the move
-        check_setting(sheet.car, rule.number, rule.places[0], number.default or 0.0)
-        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
-    lines = []
+    check_setting(
+        sheet.car, rule.number, rule.places[0], None
+    )  # a layout that cannot make the move
+    if not number.is_part and rule.number not in sheet.car.adjusters:
+        raise UnknownName(
+            f"This car has no adjuster for {number.label.lower()}.", number=rule.number
+        )
+    way, lines = way_of(number), []
     for place in rule.places:
-        old = setup[number.index(place)]
-        if rule.number == "spring":
-            new: Any = _next_spring(sheet.car, place, old, stiffer=rule.toward == "stiffer")
+        old = value_now(sheet.car, sheet.setup, rule.number, place)
+        if old is None and not number.is_part:
+            raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+        check_free(sheet.car, sheet.setup, rule.number, place)
+        if rule.toward in ("stiffer", "softer"):
+            by = rule.steps if rule.toward == "stiffer" else -rule.steps
+            new = way.stiffer(sheet.car, number, place, old, by)
         else:
-            new = _stepped(sheet.car, rule, number, place, old)
-            new = check_setting(sheet.car, rule.number, place, new)
-            if rule.number == "link_preload" and beyond_limit(new):
-                raise Impossible(
-                    "Beyond two flats move mass or change the links instead.",
-                    number=rule.number, value=new, allowed="−2 to +2 flats")  # fmt: skip
+            new = way.step(
+                sheet.car, number, place, old, rule.steps if rule.toward == "more" else -rule.steps
+            )
+        if rule.number == "link_preload" and beyond_limit(new):
+            raise Impossible(
+                "Beyond two flats move mass or change the links instead.",
+                number=rule.number, value=new, allowed="−2 to +2 flats")  # fmt: skip
         lines.append(Line(rule.number, place, old, new))
     return tuple(lines)
 
 
-def _stepped(car: Car, rule: Rule, number: Number, place: str, old: float) -> float:
-    """The value some steps on, in the direction that the rule's word means on this adjuster."""
-    _refuse_dead(car, rule.number, place)
-    up = rule.toward == "more"
-    if rule.number == "bar_hole":  # hole 1 is the stiffest
-        up = rule.toward == "softer"
-    elif rule.number.endswith("_clicks"):
-        adjuster = car.adjusters.get(rule.number)
-        from_closed = adjuster is None or adjuster.counted != "from_open"
-        up = (rule.toward == "softer") == from_closed
-    step = (number.step or 1.0) * rule.steps
-    return old + step if up else old - step
-
-
-def _refuse_dead(car: Car, name: str, place: str) -> None:
-    faces: dict[str, Face] = {"compression_clicks": "compression", "rebound_clicks": "rebound"}
-    damper = car.dampers.get(place)
-    if name not in faces or damper is None:
-        return
-    adjustment = damper.adjustment(faces[name])
-    where = number_named(name).where(place)
-    if adjustment is None or adjustment.clicks == 0:
-        raise Impossible(f"{where}: this damper has no such knob.", number=name, place=place)
-    if adjustment.dead_at is not None:
-        raise Impossible(f"{where}: the knob no longer turns, at click {adjustment.dead_at:g}.",
-                         number=name, place=place)  # fmt: skip
-
-
-def _next_spring(car: Car, place: str, code: str | None, *, stiffer: bool) -> str:
-    """The next spring of the stores, one stock step on. Raises Impossible where there is none."""
-    now = car.spring(code)
-    word = "stiffer" if stiffer else "softer"
-    if now is None:
-        raise Impossible(f"No spring is written down at {place}: fit one first.", number="spring",
-                         place=place)  # fmt: skip
-    stores = car.springs_for(AXLE_OF_CORNER[place])
-    beyond = [s for s in stores if (s.rate > now.rate if stiffer else s.rate < now.rate)]
-    if not beyond:
-        raise Impossible(f"The stores hold no {word} spring than {code} for this axle.",
-                         number="spring", place=place)  # fmt: skip
-    return (beyond[0] if stiffer else beyond[-1]).code
-
-
 def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     """The neighbouring bracket hole that moves anti-squat the wanted way, whichever that is here."""
-    if sheet.setup.get(rule.number) is None:
-        check_setting(sheet.car, rule.number, "car", 1.0)
+    check_setting(sheet.car, rule.number, "car", None)
+    set_to = value_now(sheet.car, sheet.setup, rule.number, "car")
+    if set_to is None:
         raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
-    old = float(sheet.setup[rule.number][0])
+    old = float(set_to)
     now = sheet.worked.values.get("anti_squat")
-    if now is None or not sheet.car.link_holes:
+    if now is None or not sheet.car.parts.of("bracket"):
         raise Impossible("Anti-squat is not known on this car: measure the bolts of every hole.",
                          number="bolt_x")  # fmt: skip
     wanted = 1 if rule.toward.endswith("up") else -1
@@ -256,7 +223,7 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     for step in (1.0, -1.0):
         try:
             new = float(check_setting(sheet.car, rule.number, "car", old + step))
-            trial = attempt(sheet, [Line(rule.number, "car", old, new)])
+            trial = try_lines(sheet, [Line(rule.number, "car", old, new)])
         except CoreError:
             continue
         after = trial.value("anti_squat")
@@ -270,7 +237,7 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     return (Line(rule.number, "car", old, best[1]),)
 
 
-def _refuse_what_it_breaks(sheet: Sheet, trial: Trial, lines: tuple[Line, ...]) -> None:
+def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...]) -> None:
     """Raise Impossible where the change takes something away that the car needs."""
     for refusal in refused_newly(sheet, trial):
         raise refusal
@@ -290,7 +257,7 @@ def _refuse_what_it_breaks(sheet: Sheet, trial: Trial, lines: tuple[Line, ...]) 
         _refuse_nose_up(sheet, trial)
 
 
-def _refuse_nose_up(sheet: Sheet, trial: Trial) -> None:
+def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
     """Raise Impossible where the pinion would come nose up over the travel in use.
 
     The bars are re-set to keep it at ride height, so only its turning through the travel is new.
@@ -316,7 +283,7 @@ def _refuse_nose_up(sheet: Sheet, trial: Trial) -> None:
             allowed="below 0 over the travel")  # fmt: skip
 
 
-def _effects(sheet: Sheet, trial: Trial, rule: Rule) -> list[Effect]:
+def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:
     """What the figures the rule names do, where the change reaches them."""
     felt = knowledge().work.felt
     found = []
@@ -330,7 +297,7 @@ def _effects(sheet: Sheet, trial: Trial, rule: Rule) -> list[Effect]:
 
 
 def _warnings(
-    sheet: Sheet, rule: Rule, asked: Question, known: Situation, trial: Trial,
+    sheet: Sheet, rule: Rule, asked: Question, known: Situation, trial: WhatIf,
     effects: Sequence[Effect],
 ) -> list[str]:  # fmt: skip
     found = []
@@ -357,8 +324,8 @@ def _alike(car: Car, earlier: Sequence[Line], lines: Sequence[Line]) -> bool:
     """Whether an earlier slip made the same change in the same direction."""
 
     def size(name: str, value: Any) -> float:
-        spring = car.spring(value) if name == "spring" else None
-        return spring.rate if spring else float(value) if name != "spring" else 0.0
+        number = number_named(name)
+        return way_of(number).size(car, number, value)
 
     def moves(of: Sequence[Line]) -> set[tuple[str, str, bool]]:
         return {(one.name, one.place, size(one.name, one.new) > size(one.name, one.old))

@@ -1,140 +1,100 @@
-"""What the parts in use bring with them: numbers by place, from the setup and the hardware."""
+"""What the parts in use bring with them: numbers by place, from the setup and the inventory."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from ..catalog.hardware import NO_RUBBER, Bar, BumpRubber, Face
-from ..catalog.quantities import PLACES, Shape
-from ..constants import HIGH_SPEED, LOW_SPEED
+from ..catalog.part import PartKind, Position, part_kinds
+from ..catalog.parts import FACES, Damper, Face
+from ..catalog.quantities import PLACES, Shape, axle_of
 from ..errors import CoreError
 from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
+from ..graph.registry import number_named
 from .model import Car, Setup
 
-CORNERS, AXLES, BOLTS = PLACES[Shape.CORNER], PLACES[Shape.AXLE], PLACES[Shape.BOLT]
-HOLE_SETTING = {"upper chassis": "upper_link_hole", "lower chassis": "lower_link_hole"}
+CORNERS = PLACES[Shape.CORNER]
 Rows = dict[str, list[Any]]
 
 
+@dataclass(frozen=True)
+class Worn:
+    """The numbers that come with the parts in use, and at which places a part itself told them."""
+
+    rows: Rows
+    told: dict[str, frozenset[int]]
+
+
 def fitted(car: Car, setup: Setup) -> Rows:
-    """Every number that comes with a part: springs, bars, dampers, rubbers, bolts, spring base."""
-    bolts = _bolts(car, setup)
-    return {
-        **_springs(car, setup), **_bars(car, setup), **_dampers(car, setup), **_rubbers(car, setup),
-        **bolts, **_spring_base(car), **_roll_centres(car, bolts),
-    }  # fmt: skip
+    """Every number that comes with a part fitted, then what follows from the layout itself."""
+    return worn(car, setup).rows
 
 
-def _springs(car: Car, setup: Setup) -> Rows:
-    springs = [car.spring(code) for code in setup.get("spring", [])]
-    if len(springs) != len(CORNERS):
-        return {}
-    return {
-        "spring_rate": [spring.rate if spring else None for spring in springs],
-        "spring_free_length": [spring.free_length if spring else None for spring in springs],
-        "spring_solid_length": [spring.solid_length if spring else None for spring in springs],
-    }
+def worn(car: Car, setup: Setup) -> Worn:
+    """The numbers of the parts in use, and where they come from.
 
-
-def _bars(car: Car, setup: Setup) -> Rows:
-    if not car.bars:
-        return {}
-    bars = [car.bars.get(axle) for axle in AXLES]
-    holes = setup.get("bar_hole") or [1.0, 1.0]
-
-    def of(pick: Any) -> list[Any]:
-        return [None if bar is None else pick(bar) for bar in bars]
-
-    def blade(name: str) -> list[Any]:
-        return of(lambda bar: float(getattr(bar.blade, name)) if bar.blade else 0.0)
-
-    return {
-        "bar_outer": of(lambda bar: bar.outer), "bar_inner": of(lambda bar: bar.inner),
-        "bar_length": of(lambda bar: bar.length),
-        "bar_arm": [_arm(bar, hole) for bar, hole in zip(bars, holes, strict=True)],
-        "bar_motion_ratio": of(lambda bar: bar.motion_ratio),
-        "bar_shear_modulus": of(lambda bar: bar.shear_modulus),
-        "blade_width": blade("width"), "blade_thickness": blade("thickness"),
-        "blade_length": blade("length"), "blade_angle": blade("angle"),
-        "blade_guided": blade("guided"),
-    }  # fmt: skip
-
-
-def _arm(bar: Bar | None, hole: float | None) -> float | None:
-    """The arm at a hole; none where the bar has no such hole: the figures then say what they lack."""
-    if bar is None or hole is None or not 1 <= hole <= len(bar.arms):
-        return bar.arms[0] if bar is not None and len(bar.arms) == 1 else None
-    return bar.arm(round(hole))
-
-
-def _dampers(car: Car, setup: Setup) -> Rows:
-    if not car.dampers:
-        return {}
+    A place whose part does not say takes the fact given for it; a number no part tells of is not in
+    the answer.
+    """
+    found: dict[str, dict[int, Any]] = {}
+    for kind in part_kinds().values():
+        _add(car, setup, kind, found)
     rows: Rows = {}
-    faces: tuple[Face, ...] = ("compression", "rebound")
-    for face in faces:
-        for speed, band in (("low", LOW_SPEED), ("high", HIGH_SPEED)):
-            rows[f"{face}_{speed}"] = [chord_at(car, setup, place, face, band) for place in CORNERS]
-    return rows
-
-
-def chord_at(
-    car: Car, setup: Setup, place: str, face: Face, band: tuple[float, float]
-) -> float | None:
-    """Chord of a fitted damper at the clicks set [N·s/m]; None where it is not known."""
-    damper = car.dampers.get(place)
-    adjustment = damper.adjustment(face) if damper else None
-    if adjustment is None or not adjustment.curves:
-        return None
-    try:
-        return adjustment.chord(click_of(car, setup, place, face), band)
-    except CoreError:
-        return None
-
-
-def click_of(car: Car, setup: Setup, place: str, face: Face) -> float:
-    """The click set at a place, in the damper's own counting."""
-    damper = car.dampers[place]
-    adjustment = damper.adjustment(face)
-    assert adjustment is not None
-    if adjustment.dead_at is not None:
-        return adjustment.dead_at
-    set_to = setup.get(f"{face}_clicks")
-    if adjustment.clicks == 0 or set_to is None:
-        return 0.0
-    click = float(set_to[CORNERS.index(place)])
-    counted = car.adjusters[f"{face}_clicks"].counted or adjustment.counted
-    return click if counted == adjustment.counted else adjustment.clicks - click
-
-
-def _rubbers(car: Car, setup: Setup) -> Rows:
-    """Both curves padded to one length, so that they stand side by side in one array."""
-    rubbers: list[BumpRubber] = [car.rubbers.get(axle, NO_RUBBER) for axle in AXLES]
-    points = max(len(rubber.deflection) for rubber in rubbers)
-    rows: Rows = {"rubber_curve": [rubber.table(points).tolist() for rubber in rubbers]}
-    if not car.rubbers and "rubber_gap" not in setup:
-        rows["rubber_gap"] = [0.0, 0.0]
-    return rows
-
-
-def _bolts(car: Car, setup: Setup) -> Rows:
-    """Bolts in the holes in use, over the ones given."""
-    if not car.link_holes:
-        return {}
-    rows: Rows = {}
-    for axis, name in enumerate(("bolt_x", "bolt_z")):
+    for name, told in found.items():
         given = car.given.get(name)
-        row: list[float | None] = list(given.values) if given else [None] * len(BOLTS)
-        for i, place in enumerate(BOLTS):
-            holes = car.link_holes.get(place, ())
-            setting = setup.get(HOLE_SETTING.get(place, ""), [1.0])[0]
-            if holes and setting is not None and 1 <= setting <= len(holes):
-                row[i] = holes[round(setting) - 1][axis]
-        rows[name] = row
-    return rows
+        rows[name] = [
+            told.get(i, given.values[i] if given else None)
+            for i in range(len(number_named(name).shape.places))
+        ]
+    if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
+        rows["rubber_gap"] = [0.0, 0.0]
+    rows.update(_spring_base(car))
+    rows.update(_roll_centres(car, rows))
+    return Worn(rows, {name: frozenset(told) for name, told in found.items()})
+
+
+def _is_set(setup: Setup, name: str) -> bool:
+    return any(one is not None for one in setup.get(name) or ())
+
+
+def _add(car: Car, setup: Setup, kind: PartKind, found: dict[str, dict[int, Any]]) -> None:
+    """What the parts of one kind tell, by number and index of the place."""
+    for place in kind.shape.places:
+        part = car.fitted(setup, kind.name, place)
+        if part is None and kind.assume_none:
+            part = kind.none_fitted
+        if part is None:
+            continue
+        for name, value in part.brings(place, _chooser(car, setup, place)).items():
+            if value is not None:
+                places = number_named(name).shape.places
+                at = places.index(place) if place in places else 0
+                found.setdefault(name, {})[at] = value
+
+
+def _chooser(car: Car, setup: Setup, place: str) -> Callable[[str], Position]:
+    """Where a set number stands at the place of a part: its corner, its axle, or the car."""
+
+    def chosen(name: str) -> Position:
+        values, places = setup.get(name), number_named(name).shape.places
+        if not values:
+            return Position(None, car.counting(name))
+        for at in (place, axle_of(place), "car"):
+            if at in places:
+                return Position(values[places.index(at)], car.counting(name))
+        return Position(None, car.counting(name))
+
+    return chosen
+
+
+def click_of(car: Car, setup: Setup, place: str, face: Face) -> float | None:
+    """The click set at a place, in the damper's own counting; None where nobody set it."""
+    damper = car.fitted(setup, "damper", place)
+    assert isinstance(damper, Damper) and face in FACES
+    return damper.click(face, _chooser(car, setup, place))
 
 
 def _spring_base(car: Car) -> Rows:
@@ -152,7 +112,8 @@ def _roll_centres(car: Car, bolts: Rows) -> Rows:
     """The rear roll centre worked from the arms or the track bar, where nobody gave it."""
     given = car.given.get("roll_centre_height")
     row: list[float | None] = list(given.values) if given else [None, None]
-    if row[1] is not None or car.rear_layout == "independent":
+    known = row[1] is not None and given is not None and not given.estimated_at(1)
+    if known or car.rear_layout == "independent":
         return {}
     names: tuple[str, ...]
     work: Callable[..., Any]

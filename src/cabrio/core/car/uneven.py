@@ -5,14 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from ..catalog.hardware import Damper, Face
+from ..catalog.parts import FACES, Damper
 from ..catalog.quantities import Shape
-from ..catalog.units import show
 from ..graph.registry import number_named
 from .model import Car, Setup
+from .settings import way_of
 
 PAIRS = (("front", "LF", "RF"), ("rear", "LR", "RR"))
-FACES: tuple[Face, ...] = ("compression", "rebound")
 
 
 @dataclass(frozen=True)
@@ -35,22 +34,29 @@ def uneven(car: Car, setup: Setup) -> list[Uneven]:
         number = number_named(name)
         if number.shape is not Shape.CORNER:
             continue
+        way = way_of(number)
         for axle, left, right in PAIRS:
             a, b = values[number.index(left)], values[number.index(right)]
-            if a != b:
-                words = " against ".join(_shown(car, name, one) for one in (a, b))
+            if a != b and not _like_parts(car, name, a, b):
+                words = " against ".join(way.show(car, number, one) for one in (a, b))
                 found.append(
                     Uneven(name, axle, f"{number.label}, {axle}: {words}, left and right.")
                 )
     for axle, left, right in PAIRS:
-        found += _dampers(axle, car.dampers.get(left), car.dampers.get(right), (left, right))
+        worn = [car.fitted(setup, "damper", place) for place in (left, right)]
+        a, b = (one if isinstance(one, Damper) else None for one in worn)
+        found += _dampers(axle, a, b, (left, right))
     return found
 
 
-def _shown(car: Car, name: str, value: Any) -> str:
-    if name == "spring" or value is None:
-        return str(value or "none")
-    return show(value, number_named(name).quantity, car.profile)
+def _like_parts(car: Car, name: str, a: Any, b: Any) -> bool:
+    """Whether two codes name parts of one make."""
+    if not number_named(name).is_part:
+        return False
+    one, two = car.part(name, a), car.part(name, b)
+    if one is None or two is None:
+        return False
+    return one.alike(two)
 
 
 def _dampers(

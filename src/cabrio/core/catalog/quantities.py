@@ -8,8 +8,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..errors import UnknownName
+
+Array = NDArray[np.float64]
+Stiffens = Literal["", "up", "down", "by_counting"]
+"""Which way a setting goes stiffer: a click's direction depends on where its counting starts."""
 
 
 class Kind(StrEnum):
@@ -27,6 +35,9 @@ class Shape(StrEnum):
     BOLT = "bolt"
     CLOCK = "clock"
     BAR_END = "bar_end"
+    LINK = "link"
+    BALLAST = "ballast"
+    SPARE = "spare"
 
     @property
     def places(self) -> tuple[str, ...]:
@@ -41,6 +52,9 @@ PLACES: dict[Shape, tuple[str, ...]] = {
     Shape.BOLT: ("upper chassis", "upper axle", "lower chassis", "lower axle"),
     Shape.CLOCK: ("front", "top", "rear", "bottom"),
     Shape.BAR_END: ("chassis end", "axle end"),
+    Shape.LINK: ("upper left", "upper right", "lower left", "lower right"),
+    Shape.BALLAST: tuple(f"ballast {i}" for i in range(1, 7)),
+    Shape.SPARE: tuple(f"part {i}" for i in range(1, 7)),
 }
 
 PLACE_WORDS = {
@@ -64,6 +78,17 @@ PLACE_WORDS = {
 }
 
 AXLE_OF_CORNER = {"LF": "front", "RF": "front", "LR": "rear", "RR": "rear"}
+LIVE_AXLES = ("parallel_four_link", "triangulated_four_link", "three_link", "torque_arm", "leaf")
+"""Rear layouts with a housing across the car."""
+BAR_LINKS = LIVE_AXLES[:3]
+"""Rear layouts whose housing hangs on upper and lower bars."""
+FACTS = ("car", "suspension", "links", "aero")
+"""Groups of given numbers that describe the car itself; the rest is the state we look at it in."""
+
+
+def axle_of(place: str) -> str:
+    """The axle a place belongs to; the place itself where it is none of a corner."""
+    return AXLE_OF_CORNER.get(place, place)
 
 
 @dataclass(frozen=True)
@@ -73,7 +98,11 @@ class Number:
     `least` and `most` bound what is possible at all; outside `usual` a person is asked to confirm.
     All three are SI. `default` marks an optional number: what is assumed while nobody gave it.
     `system` groups the set numbers that one change to the car touches; `group` the facts that one
-    look at the car gives. `wrong` says when a worked number should not be used.
+    look at the car gives. `wrong` says when a worked number should not be used. `layouts` names the
+    rear layouts that have this number, empty for all. `checks` is the set number that a read one
+    tells the true value of, and `within` how far the two may differ [SI]. `either_way` marks a ratio
+    that people also write the other way up. `only_with` names an entered number that must be above
+    zero somewhere, or the figure is about a part that this car does not wear.
     """
 
     name: str
@@ -95,6 +124,23 @@ class Number:
     formula: str = ""
     source: str = ""
     wrong: str = ""
+    layouts: tuple[str, ...] = ()
+    checks: str = ""
+    within: float = 0.0
+    stiffens: Stiffens = ""
+    whole: bool = False
+    either_way: bool = False
+    only_with: str = ""
+
+    @property
+    def is_part(self) -> bool:
+        """Whether its value is the code of a part rather than a figure."""
+        return self.quantity == "part"
+
+    @property
+    def is_fact(self) -> bool:
+        """Whether it describes the car itself, so that work on the car can alter it."""
+        return self.kind is Kind.GIVEN and self.group in FACTS
 
     def where(self, place: str) -> str:
         """The label with its place, as a person would say it: 'spring, left rear'."""

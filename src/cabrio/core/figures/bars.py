@@ -70,7 +70,7 @@ def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) 
     return section
 
 
-@figure(label="Blade second moment", quantity="second_moment", shape=AXLE,
+@figure(only_with="blade_width", label="Blade second moment", quantity="second_moment", shape=AXLE,
         formula="tip free: 1/I = cos²β/I_flat + sin²β/I_edge; guided: I = I_flat·cos²β + I_edge·sin²β",
         source=ROARK)  # fmt: skip
 def blade_second_moment(
@@ -86,7 +86,14 @@ def blade_second_moment(
     return _second_moment(blade_width, blade_thickness, blade_angle, blade_guided)
 
 
-@figure(label="Blade rate", quantity="rate", shape=AXLE, formula="3·E·I / l_b³", source=ROARK)
+@figure(
+    only_with="blade_width",
+    label="Blade rate",
+    quantity="rate",
+    shape=AXLE,
+    formula="3·E·I / l_b³",
+    source=ROARK,
+)
 def blade_rate(
     blade_second_moment: Array, blade_length: Array, blade_youngs_modulus: Array
 ) -> Array:

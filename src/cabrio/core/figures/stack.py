@@ -74,7 +74,7 @@ def _need_tender(tender_rate: Array) -> None:
            "no tender spring is fitted here.")  # fmt: skip
 
 
-@figure(label="Stack rate before crossover", quantity="rate", shape=CORNER,
+@figure(only_with="tender_rate", label="Stack rate before crossover", quantity="rate", shape=CORNER,
         formula="k = k_1·k_2 / (k_1 + k_2)", source=DIXON)  # fmt: skip
 def stack_initial_rate(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> Array:
     """Tender and main spring in series [N/m]. Refused where no tender is fitted.
@@ -86,7 +86,7 @@ def stack_initial_rate(spring_rate: Array, tender_rate: Array, tender_gap: Array
     return _in_series(spring_rate, tender_rate)
 
 
-@figure(label="Crossover travel", quantity="height", shape=CORNER,
+@figure(only_with="tender_rate", label="Crossover travel", quantity="height", shape=CORNER,
         formula="gap·(k_1 + k_2) / k_2", source=DIXON)  # fmt: skip
 def crossover_travel(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> Array:
     """Stack travel from free at which the ring closes the tender [m]. Refused without a tender.
@@ -98,7 +98,14 @@ def crossover_travel(spring_rate: Array, tender_rate: Array, tender_gap: Array) 
     return _crossover(spring_rate, tender_rate, tender_gap)
 
 
-@figure(label="Crossover force", quantity="force", shape=CORNER, formula="k_1·gap", source=DIXON)
+@figure(
+    only_with="tender_rate",
+    label="Crossover force",
+    quantity="force",
+    shape=CORNER,
+    formula="k_1·gap",
+    source=DIXON,
+)
 def crossover_force(tender_rate: Array, tender_gap: Array) -> Array:
     """Force along the spring at which the ring closes the tender [N]. Refused without a tender.
 
@@ -108,7 +115,7 @@ def crossover_force(tender_rate: Array, tender_gap: Array) -> Array:
     return tender_rate * tender_gap
 
 
-@figure(label="Crossover from full droop", quantity="height", shape=CORNER,
+@figure(only_with="tender_rate", label="Crossover from full droop", quantity="height", shape=CORNER,
         formula="(crossover travel − left at full droop) / (MR·cos α)", source=DIXON,
         sign="+ above full droop")  # fmt: skip
 def crossover_from_droop(

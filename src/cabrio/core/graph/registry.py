@@ -19,10 +19,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..catalog.entered import ENTERED
+from ..catalog.quantities import Array as Array
 from ..catalog.quantities import Kind, Number, Shape
 from ..errors import CoreError, Impossible, Missing, OutOfRange, UnknownName
 
-Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 Formula = Callable[..., Array]
 
@@ -78,6 +78,7 @@ def figure(
     formula: str,
     source: str,
     sign: str = "",
+    only_with: str = "",
 ) -> Callable[[Formula], Formula]:
     """Enter a function as the worked number of its own name.
 
@@ -92,7 +93,7 @@ def figure(
             raise ValueError(f"the figure {name} has no docstring")
         help, wrong = _split(inspect.cleandoc(function.__doc__))
         number = Number(name, Kind.WORKED, shape, quantity, label, help, sign=sign,
-                        formula=formula, source=source, wrong=wrong)  # fmt: skip
+                        formula=formula, source=source, wrong=wrong, only_with=only_with)  # fmt: skip
         needs = tuple(inspect.signature(function).parameters)
         _FIGURES[name] = Figure(number, function, needs)
         return function

@@ -13,12 +13,29 @@ from typing import Literal
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES
 from ..graph.registry import numbers
 from .tables import DISCIPLINES as DISCIPLINES
-from .tables import Words
+from .tables import Words, row_of
 from .tables import rows as _rows
+from .typical import Typical as Typical
+from .typical import read_typical
 from .work import Rule as Rule
 from .work import Work, check_work, read_work
 
 Verdict = Literal["doubtful", "void"]
+
+
+PANELS = ("corners", "big", "settings", "figures", "readings", "stock", "schools", "conventions",
+          "measure_next", "uneven", "note")  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Panel:
+    """One part of a station's page. Without names it shows the station's own."""
+
+    kind: str
+    names: tuple[str, ...] = ()
+    drawing: str = ""
+    topic: str = ""
+    text: str = ""
 
 
 @dataclass(frozen=True)
@@ -34,11 +51,18 @@ class Station:
     shows: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     caution: str = ""
+    panel: tuple[Panel, ...] = ()
 
 
 @dataclass(frozen=True)
 class ReadingKind:
-    """A reading or a check: what it writes down and under which conditions it counts."""
+    """A reading or a check: what it writes down and under which conditions it counts.
+
+    `optional` numbers may stay empty; `tick` is the label of a check that needs none. `when_needed`
+    kinds are not missed by the route. `tools` are instruments to choose from, `stages` an outside
+    visit with readings before and after. `differs` says what it means where a check finds another
+    value than the one set; with `damage` the car has to be looked over before it runs.
+    """
 
     id: str
     label: str
@@ -46,7 +70,19 @@ class ReadingKind:
     how: str
     minutes: int
     numbers: tuple[str, ...] = ()
+    optional: tuple[str, ...] = ()
     conditions: tuple[str, ...] = ()
+    when_needed: bool = False
+    damage: bool = False
+    tools: tuple[str, ...] = ()
+    stages: bool = False
+    differs: str = ""
+    tick: str = ""
+
+    @property
+    def is_check(self) -> bool:
+        """Whether ticking it off is enough: no number has to be written down."""
+        return bool(self.tick)
 
 
 @dataclass(frozen=True)
@@ -56,6 +92,14 @@ class Condition:
     id: str
     label: str
     why: str
+
+
+@dataclass(frozen=True)
+class Alters:
+    """Facts and fitted parts of which a change is a job done on the car, with all that it upsets."""
+
+    job: str
+    names: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -126,6 +170,8 @@ class Knowledge:
     systems: dict[str, System]
     words: dict[str, Words]
     work: Work
+    work_of: dict[str, str]
+    typical: tuple[Typical, ...]
 
     @property
     def stations_by_id(self) -> dict[str, Station]:
@@ -163,6 +209,8 @@ def knowledge() -> Knowledge:
         systems={row.id: row for row in _rows("stations", "system", System)},
         words={row.discipline: row for row in _rows("words", "words", Words)},
         work=work,
+        work_of={n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},
+        typical=read_typical(),
     )
     check(book)
     return book
@@ -171,7 +219,8 @@ def knowledge() -> Knowledge:
 def _with_caution(station: Station, work: Work) -> Station:
     """The station with its cautions spelled out: each is written once, and said where it belongs."""
     said = " ".join(work.caution(name).text for name in station.cautions)
-    return replace(station, caution=said)
+    panels = tuple(row_of(Panel, raw, f"station {station.id}") for raw in station.panel)  # type: ignore[arg-type]
+    return replace(station, caution=said, panel=panels)
 
 
 def check(book: Knowledge) -> None:
@@ -179,10 +228,13 @@ def check(book: Knowledge) -> None:
     names = set(numbers())
     places = {place for group in PLACES.values() for place in group} | {"any"}
     used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
+    used += [(f"a panel of {s.id}", n) for s in book.stations for p in s.panel for n in p.names]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
     used += [(f"upset of {u.reading}", n) for u in book.upsets
              for n in (*u.changed, *u.spares) if n not in book.work.jobs]  # fmt: skip
     used += [("a band", b.number) for b in book.bands]
+    used += [(f"altered by {job}", name) for name, job in book.work_of.items()]
+    used += [("a typical value", one.number) for one in book.typical]
     for where, name in used:
         if name not in names:
             raise ValueError(f"{where} names “{name}”, which is no number")
@@ -192,9 +244,13 @@ def check(book: Knowledge) -> None:
         if upset.verdict not in ("doubtful", "void"):
             raise ValueError(f"an upset says “{upset.verdict}”: doubtful or void")
     for station in book.stations:
+        if {panel.kind for panel in station.panel} - set(PANELS):
+            raise ValueError(f"station {station.id} has a panel of a kind that does not exist")
         if set(station.readings) - set(book.readings):
             raise ValueError(f"station {station.id} names a reading that does not exist")
     for reading in book.readings.values():
+        if set(reading.optional) - set(reading.numbers):
+            raise ValueError(f"reading {reading.id} can do without a number that it does not have")
         if set(reading.conditions) - set(book.conditions):
             raise ValueError(f"reading {reading.id} names a condition that does not exist")
     for band in book.bands:

@@ -26,14 +26,15 @@ class Words:
 def rows(table: str, key: str, row_type: type[Any]) -> list[Any]:
     """The rows [[key]] of a table beside this file. Raises ValueError for a key no row has."""
     document = tomllib.loads((files(__package__) / f"{table}.toml").read_text("utf-8"))
-    known = {field.name for field in fields(row_type)}
-    found = []
-    for raw in document[key]:
-        unknown = set(raw) - known
-        if unknown:
-            raise ValueError(f"{table}.toml, [[{key}]]: unknown {', '.join(sorted(unknown))}")
-        values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
-        if values.get("disciplines") == ("all",):
-            values["disciplines"] = DISCIPLINES
-        found.append(row_type(**values))
-    return found
+    return [row_of(row_type, raw, f"{table}.toml, [[{key}]]") for raw in document[key]]
+
+
+def row_of(row_type: type[Any], raw: dict[str, Any], where: str) -> Any:
+    """One row as its dataclass. Raises ValueError for a key it does not have."""
+    unknown = set(raw) - {field.name for field in fields(row_type)}
+    if unknown:
+        raise ValueError(f"{where}: unknown {', '.join(sorted(unknown))}")
+    values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
+    if values.get("disciplines") == ("all",):
+        values["disciplines"] = DISCIPLINES
+    return row_type(**values)

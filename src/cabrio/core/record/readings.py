@@ -7,15 +7,34 @@ from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
-from ..car.model import Line
+from ..car.lines import Line
+from ..car.model import Setup
 from ..catalog.checks import check_value
-from ..catalog.units import show
+from ..catalog.quantities import Number
+from ..catalog.units import parse, show
 from ..errors import CoreError, Missing, Problems, UnknownName, Unusual
 from ..graph.registry import number_named
 from ..knowledge import Condition, ReadingKind, knowledge
 
-UNSTABLE_SPREAD = 2.0
-"""Pads that differ by more than this between settles are asked about [kg]; a workshop default."""
+UNSTABLE = {"mass": 2.0, "height": 0.002}
+"""Repeats that differ by more than this are asked about [kg, m]; workshop defaults."""
+STAGES = {"": "as it stands", "before": "as it came", "after": "as it left"}
+"""When in a visit a reading was taken: an outside shop gives both."""
+MOST_REPEATS = 12
+
+
+@dataclass(frozen=True)
+class Taken:
+    """How a reading was taken: with what, where, by eye, at which stage of a visit.
+
+    `zero` is what the instrument itself adds, by number [SI]: it is taken off what was typed.
+    """
+
+    instrument: str = ""
+    place: str = ""
+    by_eye: bool = False
+    stage: str = ""
+    zero: dict[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -32,11 +51,11 @@ class Reading:
     at: str
     settles: dict[str, list[list[float]]] = field(default_factory=dict)
     conditions: dict[str, bool] = field(default_factory=dict)
-    fuel_mass: float | None = None
     note: str = ""
     withdrawn_by: str | None = None
     withdrawn_at: str | None = None
     withdrawn_why: str | None = None
+    taken: Taken = field(default_factory=Taken)
 
     @property
     def values(self) -> dict[str, list[float]]:
@@ -71,51 +90,96 @@ def check_settles(
     profile: str,
     *,
     confirmed: bool = False,
-) -> dict[str, list[list[float]]]:
-    """What was typed for each number and settle, as SI. All problems are raised at once.
+    zero: Mapping[str, Any] | None = None,
+) -> tuple[dict[str, list[list[float]]], dict[str, float]]:
+    """What was typed for each number and repeat, as SI less the instrument's zero; and that zero.
 
-    Places of the problems carry the settle: `LF`, then `LF 2`. Unusual values and a spread that is
-    too large are asked about unless confirmed.
+    Numbers a kind can do without may be left out or empty. All problems are raised at once; places of
+    the problems carry the repeat: `LF`, then `LF 2`. Unusual values and a spread that is too large
+    are asked about unless confirmed.
     """
     problems: list[CoreError] = []
     checked: dict[str, list[list[float]]] = {}
+    offsets = _zero(kind, zero or {}, profile, problems)
     for name in kind.numbers:
         number = number_named(name)
-        repeats = typed.get(name) or []
+        repeats = [
+            row
+            for row in typed.get(name) or []
+            if name not in kind.optional or any(map(_said, row))
+        ]
         if not repeats:
-            problems.append(Missing(f"{kind.label} needs {number.label.lower()}.", number=name))
-        checked[name] = []
-        for turn, row in enumerate(repeats):
-            values = []
-            for i, place in enumerate(number.shape.places):
-                cell = row[i] if i < len(row) and row[i] is not None else ""
-                try:
-                    values.append(check_value(number, place, cell, profile, confirmed=confirmed))
-                except CoreError as problem:
-                    problem.place = f"{place} {turn + 1}" if turn else place
-                    problems.append(problem)
-            checked[name].append(values)
+            if name not in kind.optional:
+                problems.append(Missing(f"{kind.label} needs {number.label.lower()}.", number=name))
+            continue
+        if len(repeats) > MOST_REPEATS:
+            problems.append(
+                UnknownName(f"{number.label}: at most {MOST_REPEATS} repeats.", number=name)
+            )
+            continue
+        checked[name] = [
+            _row(number, row, turn, profile, problems, confirmed, offsets.get(name, 0.0))
+            for turn, row in enumerate(repeats)
+        ]
     for name in set(typed) - set(kind.numbers):
         problems.append(UnknownName(f"{kind.label} does not record “{name}”.", number=name))
+    if not problems and not checked and kind.numbers and not kind.is_check:
+        problems.append(Missing(f"{kind.label} needs at least one number.", number=kind.numbers[0]))
     if not problems and not confirmed:
-        problems += _unstable(kind, checked, profile)
+        problems += _unstable(checked, profile)
     if problems:
         raise Problems(problems)
-    return checked
+    return checked, offsets
 
 
-def _unstable(
-    kind: ReadingKind, checked: dict[str, list[list[float]]], profile: str
-) -> list[CoreError]:
-    if "pad_mass" not in kind.numbers:
-        return []
-    number = number_named("pad_mass")
+def _said(cell: Any) -> bool:
+    return cell is not None and (not isinstance(cell, str) or bool(cell.strip()))
+
+
+def _zero(
+    kind: ReadingKind, typed: Mapping[str, Any], profile: str, problems: list[CoreError]
+) -> dict[str, float]:  # fmt: skip
+    found = {}
+    for name, value in typed.items():
+        if not _said(value):
+            continue
+        try:
+            if name not in kind.numbers:
+                raise UnknownName(f"{kind.label} does not record “{name}”.", number=name)
+            found[name] = parse(value, number_named(name).quantity, profile)
+        except CoreError as problem:
+            problem.number, problem.place = name, "zero"
+            problems.append(problem)
+    return found
+
+
+def _row(
+    number: Number, row: list[Any], turn: int, profile: str, problems: list[CoreError],
+    confirmed: bool, zero: float,
+) -> list[float]:  # fmt: skip
+    values = []
+    for i, place in enumerate(number.shape.places):
+        cell = row[i] if i < len(row) and row[i] is not None else ""
+        try:
+            if zero and _said(cell):
+                cell = parse(cell, number.quantity, profile) - zero
+            values.append(check_value(number, place, cell, profile, confirmed=confirmed))
+        except CoreError as problem:
+            problem.number, problem.place = number.name, f"{place} {turn + 1}" if turn else place
+            problems.append(problem)
+    return values
+
+
+def _unstable(checked: dict[str, list[list[float]]], profile: str) -> list[CoreError]:
     found: list[CoreError] = []
-    for place, gap in zip(number.shape.places, spread_of(checked["pad_mass"]), strict=True):
-        if gap > UNSTABLE_SPREAD:
-            found.append(Unusual(
-                f"{number.where(place)} differs by {show(gap, 'mass', profile)} between settles: "
-                "settle and read again, or confirm it.", number="pad_mass", place=place))  # fmt: skip
+    for name, repeats in checked.items():
+        number = number_named(name)
+        most = UNSTABLE.get(number.quantity)
+        for place, gap in zip(number.shape.places, spread_of(repeats), strict=True):
+            if most is not None and gap > most:
+                found.append(Unusual(
+                    f"{number.where(place)} differs by {show(gap, number.quantity, profile)} between "
+                    "repeats: settle the car and read again, or confirm it.", number=name, place=place))  # fmt: skip
     return found
 
 
@@ -139,16 +203,45 @@ def upsets_by(
 
 @cache
 def _upset(changed: frozenset[str], discipline: str) -> dict[str, list[Upsetting]]:
-    """The same by names: a season's revisions change the same few over and over."""
+    """The same by names: a season's revisions change the same few over and over.
+
+    A fact or a part that work alters upsets what the job of altering it does.
+    """
+    book = knowledge()
+    changed = changed | {book.work_of[name] for name in changed if name in book.work_of}
     found: dict[str, list[Upsetting]] = {}
-    for rule in knowledge().upsets:
+    for rule in book.upsets:
         by = tuple(name for name in rule.changed if name in changed)
-        if by and discipline in knowledge().readings[rule.reading].disciplines:
+        if by and discipline in book.readings[rule.reading].disciplines:
             found.setdefault(rule.reading, []).append(
                 Upsetting(rule.verdict, rule.why, by, spares=rule.spares)
             )
     for rules in found.values():
         rules.sort(key=lambda rule: rule.verdict != "void")
+    return found
+
+
+@dataclass(frozen=True)
+class Differing:
+    """A check that found another value than the one that is set: by number and place [SI]."""
+
+    name: str
+    place: str
+    booked: float
+    found: float
+
+
+def differing(reading: Reading, setup: Setup) -> list[Differing]:
+    """Where what was found is not what is set, by more than the reading can be off."""
+    found = []
+    for name, values in reading.values.items():
+        number = number_named(name)
+        booked = setup.get(number.checks) if number.checks else None
+        if booked is None:
+            continue
+        for place, a, b in zip(number.shape.places, booked, values, strict=True):
+            if a is not None and abs(a - b) > number.within + 1e-12:
+                found.append(Differing(name, place, a, b))
     return found
 
 
@@ -160,6 +253,7 @@ class Standing:
     status: str
     reading: Reading | None
     reasons: tuple[Upsetting, ...] = ()
+    differs: tuple[Differing, ...] = ()
 
     def spares(self) -> frozenset[str]:
         """Figures that still hold though the reading does not: spared by every reason it fell for."""
@@ -168,29 +262,45 @@ class Standing:
         return frozenset.intersection(*(frozenset(reason.spares) for reason in self.reasons))
 
 
+@dataclass(frozen=True)
+class Booked:
+    """What made a revision: its lines and the jobs done with them."""
+
+    lines: tuple[Line, ...] = ()
+    jobs: tuple[str, ...] = ()
+
+
 def standing(
     kind: str,
     discipline: str,
     readings: Iterable[Reading],
-    booked: Mapping[int, list[Line]],
+    booked: Mapping[int, Booked | list[Line]],
+    setup: Setup | None = None,
 ) -> Standing:
     """The latest reading of a kind that was not withdrawn, against everything booked since.
 
-    `booked` maps each revision to the lines that made it.
+    `booked` maps each revision to what made it. A check that found another value than the one in
+    `setup` is never fresh.
     """
-    taken = [one for one in readings if one.kind == kind and one.withdrawn_at is None]
+    taken = [one for one in readings if one.kind == kind and one.withdrawn_at is None
+             and one.taken.stage != "before"]  # fmt: skip
     if not taken:
         return Standing(kind, "missing", None)
     latest = max(taken, key=lambda one: (one.at, one.id))
     reasons: list[Upsetting] = []
     for revision in sorted(booked):
         if revision > latest.revision:
-            for rule in upsets_by(booked[revision], discipline).get(kind, []):
+            made = booked[revision]
+            made = Booked(tuple(made)) if isinstance(made, list) else made
+            for rule in upsets_by(made.lines, discipline, made.jobs).get(kind, []):
                 reasons.append(replace(rule, revision=revision))
-    if any(reason.verdict == "void" for reason in reasons):
+    differs = tuple(differing(latest, setup)) if setup is not None and not reasons else ()
+    if any(reason.verdict == "void" for reason in reasons) or (
+        differs and knowledge().readings[kind].damage
+    ):
         status = "void"
-    elif reasons or latest.unmet():
+    elif reasons or differs or latest.unmet() or latest.taken.by_eye:
         status = "doubtful"
     else:
         status = "fresh"
-    return Standing(kind, status, latest, tuple(reasons))
+    return Standing(kind, status, latest, tuple(reasons), differs)

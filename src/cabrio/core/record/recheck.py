@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from ..car.model import Line
+from ..car.lines import Line
 from ..errors import UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
@@ -34,7 +34,7 @@ def rechecks(lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()) -
     found = []
     for kind in knowledge().readings_for(discipline):
         rules = upset.get(kind.id)
-        if rules:
+        if rules and not kind.when_needed:
             found.append(Recheck(kind.id, kind.label, rules[0].verdict, rules[0].why, kind.how,
                                  kind.minutes))  # fmt: skip
     return found
@@ -42,7 +42,7 @@ def rechecks(lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()) -
 
 def mixed_systems(lines: Iterable[Line]) -> list[str]:
     """Labels of the systems a slip touches, where it touches more than one."""
-    systems = {number_named(line.name).system for line in lines}
+    systems = {number_named(line.name).system or number_named(line.name).group for line in lines}
     book = knowledge().systems
     labels = [book[name].label for name in book if name in systems]
     return labels if len(labels) > 1 else []

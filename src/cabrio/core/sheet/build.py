@@ -7,16 +7,21 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
-from ..car.fitted import fitted
-from ..car.model import Car, Line, Setup
+from ..car.applies import applying
+from ..car.fitted import worn
+from ..car.lines import Line
+from ..car.model import Car, Setup
+from ..catalog.part import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
 from ..graph.registry import Worked, evaluate, figures, number_named, reached_past, roots_of
 from ..knowledge import knowledge
-from ..record.readings import Reading, Standing, standing
+from ..record.readings import Booked, Reading, Standing, standing
 
-FITTED_WITH_SPRING = ("spring_rate", "spring_free_length", "spring_solid_length")
+Values = dict[str, list[float | None] | None]
+TYPICAL = "typical value"
 
 
 @dataclass(frozen=True)
@@ -34,13 +39,14 @@ class Origin:
 
 @dataclass(frozen=True)
 class Revision:
-    """A setup that was booked, with the lines that made it. Never edited."""
+    """A setup that was booked, with the lines and the jobs that made it. Never edited."""
 
     number: int
     setup: dict[str, list[Any]]
     lines: tuple[Line, ...] = ()
     by: str = ""
     at: str = ""
+    jobs: tuple[str, ...] = ()
 
 
 @dataclass
@@ -66,6 +72,19 @@ class Sheet:
             one for one in roots_of(name) if one in self.origins and self.origins[one].estimated
         ]
 
+    @cached_property
+    def applying(self) -> frozenset[str]:
+        """Numbers that apply to the car as it stands: its layout, and the parts it wears."""
+        return frozenset(
+            name for name in applying(self.car) if self._wears(number_named(name).only_with)
+        )
+
+    def _wears(self, name: str) -> bool:
+        if not name:
+            return True
+        array = self.worked.values.get(name)
+        return array is not None and bool((array > 0).any())
+
     def status(self, name: str) -> str:
         """Fresh, doubtful or void: the worst of the readings it is worked from."""
         worst = "fresh"
@@ -85,28 +104,30 @@ def build(
     revisions: Iterable[Revision] = (),
     *,
     draft: Iterable[Line] = (),
+    jobs: Iterable[str] = (),
     wanted: Iterable[str] | None = None,
 ) -> Sheet:
     """Work the sheet of a car at a setup.
 
-    `draft` are lines not yet booked: readings they upset stand as they would after booking.
+    `draft` are lines not yet booked, `jobs` those that go with them: readings they upset stand as
+    they would after booking.
     """
     readings, revisions = list(readings), list(revisions)
-    booked = {revision.number: list(revision.lines) for revision in revisions}
-    draft = list(draft)
-    if draft:
-        booked[max(booked, default=0) + 1] = draft
-    standings = {
-        kind: standing(kind, car.discipline, readings, booked)
-        for kind in _kinds_for(car.discipline)
+    booked: dict[int, Booked | list[Line]] = {
+        revision.number: Booked(revision.lines, revision.jobs) for revision in revisions
     }
-    values: dict[str, list[float | None] | None] = {}
+    drafted = Booked(tuple(draft), tuple(jobs))
+    if drafted.lines or drafted.jobs:
+        booked[max(booked, default=0) + 1] = drafted
+    kinds = [kind.id for kind in knowledge().readings_for(car.discipline)]
+    standings = {kind: standing(kind, car.discipline, readings, booked, setup) for kind in kinds}
+    values: Values = {}
     origins: dict[str, Origin] = {}
     for name, given in car.given.items():
         values[name] = list(given.values)
-        kind = number_named(name).kind
-        origins[name] = Origin(kind, "car data", given.by, given.at, given.estimated)
-    _take_setup(car, setup, revisions, values, origins)
+        words = TYPICAL if given.guessed and not given.by else "car data"
+        origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)
+    _take_setup(car, setup, revisions, standings, values, origins)
     for stands in standings.values():
         if stands.reading is not None:
             _take_reading(stands, stands.reading, values, origins)
@@ -115,52 +136,88 @@ def build(
     )
 
 
-def _kinds_for(discipline: str) -> list[str]:
-    return [kind.id for kind in knowledge().readings_for(discipline)]
-
-
 def _take_setup(
-    car: Car,
-    setup: Setup,
-    revisions: list[Revision],
-    values: dict[str, list[float | None] | None],
-    origins: dict[str, Origin],
-) -> None:
+    car: Car, setup: Setup, revisions: list[Revision], standings: dict[str, Standing],
+    values: Values, origins: dict[str, Origin],
+) -> None:  # fmt: skip
     last = _last_changes(revisions)
+    found = _found(standings)
     for name, chosen in setup.items():
-        if name != "spring":
-            values[name] = list(chosen)
-        if name in last:
-            made = last[name]
-            origins[name] = Origin(Kind.SET, f"revision {made.number}", made.by, made.at)
-        else:
-            origins[name] = Origin(Kind.SET, "setup")
-    with_parts = fitted(car, setup)
-    values.update(with_parts)
-    for name in with_parts:
-        origins.setdefault(name, Origin(Kind.SET, "the parts fitted"))
-    for name in FITTED_WITH_SPRING:
-        if name in values and "spring" in origins:
-            codes = ", ".join(str(code) for code in dict.fromkeys(setup["spring"]))
-            before = origins["spring"]
-            origins[name] = Origin(Kind.SET, f"spring {codes} from the stores, {before.words}",
-                                   before.by, before.at)  # fmt: skip
+        if number_named(name).is_part:
+            continue
+        told = [
+            a if a is not None else b
+            for a, b in zip(chosen, found.get(name, [None] * len(chosen)), strict=True)
+        ]
+        if not any(one is not None for one in told):
+            continue
+        values[name], guessed = _over(car, name, told)
+        made = last.get(name)
+        origins[name] = Origin(
+            Kind.SET, f"revision {made.number}" if made else "setup", made.by if made else "",
+            made.at if made else "", guessed)  # fmt: skip
+    parts = worn(car, setup)
+    for name, row in parts.rows.items():
+        told_at = parts.told.get(name, frozenset())
+        values[name] = row
+        if not told_at:
+            origins.setdefault(name, Origin(Kind.SET, "the car's layout"))
+            continue
+        given = car.given.get(name)
+        guessed = given is not None and any(
+            given.estimated_at(i) and i not in told_at and row[i] is not None for i in range(len(row)))  # fmt: skip
+        origins[name] = _from_parts(setup, name, last, guessed)
+
+
+def _from_parts(setup: Setup, name: str, last: dict[str, Revision], guessed: bool) -> Origin:
+    """Which parts a number comes with, and who fitted them."""
+    kind = part_kind(fed_by_parts()[name])
+    codes = [str(code) for code in dict.fromkeys(setup.get(kind.name) or ()) if code is not None]
+    if not codes:
+        return Origin(Kind.SET, f"no {kind.label.lower()} fitted", estimated=guessed)
+    made = last.get(kind.name)
+    where = f", revision {made.number}" if made else ""
+    return Origin(Kind.SET, f"{kind.label.lower()} {', '.join(codes)}{where}", made.by if made else "",
+                  made.at if made else "", guessed)  # fmt: skip
+
+
+def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | None], bool]:
+    """What is set, over what was given or estimated for the places nobody set."""
+    given = car.given.get(name)
+    if given is None:
+        return told, False
+    row = [one if one is not None else given.values[i] for i, one in enumerate(told)]
+    guessed = any(one is None and given.values[i] is not None and given.estimated_at(i)
+                  for i, one in enumerate(told))  # fmt: skip
+    return row, guessed
+
+
+def _found(standings: dict[str, Standing]) -> dict[str, list[float]]:
+    """What checks that still count found the set numbers to be: it stands where nobody set them."""
+    found = {}
+    for stands in standings.values():
+        if stands.reading is None or stands.status == "void":
+            continue
+        for name, values in stands.reading.values.items():
+            number = number_named(name)
+            if number.checks:
+                found[number.checks] = values
+    return found
 
 
 def _last_changes(revisions: list[Revision]) -> dict[str, Revision]:
     last: dict[str, Revision] = {}
     for revision in sorted(revisions, key=lambda one: one.number):
-        names = {line.name for line in revision.lines} if revision.lines else set(revision.setup)
+        names = {line.name for line in revision.lines}
+        if not revision.lines and not revision.jobs:
+            names = set(revision.setup)
         for name in names:
             last[name] = revision
     return last
 
 
 def _take_reading(
-    stands: Standing,
-    reading: Reading,
-    values: dict[str, list[float | None] | None],
-    origins: dict[str, Origin],
+    stands: Standing, reading: Reading, values: Values, origins: dict[str, Origin]
 ) -> None:
     label = knowledge().readings[reading.kind].label
     origin = Origin(Kind.READ, f"{label}, on revision {reading.revision}", reading.by, reading.at,
@@ -168,27 +225,22 @@ def _take_reading(
     for name, mean in reading.values.items():
         values[name] = list(mean)
         origins[name] = origin
-    if reading.fuel_mass is not None:
-        values["fuel_mass"] = [reading.fuel_mass]
-        origins["fuel_mass"] = origin
 
 
 def moved(
-    before: Sheet, after: Sheet, least: float = 1e-9
+    before: Worked, after: Worked, least: float = 1e-9
 ) -> list[tuple[str, str, float | None, float | None]]:
-    """Worked numbers that differ between two sheets: (name, place, before, after)."""
+    """Worked numbers that differ: (name, place, before, after)."""
     rows: list[tuple[str, str, float | None, float | None]] = []
     for name, entry in figures().items():
-        was, now = before.worked.values.get(name), after.worked.values.get(name)
-        if was is not None and now is not None and (was == now).all():
+        was, now = before.values.get(name), after.values.get(name)
+        if was is now or (was is not None and now is not None and (was == now).all()):
             continue
-        a, b = before.value(name), after.value(name)
-        if a is None and b is None:
-            continue
-        places = entry.number.shape.places
-        for i, place in enumerate(places):
-            x = a[i] if a else None
-            y = b[i] if b else None
+        a = None if was is None else was.reshape(-1)
+        b = None if now is None else now.reshape(-1)
+        for i, place in enumerate(entry.number.shape.places):
+            x = float(a[i]) if a is not None else None
+            y = float(b[i]) if b is not None else None
             if x is None or y is None or abs(x - y) > least * max(1.0, abs(x), abs(y)):
                 rows.append((name, place, x, y))
     return rows

@@ -5,17 +5,15 @@ Parses a line into one of three intents; it changes nothing itself.
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 
-from ..car.model import Car, Line, Setup, check_setting
-from ..catalog.checks import check_value
-from ..catalog.quantities import AXLE_OF_CORNER, Number, Shape
-from ..catalog.units import parse, show
+from ..car.lines import Line, value_now
+from ..car.model import Car, Setup
+from ..car.settings import check_free, check_setting, way_of
+from ..catalog.quantities import Number, Shape, axle_of
 from ..errors import UnknownName
 from ..graph.registry import number_named, numbers
 from ..knowledge import knowledge
-from ..solve.stock import nearest
 
 
 @dataclass(frozen=True)
@@ -48,14 +46,15 @@ WORDS_FOR = {
     "comp": "compression_clicks", "rebound": "rebound_clicks", "reb": "rebound_clicks",
     "pressure": "tyre_pressure", "psi": "tyre_pressure", "camber": "camber", "toe": "toe",
     "preload": "link_preload", "urb": "link_preload", "upper": "upper_link_hole",
-    "lower": "lower_link_hole",
+    "lower": "lower_link_hole", "caster": "caster", "gap": "rubber_gap", "limiter": "front_limiter",
+    "damper": "damper", "tyre": "tyre",
 }  # fmt: skip
 USAGE = "Try “rear spring 80”, “front bar +1”, “go springs” or “why cross”."
 
 
 def understand(text: str, car: Car, setup: Setup) -> Intent:
     """What a typed line means on this car. Raises the core's errors with what would do."""
-    words = text.strip().lower().split()
+    words = text.strip().removeprefix("/").lower().split()
     if not words:
         raise UnknownName(f"Nothing typed. {USAGE}")
     if words[0] == "go":
@@ -78,6 +77,11 @@ def _station(wanted: str, car: Car) -> str:
 
 
 def _why(words: list[str]) -> Why:
+    """The number meant: by all the words first, for “rear” and “left” are part of some names."""
+    try:
+        return Why(_number_like(" ".join(words), exact=True).name, None)
+    except UnknownName:
+        pass
     place: str | None = None
     rest = []
     for word in words:
@@ -85,22 +89,23 @@ def _why(words: list[str]) -> Why:
             place = PLACES_SAID[word][0]
         else:
             rest.append(word)
-    wanted = " ".join(rest)
-    number = _number_like(wanted)
+    number = _number_like(" ".join(rest) if rest else " ".join(words))
     if place is not None and number.shape is Shape.AXLE:
-        place = AXLE_OF_CORNER[place]
-    elif number.shape is Shape.CAR:
+        place = axle_of(place)
+    elif number.shape is not Shape.CORNER:
         place = None
     return Why(number.name, place)
 
 
-def _number_like(wanted: str) -> Number:
+def _number_like(wanted: str, *, exact: bool = False) -> Number:
+    """The number called so; `exact` takes no name that only holds the words somewhere."""
     everything = list(numbers().values())
-    for test in (
+    tests = (
         lambda n: wanted in (n.name, n.name.replace("_", " "), n.label.lower()),
         lambda n: n.label.lower().startswith(wanted) or n.name.startswith(wanted.replace(" ", "_")),
         lambda n: wanted in n.label.lower() or wanted.replace(" ", "_") in n.name,
-    ):
+    )
+    for test in tests[:2] if exact else tests:
         found = [number for number in everything if wanted and test(number)]
         if found:
             return found[0]
@@ -121,19 +126,17 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
     if name is None:
         raise UnknownName(f"“{' '.join(words)}” names no number to change. {USAGE}")
     number = number_named(name)
-    if name not in setup:
-        raise UnknownName(f"This car has no adjuster for {number.label.lower()}.", number=name)
     places = _places(number, corners)
     value = " ".join(rest)
     lines, notes = [], []
     for place in places:
-        old = setup[name][number.index(place)]
-        new, note = _target(number, place, old, value, car)
-        if note:
-            notes.append(note)
+        old = value_now(car, setup, name, place)
+        check_free(car, setup, name, place)
+        check_setting(car, name, place, old)
+        new = way_of(number).typed(car, number, place, old, value)
         if new != old:
             lines.append(Line(name, place, old, new))
-    if not lines and not notes:
+    if not lines:
         notes.append(f"{number.label} is already there.")
     return Change(tuple(lines), " ".join(dict.fromkeys(notes)))
 
@@ -147,41 +150,5 @@ def _places(number: Number, corners: tuple[str, ...] | None) -> tuple[str, ...]:
             number=number.name,
         )
     if number.shape is Shape.AXLE:
-        return tuple(dict.fromkeys(AXLE_OF_CORNER[corner] for corner in corners))
+        return tuple(dict.fromkeys(axle_of(corner) for corner in corners))
     return corners
-
-
-def _target(number: Number, place: str, old: object, value: str, car: Car) -> tuple[object, str]:
-    relative = re.match(r"^[+\-−]", value)
-    if number.name == "spring":
-        return _spring(place, old, value, car, bool(relative))
-    if relative and (number.least is None or number.least >= 0 or number.step):
-        typed = parse(value, number.quantity, car.profile)
-        return check_setting(car, number.name, place, round(float(str(old)) + typed, 9)), ""
-    if value.startswith("to "):
-        value = value[3:]
-    return check_setting(car, number.name, place, value), ""
-
-
-def _spring(place: str, old: object, value: str, car: Car, relative: bool) -> tuple[str, str]:
-    axle = AXLE_OF_CORNER[place]
-    stores = car.springs_for(axle)
-    if relative:
-        steps = int(parse(value, "count"))
-        codes = [spring.code for spring in stores]
-        at = codes.index(str(old)) + steps if old in codes else -1
-        if not 0 <= at < len(codes):
-            raise UnknownName(f"The stores end before {value} from here.", number="spring",
-                              place=place)  # fmt: skip
-        return codes[at], ""
-    by_code = car.spring(value.upper()) or car.spring(value)
-    if by_code is not None:
-        return check_setting(car, "spring", place, by_code.code), ""
-    rate = check_value(number_named("spring_rate"), place, value, car.profile, confirmed=True)
-    found = nearest(stores, rate)
-    if abs(found.rate - rate) > 0.005 * rate:
-        raise UnknownName(
-            f"No spring of {show(rate, 'rate', car.profile)} in the stores for the {axle}; the "
-            f"nearest is {show(found.rate, 'rate', car.profile)} ({found.code}).",
-            number="spring", place=place, value=rate)  # fmt: skip
-    return found.code, ""

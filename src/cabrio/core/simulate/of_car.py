@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from ..car.fitted import click_of
-from ..catalog.hardware import Face
+from ..catalog.parts import BumpRubber, Damper, Face
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
@@ -113,8 +113,9 @@ def _known(sheet: Sheet, names: tuple[str, ...]) -> dict[str, Array]:
 
 def _curve(sheet: Sheet, place: str, face: Face) -> Curve:
     """Force over shaft speed at the click set, at the speeds the dyno sheet has."""
-    damper = sheet.car.dampers.get(place)
-    adjustment = damper.adjustment(face) if damper else None
+    damper = sheet.car.fitted(sheet.setup, "damper", place)
+    adjustment = damper.adjustment(face) if isinstance(damper, Damper) else None
+    click = None if adjustment is None else click_of(sheet.car, sheet.setup, place, face)
     if adjustment is None or not adjustment.curves:
         raise Missing(f"{place}: the damper has no dyno sheet in {face}.", number="damper_curve",
                       place=place)  # fmt: skip
@@ -122,7 +123,11 @@ def _curve(sheet: Sheet, place: str, face: Face) -> Curve:
     slowest = max(curve.speeds[0] for curve in adjustment.curves)
     measured = sorted({v for curve in adjustment.curves for v in curve.speeds})
     speeds = [v for v in measured if slowest <= v <= fastest]
-    forces = adjustment.force(click_of(sheet.car, sheet.setup, place, face), np.array(speeds))
+    if click is None:
+        raise Missing(
+            f"{place}: nobody has set the {face} clicks.", number=f"{face}_clicks", place=place
+        )
+    forces = adjustment.force(click, np.array(speeds))
     if speeds[0] > 0:  # below the slowest measured speed the curve runs to nothing
         speeds, forces = [0.0, *speeds], np.concatenate(([0.0], forces))
     return Curve(tuple(speeds), tuple(forces.tolist()))
@@ -130,9 +135,9 @@ def _curve(sheet: Sheet, place: str, face: Face) -> Curve:
 
 def _rubber(sheet: Sheet, axle: str) -> tuple[float, Curve | None]:
     """Wheel travel to first touch and the rubber's curve at the wheel; none where none is fitted."""
-    rubber = sheet.car.rubbers.get(axle)
+    rubber = sheet.car.fitted(sheet.setup, "bump_rubber", axle)
     gap, ratio = (sheet.worked.values.get(name) for name in ("rubber_gap", "rubber_motion_ratio"))
-    if rubber is None or gap is None or ratio is None:
+    if not isinstance(rubber, BumpRubber) or gap is None or ratio is None:
         return inf, None
     at = AXLES.index(axle)
     by = float(ratio[at])

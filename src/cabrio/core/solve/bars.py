@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.hardware import Bar
+from ..catalog.parts import Bar
 from ..graph.registry import Array, answer
 
 

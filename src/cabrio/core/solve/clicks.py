@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..catalog.checks import finite
-from ..catalog.hardware import Adjustment
+from ..catalog.parts import Adjustment
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import Impossible
 from ..figures.dampers import damping_ratio

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..catalog.checks import finite
-from ..catalog.hardware import Hole
+from ..catalog.parts import Hole
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
 from ..geometry.four_bar import Moved, instant_centre, lower_line, move, upper_line

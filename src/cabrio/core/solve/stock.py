@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..car.model import Spring
+from ..catalog.parts import Spring
 from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError, Missing
 from ..figures.frequency import spring_rate_for, wheel_rate_on_tyre_for
@@ -62,6 +62,8 @@ def candidates(sheet: Sheet, axle: str, wanted_rate: float | None) -> list[Candi
 
     frequency = worked.get(by_convention(sheet, "axle_frequency"))
     ratio = None if frequency is None else frequency[:, 1] / frequency[:, 0]
+    known = "spring_rate" in sheet.worked.values  # else there is no frequency of the other axle
+    ratio = frequency[:, 1] / frequency[:, 0] if known and frequency is not None else None
     compression, energy = corner("static_compression", "max"), corner("spring_energy", "mean")
     seat, bind = corner("seat_at_droop", "min"), corner("bind_margin", "min")
     rows = [
@@ -87,7 +89,7 @@ def _batch(sheet: Sheet, axle: str, springs: Sequence[Spring]) -> dict[str, Arra
     inputs = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
     here = [0, 1] if axle == "front" else [2, 3]
     for name, attribute in (
-        ("spring_rate", "rate"),
+        ("spring_rate", "true_rate"),
         ("spring_free_length", "free_length"),
         ("spring_solid_length", "solid_length"),
     ):

@@ -1,23 +1,23 @@
-"""Parts a car can wear beyond its springs: dampers, bars, bump rubbers, bracket holes.
-
-Plain checked data; what they mean in force and rate is worked in `figures` and `solve`.
-"""
+"""Dampers: their knobs, what the dyno said at each click, and how their pistons are built."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 
-from ..constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
-from ..errors import Impossible, Missing, OutOfRange
-from ..graph.registry import Array
+from ..constants import HIGH_SPEED, LOW_SPEED
+from ..errors import CoreError, Impossible, Missing, OutOfRange
 from .checks import finite
+from .part import Chosen, Group, OneOf, Own, Part, Table, Words, part
+from .quantities import Array, Shape
 
 Counted = Literal["from_closed", "from_open"]
 Face = Literal["compression", "rebound"]
+FACES: tuple[Face, ...] = ("compression", "rebound")
+COUNTINGS = (("from_closed", "out from fully closed"), ("from_open", "up from fully open"))
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,28 @@ class DynoCurve:
         return np.interp(speed, self.speeds, self.forces)
 
 
+def _curves(rows: list[tuple[float, ...]]) -> tuple[DynoCurve, ...]:
+    """Rows of click, speed and force as one curve a click, clicks and speeds rising."""
+    clicks = sorted({row[0] for row in rows})
+    curves = []
+    for click in clicks:
+        points = sorted((speed, force) for at, speed, force in rows if at == click)
+        curves.append(DynoCurve(click, tuple(s for s, _ in points), tuple(f for _, f in points)))
+    return tuple(curves)
+
+
+def _points(curves: tuple[DynoCurve, ...]) -> list[tuple[float, ...]]:
+    return [(c.click, s, f) for c in curves for s, f in zip(c.speeds, c.forces, strict=True)]
+
+
+DYNO = Table(
+    "Dyno sheet",
+    (Own("Click", "clicks", least=0.0, most=80.0), Own("Shaft speed", "shaft_speed", least=0.0, most=5.0),
+     Own("Force", "force", least=-5e3, most=5e4)),
+    _curves, _points, "Click, shaft speed and force; one row a point, both directions written positive.",
+)  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Adjustment:
     """One direction of a damper: how many clicks it has, from where they count, what was measured.
@@ -56,10 +78,12 @@ class Adjustment:
     which the knob no longer turns: nothing may be proposed on it.
     """
 
-    clicks: int
-    counted: Counted
-    curves: tuple[DynoCurve, ...] = ()
-    dead_at: float | None = None
+    clicks: Annotated[int, Own("Clicks", "count", "Zero where there is no knob.", least=0, most=80)]
+    counted: Annotated[Counted, OneOf("Counted", COUNTINGS)] = "from_closed"
+    curves: Annotated[tuple[DynoCurve, ...], DYNO] = ()
+    dead_at: Annotated[
+        float | None, Own("Dead at click", "clicks", "Only where the knob no longer turns.", 0.0, 80.0)
+    ] = None  # fmt: skip
 
     @property
     def measured(self) -> tuple[float, float]:
@@ -152,87 +176,62 @@ def _said(shim: Shim | None) -> str:
     return "none" if shim is None else f"{shim.diameter * 1e3:g} × {shim.thickness * 1e3:.2f} mm"
 
 
+@part("damper", at=Shape.CORNER, label="Damper", plural="Dampers",
+      feeds=("compression_low", "compression_high", "rebound_low", "rebound_high"))  # fmt: skip
 @dataclass(frozen=True)
-class Damper:
-    """A damper: one adjustment each way (single-adjustable: one of them has no clicks), its build."""
+class Damper(Part):
+    """A damper: one adjustment each way; a single-adjustable one has no clicks in the other."""
 
-    compression: Adjustment | None = None
-    rebound: Adjustment | None = None
-    serial: str = ""
+    compression: Annotated[Adjustment | None, Group("Compression")] = None
+    rebound: Annotated[Adjustment | None, Group("Rebound")] = None
+    serial: Annotated[str, Words("Serial number")] = ""
     valving: tuple[Valving, ...] = ()
 
     def adjustment(self, face: Face) -> Adjustment | None:
         return self.compression if face == "compression" else self.rebound
 
+    def click(self, face: Face, chosen: Chosen) -> float | None:
+        """The click set, in this damper's own counting; a dead knob's own, 0 where there is no knob."""
+        adjustment = self.adjustment(face)
+        if adjustment is None:
+            return None
+        if adjustment.dead_at is not None:
+            return adjustment.dead_at
+        at = chosen(f"{face}_clicks")
+        if adjustment.clicks == 0:
+            return 0.0
+        if at.value is None:
+            return None
+        counted = at.counted or adjustment.counted
+        return at.value if counted == adjustment.counted else adjustment.clicks - at.value
 
-@dataclass(frozen=True)
-class Blade:
-    """A blade at each end of a bar [m]. `guided`: its tip cannot move sideways."""
+    def alike(self, other: Part) -> bool:
+        """Dampers are told apart face by face where left is held against right."""
+        return True
 
-    width: float
-    thickness: float
-    length: float
-    angle: float = 0.0
-    guided: bool = False
-    youngs_modulus: float = YOUNGS_MODULUS_STEEL
+    def blocks(self, setting: str) -> str:
+        for face in FACES:
+            adjustment = self.adjustment(face)
+            if setting != f"{face}_clicks" or (
+                adjustment is None and not self.compression and not self.rebound
+            ):
+                continue
+            if adjustment is None or adjustment.clicks == 0:
+                return "this damper has no such knob."
+            if adjustment.dead_at is not None:
+                return f"the knob no longer turns, at click {adjustment.dead_at:g}."
+        return ""
 
-
-@dataclass(frozen=True)
-class Bar:
-    """An anti-roll bar [m]: `arms` by hole, the first nearest the bar. `outer` zero means no bar."""
-
-    outer: float
-    length: float = 1.0
-    arms: tuple[float, ...] = (1.0,)
-    motion_ratio: float = 1.0
-    inner: float = 0.0
-    blade: Blade | None = None
-    shear_modulus: float = SHEAR_MODULUS_STEEL
-
-    def arm(self, hole: int) -> float:
-        """Arm length at a hole counted from 1. Raises OutOfRange."""
-        if not 1 <= hole <= len(self.arms):
-            raise OutOfRange(f"This bar has holes 1 to {len(self.arms)}, not {hole}.",
-                             number="bar_hole", value=hole, allowed=f"1 to {len(self.arms)}")  # fmt: skip
-        return self.arms[hole - 1]
-
-
-NO_BAR = Bar(outer=0.0)
-
-
-@dataclass(frozen=True)
-class BumpRubber:
-    """A bump rubber as measured from first touch: deflection [m] rising from 0, force [N]."""
-
-    deflection: tuple[float, ...]
-    force: tuple[float, ...]
-
-    def __post_init__(self) -> None:
-        if len(self.deflection) != len(self.force) or len(self.deflection) < 2:
-            raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
-                             number="rubber_curve")  # fmt: skip
-        finite(rubber_curve=(*self.deflection, *self.force))
-        steps = zip(self.deflection, self.deflection[1:], strict=False)
-        forces = zip(self.force, self.force[1:], strict=False)
-        if (
-            self.deflection[0] != 0
-            or any(b <= a for a, b in steps)
-            or any(b < a for a, b in forces)
-        ):
-            raise Impossible("A bump rubber's deflections rise from zero and its force never falls.",
-                             number="rubber_curve")  # fmt: skip
-
-    def table(self, points: int) -> Array:
-        """The curve as an array (2, points); short tables go on along their last slope."""
-        d, f = list(self.deflection), list(self.force)
-        slope = (f[-1] - f[-2]) / (d[-1] - d[-2])
-        while len(d) < points:
-            d.append(d[-1] + 0.01)
-            f.append(f[-1] + 0.01 * slope)
-        return np.array([d, f])
-
-
-NO_RUBBER = BumpRubber((0.0, 1.0), (0.0, 0.0))
-
-Hole = tuple[float, float]
-"""A bolt hole: x ahead of the axle centre line, z above the ground [m]."""
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        """Chords of the curves at the clicks set; None where no sheet says."""
+        found: dict[str, Any] = {}
+        for face in FACES:
+            adjustment, click = self.adjustment(face), self.click(face, chosen)
+            for speed, band in (("low", LOW_SPEED), ("high", HIGH_SPEED)):
+                found[f"{face}_{speed}"] = None
+                if adjustment is not None and adjustment.curves and click is not None:
+                    try:
+                        found[f"{face}_{speed}"] = adjustment.chord(click, band)
+                    except CoreError:
+                        continue
+        return found

@@ -1,0 +1,307 @@
+"""How a setting moves: in steps of its own, from hole to hole, or from part to part of the inventory.
+
+Each way says what a legal value is, what the next one is, what a typed text means and how a value is
+shown. No other code asks which setting it has in hand.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Any, Protocol
+
+from ..catalog.checks import check_value
+from ..catalog.inventory import NONE_FITTED
+from ..catalog.part import part_kind, part_kinds, valued
+from ..catalog.quantities import Kind, Number, axle_of
+from ..catalog.units import parse, show
+from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from ..graph.registry import number_named
+from .model import Adjuster, Car, Setup
+
+NO_PRELOAD = (
+    "This rear axle cannot be preloaded in its links; on triangulated upper arms use the anti-roll "
+    "bar's drop link instead."
+)
+
+
+class Way(Protocol):
+    """How one kind of setting moves."""
+
+    def check(self, car: Car, number: Number, place: str, value: Any) -> Any: ...
+
+    def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> Any:
+        """The value some steps on; raises the car's refusals at an end."""
+
+    def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> Any:
+        """The value some steps stiffer, or softer where negative."""
+
+    def typed(self, car: Car, number: Number, place: str, old: Any, text: str) -> Any: ...
+
+    def show(self, car: Car, number: Number, value: Any) -> str: ...
+
+    def size(self, car: Car, number: Number, value: Any) -> float:
+        """A figure by which two values are put in order."""
+
+
+class Stepped:
+    """A figure in steps, within the range of its adjuster."""
+
+    def check(self, car: Car, number: Number, place: str, value: Any) -> float:
+        adjuster = car.adjusters.get(number.name)
+        if adjuster is None:
+            raise UnknownName(f"This car has no adjuster for {number.label.lower()}.", number=number.name,
+                              place=place)  # fmt: skip
+        checked = check_value(number, place, value, car.profile, confirmed=True)
+        low, high = adjuster.range_at(place)
+        if not low - 1e-9 <= checked <= high + 1e-9:
+            allowed = f"{low:g} to {high:g}"
+            raise OutOfRange(f"{number.where(place)} goes from {allowed} on this car, not to {checked:g}.",
+                             number=number.name, place=place, value=checked, allowed=allowed)  # fmt: skip
+        if number.whole and abs(checked - round(checked)) > 1e-9:
+            raise OutOfRange(f"{number.where(place)} is a whole number, not {checked:g}.",
+                             number=number.name, place=place, value=checked)  # fmt: skip
+        return checked
+
+    def start(self, adjuster: Adjuster, place: str) -> float:
+        """Where a setting that nobody made starts when it is first stepped."""
+        low, high = adjuster.range_at(place)
+        return 0.0 if low <= 0 <= high else low
+
+    def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> float:
+        adjuster = car.adjusters.get(number.name)
+        if old is None and adjuster is not None:
+            old = self.start(adjuster, place)
+        return self.check(car, number, place, round((old or 0.0) + by * (number.step or 1.0), 12))
+
+    def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> float:
+        from_closed = car.counting(number.name) != "from_open"
+        down = number.stiffens == "down" or (number.stiffens == "by_counting" and from_closed)
+        return self.step(car, number, place, old, -steps if down else steps)
+
+    def typed(self, car: Car, number: Number, place: str, old: Any, text: str) -> float:
+        """A value; with a sign in front a step from here, unless the number itself may be negative
+        and has no plus in front: `bar +1` steps, `camber -3.2` and `preload -1` are values."""
+        signed = re.match(r"^([+\-−])", text)
+        below_zero = number.least is not None and number.least < 0
+        if signed and (signed[1] == "+" or not below_zero):
+            by = parse(text, number.quantity, car.profile)
+            return self.check(car, number, place, round(float(old or 0.0) + by, 9))
+        return self.check(car, number, place, text.removeprefix("to "))
+
+    def show(self, car: Car, number: Number, value: Any) -> str:
+        return "not set" if value is None else show(value, number.quantity, car.profile)
+
+    def size(self, car: Car, number: Number, value: Any) -> float:
+        return float(value or 0.0)
+
+
+class FromStock:
+    """A part of the inventory, by its code."""
+
+    def check(self, car: Car, number: Number, place: str, value: Any) -> str:
+        kind = part_kind(number.name)
+        if value == NONE_FITTED and kind.none_fitted is not None:
+            return NONE_FITTED
+        found = car.part(kind.name, value)
+        if found is None:
+            raise UnknownName(
+                f"There is no {kind.label.lower()} “{value}” in the inventory: add it there first.",
+                number=number.name, place=place, value=value)  # fmt: skip
+        if not found.fits_at(place):
+            raise Impossible(f"{kind.label} {value} does not fit the {axle_of(place)} axle.",
+                             number=number.name, place=place, value=value)  # fmt: skip
+        return found.code
+
+    def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> str:
+        codes = [one.code for one in car.stock(number.name, place)]
+        at = codes.index(old) + by if old in codes else (0 if by > 0 else -1)
+        if not 0 <= at < len(codes):
+            raise UnknownName(
+                f"The inventory ends before {by:+d} from here.", number=number.name, place=place
+            )
+        return codes[at]
+
+    def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> str:
+        kind, now = part_kind(number.name), car.part(number.name, old)
+        word = "stiffer" if steps > 0 else "softer"
+        if now is None:
+            raise Impossible(f"No {kind.label.lower()} is written down at {place}: fit one first.",
+                             number=number.name, place=place)  # fmt: skip
+        here = valued(now, (kind.rank,))
+        stock = car.stock(number.name, place)
+        beyond = [one for one in stock if (valued(one, (kind.rank,)) > here if steps > 0
+                                           else valued(one, (kind.rank,)) < here)]  # fmt: skip
+        if not beyond:
+            raise Impossible(f"The inventory holds no {word} {kind.label.lower()} than {old} for this axle.",
+                             number=number.name, place=place)  # fmt: skip
+        return (beyond[0] if steps > 0 else beyond[-1]).code
+
+    def typed(self, car: Car, number: Number, place: str, old: Any, text: str) -> str:
+        """A code, some steps along the inventory, or the figure that ranks it: `rear spring 80`."""
+        if re.match(r"^[+\-−]", text):
+            return self.step(car, number, place, old, int(parse(text, "count")))
+        kind = part_kind(number.name)
+        for code in (text, text.upper()):
+            if code == NONE_FITTED or car.part(kind.name, code) is not None:
+                return self.check(car, number, place, code)
+        rank = next((one for one in kind.fields if one.kind == "figure" and one.needed), None)
+        if not kind.rank or rank is None:
+            return self.check(car, number, place, text)
+        wanted = check_value(rank.number, "car", text, car.profile, confirmed=True)
+        stock = car.stock(kind.name, place)
+        near = min(
+            stock, key=lambda one: (abs(valued(one, (kind.rank,)) - wanted), one.code), default=None
+        )
+        if near is None or abs(valued(near, (kind.rank,)) - wanted) > 0.005 * wanted:
+            shown = show(wanted, rank.number.quantity, car.profile)
+            nearest = "" if near is None else (
+                f"; the nearest is {show(valued(near, (kind.rank,)), rank.number.quantity, car.profile)} "
+                f"({near.code})")  # fmt: skip
+            raise UnknownName(f"No {kind.label.lower()} of {shown} in the inventory for the {axle_of(place)}"
+                              f"{nearest}.", number=number.name, place=place, value=wanted)  # fmt: skip
+        return near.code
+
+    def show(self, car: Car, number: Number, value: Any) -> str:
+        return "none" if value is None else str(value)
+
+    def size(self, car: Car, number: Number, value: Any) -> float:
+        found, rank = car.part(number.name, value), part_kind(number.name).rank
+        return float(valued(found, (rank,)) or 0.0) if found is not None and rank else 0.0
+
+
+class Fact:
+    """A fact that work on the car alters: any possible value."""
+
+    def check(self, car: Car, number: Number, place: str, value: Any) -> float:
+        return check_value(number, place, value, car.profile, confirmed=True)
+
+    def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> float:
+        raise Impossible(
+            f"{number.label} moves in no steps: type what it became.", number=number.name
+        )
+
+    def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> float:
+        return self.step(car, number, place, old, steps)
+
+    def typed(self, car: Car, number: Number, place: str, old: Any, text: str) -> float:
+        return self.check(car, number, place, text)
+
+    def show(self, car: Car, number: Number, value: Any) -> str:
+        return "not given" if value is None else show(value, number.quantity, car.profile)
+
+    def size(self, car: Car, number: Number, value: Any) -> float:
+        return float(value or 0.0)
+
+
+STEPPED, FROM_STOCK, FACT = Stepped(), FromStock(), Fact()
+
+
+def way_of(number: Number) -> Way:
+    """How a number moves. Raises UnknownName for one that no slip can change."""
+    if number.is_fact:
+        return FACT
+    if number.kind is not Kind.SET or not number.on_slip:
+        raise UnknownName(f"{number.label} is not something a slip can change.", number=number.name)
+    return FROM_STOCK if number.is_part else STEPPED
+
+
+def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
+    """The value a number may take on this car by a slip, or one of the core's refusals. None: not set."""
+    number = number_named(name)
+    way = way_of(number)
+    number.index(place)
+    if not car.has(number):
+        sentence = NO_PRELOAD if number.quantity == "flats" else (
+            f"{number.label} is not on a car with this rear axle.")  # fmt: skip
+        raise Impossible(sentence, number=name, place=place)
+    return None if value is None else way.check(car, number, place, value)
+
+
+def check_free(car: Car, setup: Setup, name: str, place: str) -> None:
+    """Raise Impossible where the part fitted at a place does not let a setting move, such as a dead knob."""
+    for kind in part_kinds().values():
+        if place in kind.shape.places:
+            fitted = car.fitted(setup, kind.name, place)
+            blocked = fitted.blocks(name) if fitted is not None else ""
+            if blocked:
+                raise Impossible(
+                    f"{number_named(name).where(place)}: {blocked}", number=name, place=place
+                )
+
+
+def check_setup(car: Car, setup: Setup, *, ranges: bool = True) -> dict[str, list[Any]]:
+    """A whole setup, checked at every place; what it does not name is not set. All problems at once.
+
+    `ranges` false leaves the adjusters' ranges alone: an old revision may stand outside of a range
+    that was narrowed since.
+    """
+    problems: list[CoreError] = []
+    checked: dict[str, list[Any]] = {}
+    settable = {number.name: number for number in car.settable()}
+    for name, values in setup.items():
+        if name not in settable:
+            if ranges or not _once_settable(name, values):
+                problems.append(UnknownName(f"This car cannot set “{name}”.", number=name))
+            else:
+                checked[name] = list(values)
+    for name, number in settable.items():
+        values = setup.get(name) or [None] * len(number.shape.places)
+        if len(values) != len(number.shape.places):
+            problems.append(Impossible(f"{number.label} needs a value at "
+                                       f"{', '.join(number.shape.places)}.", number=name))  # fmt: skip
+            continue
+        checked[name] = []
+        for place, value in zip(number.shape.places, values, strict=True):
+            try:
+                if ranges or number.is_part or value is None:
+                    checked[name].append(check_setting(car, name, place, value))
+                else:
+                    checked[name].append(
+                        check_value(number, place, value, car.profile, confirmed=True)
+                    )
+            except CoreError as problem:
+                problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    return checked
+
+
+def _once_settable(name: str, values: list[Any]) -> bool:
+    """Whether a name could be set on some car: an adjuster may have been taken off since."""
+    try:
+        number = number_named(name)
+    except UnknownName:
+        return False
+    return number.on_slip and len(values) == len(number.shape.places)
+
+
+USUAL_ADJUSTERS: dict[str, Adjuster] = {
+    "perch_turns": Adjuster(-20, 20),
+    "rubber_gap": Adjuster(0.0, 0.05),
+    "bar_hole": Adjuster(1, 5),
+    "compression_clicks": Adjuster(0, 24, "from_closed"),
+    "rebound_clicks": Adjuster(0, 24, "from_closed"),
+    "tyre_pressure": Adjuster(0.5e5, 3.5e5),
+    "camber": Adjuster(-0.14, 0.04),
+    "caster": Adjuster(0.0, 0.2),
+    "toe": Adjuster(-0.02, 0.02),
+    "link_preload": Adjuster(-2, 2),
+    "upper_link_hole": Adjuster(1, 3),
+    "lower_link_hole": Adjuster(1, 3),
+    "front_limiter": Adjuster(0.0, 0.25),
+}
+"""What a new car is taken to have, until its own ranges are written down."""
+
+
+def usual_adjusters(car: Car) -> dict[str, Adjuster]:
+    """The usual adjusters of a car of this layout and discipline."""
+    only_drag = ("front_limiter",)
+    return {
+        name: one for name, one in USUAL_ADJUSTERS.items()
+        if car.has(number_named(name)) and (car.discipline == "drag" or name not in only_drag)
+    }  # fmt: skip
+
+
+def first_setup(car: Car) -> dict[str, list[Any]]:
+    """The setup of a car about which nothing is known: nothing fitted, nothing set."""
+    return {number.name: [None] * len(number.shape.places) for number in car.settable()}

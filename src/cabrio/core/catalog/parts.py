@@ -1,0 +1,286 @@
+"""The kinds of part a car can wear, each declared once (see `part`)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Any
+
+import numpy as np
+
+from ..constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
+from ..errors import Impossible, OutOfRange
+from .checks import finite
+from .damper import FACES as FACES
+from .damper import Adjustment as Adjustment
+from .damper import Counted as Counted
+from .damper import Damper as Damper
+from .damper import DynoCurve as DynoCurve
+from .damper import Face as Face
+from .damper import Shim as Shim
+from .damper import Valving as Valving
+from .part import Chosen, Gives, Group, Own, Part, Table, Words, part
+from .quantities import Array, Shape
+
+
+@part(
+    "spring",
+    at=Shape.CORNER,
+    label="Spring",
+    plural="Springs",
+    feeds=("spring_rate",),
+    rank="true_rate",
+)
+@dataclass(frozen=True)
+class Spring(Part):
+    """A coil spring. Where its rate was measured, that is the rate worked with."""
+
+    code: str = field()  # told first, as on the spring
+    rate: Annotated[float, Own("Rate", "rate", "As marked on the spring.", above=0.0, most=3.0e6)]
+    free_length: Annotated[float | None, Gives("spring_free_length")] = None
+    solid_length: Annotated[float | None, Gives("spring_solid_length")] = None
+    measured_rate: Annotated[
+        float | None, Own("Measured rate", "rate", "As the spring tester read it.", above=0.0, most=3.0e6)
+    ] = None  # fmt: skip
+    pair: Annotated[str, Words("Pair", "The spring it was matched with.")] = ""
+    runs: Annotated[float | None, Own("Runs on it", "count", least=0.0, most=1e5)] = None
+
+    def __post_init__(self) -> None:
+        if self.free_length and self.solid_length and self.solid_length >= self.free_length:
+            raise Impossible(
+                "The solid length must be less than the free length.", number="solid_length"
+            )
+        if self.rate <= 0:
+            raise OutOfRange("A spring rate must be above zero.", number="rate", value=self.rate,
+                             allowed="above 0")  # fmt: skip
+
+    @property
+    def true_rate(self) -> float:
+        return self.measured_rate or self.rate
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        return {**super().brings(place, chosen), "spring_rate": self.true_rate}
+
+    def fits_axle(self, axle: str) -> bool:
+        return self.fits in (axle, "both")
+
+
+@dataclass(frozen=True)
+class Blade:
+    """A blade at each end of a bar [m]. `guided`: its tip cannot move sideways."""
+
+    width: Annotated[float, Gives("blade_width")]
+    thickness: Annotated[float, Gives("blade_thickness")]
+    length: Annotated[float, Gives("blade_length")]
+    angle: Annotated[float, Gives("blade_angle")] = 0.0
+    guided: Annotated[bool, Gives("blade_guided")] = False
+    youngs_modulus: Annotated[float, Gives("blade_youngs_modulus")] = YOUNGS_MODULUS_STEEL
+
+
+NO_BLADE = {"blade_width": 0.0, "blade_thickness": 0.0, "blade_length": 0.0, "blade_angle": 0.0,
+            "blade_guided": 0.0, "blade_youngs_modulus": YOUNGS_MODULUS_STEEL}  # fmt: skip
+
+
+@part("bar", at=Shape.AXLE, label="Anti-roll bar", plural="Anti-roll bars", none_fitted=lambda made: made(0.0, code="none"),
+      rank="outer")  # fmt: skip
+@dataclass(frozen=True)
+class Bar(Part):
+    """An anti-roll bar [m]: `arms` by hole, the first nearest the bar. `outer` zero means no bar."""
+
+    outer: Annotated[float, Gives("bar_outer")]
+    length: Annotated[float, Gives("bar_length")] = 1.0
+    arms: Annotated[tuple[float, ...], Gives("bar_arm", chosen_by="bar_hole")] = (1.0,)
+    motion_ratio: Annotated[float, Gives("bar_motion_ratio")] = 1.0
+    inner: Annotated[float, Gives("bar_inner")] = 0.0
+    blade: Annotated[Blade | None, Group("Blade")] = None
+    shear_modulus: Annotated[float, Gives("bar_shear_modulus")] = SHEAR_MODULUS_STEEL
+
+    def __post_init__(self) -> None:
+        if self.outer and self.inner >= self.outer:
+            raise Impossible("The bore must be less than the diameter.", number="inner")
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        found = super().brings(place, chosen)
+        return found | NO_BLADE if self.blade is None else found
+
+    def arm(self, hole: int) -> float:
+        """Arm length at a hole counted from 1. Raises OutOfRange."""
+        if not 1 <= hole <= len(self.arms):
+            raise OutOfRange(f"This bar has holes 1 to {len(self.arms)}, not {hole}.",
+                             number="bar_hole", value=hole, allowed=f"1 to {len(self.arms)}")  # fmt: skip
+        return self.arms[hole - 1]
+
+
+NO_BAR = Bar(outer=0.0)
+
+
+def _force_table(rows: list[tuple[float, ...]]) -> tuple[tuple[float, float], ...]:
+    return tuple((row[0], row[1]) for row in sorted(rows))
+
+
+FORCES = Table(
+    "Force table",
+    (Own("Deflection", "height", least=0.0, most=0.3), Own("Force", "force", least=0.0, most=1e5)),
+    _force_table, list, "From first touch: deflection and force, the first row zero.",
+    (Gives("rubber_curve"),),
+)  # fmt: skip
+
+
+@part("bump_rubber", at=Shape.AXLE, label="Bump rubber", plural="Bump rubbers", feeds=("rubber_curve",),
+      none_fitted=lambda made: made(((0.0, 0.0), (1.0, 0.0)), code="none"), assume_none=True)  # fmt: skip
+@dataclass(frozen=True)
+class BumpRubber(Part):
+    """A bump rubber as measured from first touch: deflection [m] rising from 0, force [N]."""
+
+    table: Annotated[tuple[tuple[float, float], ...], FORCES]
+
+    def __post_init__(self) -> None:
+        if len(self.table) < 2:
+            raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
+                             number="rubber_curve")  # fmt: skip
+        finite(rubber_curve=[*self.deflection, *self.force])
+        steps = zip(self.deflection, self.deflection[1:], strict=False)
+        forces = zip(self.force, self.force[1:], strict=False)
+        if (
+            self.deflection[0] != 0
+            or any(b <= a for a, b in steps)
+            or any(b < a for a, b in forces)
+        ):
+            raise Impossible("A bump rubber's deflections rise from zero and its force never falls.",
+                             number="rubber_curve")  # fmt: skip
+
+    @property
+    def deflection(self) -> tuple[float, ...]:
+        return tuple(row[0] for row in self.table)
+
+    @property
+    def force(self) -> tuple[float, ...]:
+        return tuple(row[1] for row in self.table)
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        return {"rubber_curve": self.curve(POINTS).tolist()}
+
+    def curve(self, points: int) -> Array:
+        """The curve as an array (2, points); short tables go on along their last slope."""
+        d, f = list(self.deflection), list(self.force)
+        slope = (f[-1] - f[-2]) / (d[-1] - d[-2])
+        while len(d) < points:
+            d.append(d[-1] + 0.01)
+            f.append(f[-1] + 0.01 * slope)
+        return np.array([d[:points], f[:points]])
+
+
+POINTS = 24
+"""All curves are brought to this length, so that they stand side by side in one array."""
+NO_FORCE = ((0.0, 0.0), (1.0, 0.0))
+NO_RUBBER = BumpRubber(NO_FORCE)
+
+
+def rubber(deflection: tuple[float, ...], force: tuple[float, ...], code: str = "") -> BumpRubber:
+    """A bump rubber from its two columns. Raises Impossible where they differ in length."""
+    if len(deflection) != len(force):
+        raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
+                         number="rubber_curve")  # fmt: skip
+    return BumpRubber(tuple(zip(deflection, force, strict=True)), code=code)
+
+
+Hole = tuple[float, float]
+"""A bolt hole: x ahead of the axle centre line, z above the ground [m]."""
+
+
+def _holes(rows: list[tuple[float, ...]]) -> tuple[Hole, ...]:
+    return tuple((row[0], row[1]) for row in rows)
+
+
+HOLES = Table(
+    "Holes", (Own("Ahead of the axle", "dimension", least=-2.0, most=4.0),
+              Own("Above the ground", "dimension", least=-0.1, most=1.5)),
+    _holes, list, "At ride height, the lowest hole first; take off the height of any blocks.",
+    (Gives("bolt_x"), Gives("bolt_z")),
+)  # fmt: skip
+HOLE_CHOSEN = {"upper chassis": "upper_link_hole", "lower chassis": "lower_link_hole"}
+
+
+@part(
+    "bracket",
+    at=Shape.BOLT,
+    label="Link bracket",
+    plural="Link brackets",
+    feeds=("bolt_x", "bolt_z"),
+)
+@dataclass(frozen=True)
+class Bracket(Part):
+    """A bracket for one end of a pair of bars, with its bolt holes. The left one; the right mirrors it."""
+
+    holes: Annotated[tuple[Hole, ...], HOLES]
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        setting = HOLE_CHOSEN.get(place)
+        at = 1.0 if setting is None else chosen(setting).value
+        if len(self.holes) == 1:
+            at = 1.0
+        if at is None or not 1 <= at <= len(self.holes):
+            return {"bolt_x": None, "bolt_z": None}
+        x, z = self.holes[round(at) - 1]
+        return {"bolt_x": x, "bolt_z": z}
+
+
+@part("link", at=Shape.LINK, label="Link", plural="Links")
+@dataclass(frozen=True)
+class Link(Part):
+    """A bar between two brackets: its length between bolt centres and the threads of its ends."""
+
+    length: Annotated[
+        float | None, Own("Length between centres", "dimension", above=0.0, most=3.0)
+    ] = None
+    left_hand: Annotated[float | None, Gives("left_hand_pitch", at="upper right")] = None
+    right_hand: Annotated[float | None, Gives("right_hand_pitch", at="upper right")] = None
+
+
+@part("tyre", at=Shape.CORNER, label="Tyre", plural="Tyres")
+@dataclass(frozen=True)
+class Tyre(Part):
+    """A tyre of a set, as measured."""
+
+    set_code: Annotated[str, Words("Set", "The four that belong together.")] = ""
+    size: Annotated[str, Words("Size", "As on the sidewall.")] = ""
+    compound: Annotated[str, Words("Compound")] = ""
+    diameter: Annotated[float | None, Own("Free diameter", "dimension", above=0.0, most=1.5)] = None
+    rate: Annotated[float | None, Gives("tyre_rate")] = None
+    cycles: Annotated[float | None, Own("Heat cycles", "count", least=0.0, most=500.0)] = None
+    wear: Annotated[float | None, Own("Tread left", "fine_dimension", least=0.0, most=0.05)] = None
+
+
+STACKED = Table("Stack", (Own("Thickness", "fine_dimension", least=0.0, most=0.2),),
+                lambda rows: tuple(row[0] for row in rows), lambda value: [(one,) for one in value],
+                "Spacers in their order, from the mount down.")  # fmt: skip
+
+
+@part("spacers", at=Shape.CORNER, label="Spacers and mounts", plural="Spacers and mounts")
+@dataclass(frozen=True)
+class Spacers(Part):
+    """The stack between spring, damper and body: the mount, spacers in their order, the nut."""
+
+    mount: Annotated[str, Words("Top mount")] = ""
+    thicknesses: Annotated[tuple[float, ...], STACKED] = ()
+    nut: Annotated[str, Words("Nut")] = ""
+
+
+@part("ballast", at=Shape.BALLAST, label="Ballast", plural="Ballast")
+@dataclass(frozen=True)
+class Ballast(Part):
+    """A piece of ballast, and where it is bolted down."""
+
+    mass: Annotated[float, Own("Mass", "mass", above=0.0, most=500.0)]
+    behind_front: Annotated[float, Own("Behind the front axle", "dimension", least=-2.0, most=6.0)]
+    to_left: Annotated[
+        float, Own("Left of the centre line", "dimension", "Minus to the right.", -1.5, 1.5)
+    ] = 0.0
+    height: Annotated[float | None, Own("Height", "dimension", least=0.0, most=2.0)] = None
+
+
+@part("other_part", at=Shape.SPARE, label="Other part", plural="Other parts")
+@dataclass(frozen=True)
+class OtherPart(Part):
+    """Any other part worth a record: what it is, and what was noticed."""
+
+    what: Annotated[str, Words("What it is")] = ""

@@ -1,0 +1,38 @@
+"""Measure next: the estimates that stain most of what decides, the most telling first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..graph.registry import number_named
+from ..knowledge import knowledge
+from .build import Sheet
+from .doors import Door, door
+
+
+@dataclass(frozen=True)
+class Stain:
+    """An estimated number, the deciding figures that rest on it, and where it is measured or given."""
+
+    name: str
+    stains: tuple[str, ...]
+    why: str
+    door: Door | None
+
+
+def measure_next(sheet: Sheet) -> list[Stain]:
+    """Every estimate that some deciding figure of the car's stations rests on, most stained first."""
+    stations = knowledge().stations_for(sheet.car.discipline)
+    decides = dict.fromkeys(
+        name for station in stations for name in station.shows if name in sheet.applying
+    )
+    stained: dict[str, list[str]] = {}
+    for name in decides:
+        for root in sheet.estimated(name):
+            stained.setdefault(root, []).append(name)
+    found = [
+        Stain(root, tuple(names), sheet.car.given[root].why if root in sheet.car.given else "",
+              door(root, sheet.car.discipline))
+        for root, names in stained.items()
+    ]  # fmt: skip
+    return sorted(found, key=lambda one: (-len(one.stains), number_named(one.name).label))

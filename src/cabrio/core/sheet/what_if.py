@@ -1,0 +1,279 @@
+"""Trying changes on a car without booking them: the one engine behind slip, advice and questions.
+
+A perch, a spring, a tyre, ballast or a preload moves load and heights that no figure works out from
+the old readings; those go through the seven-unknown equilibrium. What it predicts of a read number is
+named as predicted; what cannot be known is said, with what it would need.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from ..car.fitted import fitted
+from ..car.lines import Line, car_after, with_lines
+from ..car.model import Car, Setup
+from ..catalog.parts import Ballast, Tyre
+from ..catalog.quantities import PLACES, Array, Shape
+from ..errors import CoreError
+from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
+from ..record.recheck import Recheck, rechecks
+from ..solve.preload import Bite
+from ..statics import Change, StandingCar, predict
+from .build import Sheet, moved
+
+CORNERS = PLACES[Shape.CORNER]
+NEEDED = ("wheelbase", "track", "pad_mass", "unsprung_mass", "spring_rate", "motion_ratio",
+          "tyre_rate", "spring_base", "wheel_rate", "spring_motion_ratio")  # fmt: skip
+PREDICTED = ("pad_mass", "ride_height")
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """Something the change moves that cannot be told, and the numbers it would need."""
+
+    words: str
+    needs: tuple[Need, ...] = ()
+
+    @property
+    def sentence(self) -> str:
+        needs = ", ".join(need.sentence for need in self.needs)
+        return f"{self.words}: not known" + (f", it needs {needs}." if needs else ".")
+
+
+@dataclass
+class WhatIf:
+    """The figures after changes that were only tried, and what their size rests on."""
+
+    sheet: Sheet
+    lines: tuple[Line, ...]
+    jobs: tuple[str, ...]
+    car: Car
+    setup: dict[str, list[Any]]
+    worked: Worked
+    predicted: tuple[str, ...] = ()
+    unknown: tuple[Unknown, ...] = field(default=())
+
+    def value(self, name: str) -> Array | None:
+        return self.worked.values.get(name)
+
+    @cached_property
+    def moved(self) -> list[tuple[str, str, float | None, float | None]]:
+        return moved(self.sheet.worked, self.worked)
+
+    @property
+    def rechecks(self) -> list[Recheck]:
+        return rechecks(self.lines, self.sheet.car.discipline, self.jobs)
+
+    @property
+    def refused(self) -> list[CoreError]:
+        """Refusals that were not there before."""
+        return [
+            one
+            for name, one in self.worked.refused.items()
+            if name not in self.sheet.worked.refused
+        ]
+
+    @property
+    def effect_known(self) -> bool:
+        """Whether anything was worked from the changed numbers: only then can nothing be said to move."""
+        return bool(self._reached & set(self.worked.values)) or not self._reached
+
+    @cached_property
+    def _reached(self) -> set[str]:
+        names = {line.name for line in self.lines}
+        names |= {name for name, row in fitted(self.car, self.setup).items()
+                  if row != fitted(self.sheet.car, self.sheet.setup).get(name)}  # fmt: skip
+        return downstream(names) & set(figures())
+
+
+def standing_car(sheet: Sheet) -> StandingCar | None:
+    """The car on its pads, bars free; None where something it needs is not known."""
+    values = sheet.worked.values
+    if any(name not in values for name in NEEDED):
+        return None
+    return StandingCar(
+        wheelbase=float(values["wheelbase"]), tracks=values["track"], pads=values["pad_mass"],
+        unsprung=values["unsprung_mass"], spring_rates=values["spring_rate"],
+        motion_ratios=values["spring_motion_ratio"], tyre_rates=values["tyre_rate"],
+        spring_bases=values["spring_base"], bars_connected=False,
+        wheel_rates=values["wheel_rate"],
+    )  # fmt: skip
+
+
+def try_lines(
+    sheet: Sheet, lines: Iterable[Line], jobs: Iterable[str] = (), bite: Bite | None = None
+) -> WhatIf:
+    """The car's figures if these lines were made. `bite` is the team's own bite per flat.
+
+    Raises Impossible where the change would lift a wheel off its pad.
+    """
+    lines = tuple(lines)
+    setup, car = with_lines(sheet.setup, lines), car_after(sheet.car, lines)
+    arrays = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
+    _apply(sheet, car, setup, lines, arrays)
+    predicted, unknown = _stood(sheet, car, setup, arrays)
+    predicted += _preloaded(lines, arrays, bite)
+    # what the changes do not reach is taken as it is: it was worked once already
+    changed = {
+        n
+        for n, a in arrays.items()
+        if n not in sheet.worked.values or a is not sheet.worked.values[n]
+    }
+    changed |= {n for n in sheet.worked.values if n not in arrays and n not in figures()}
+    kept = {n: value for n, value in sheet.worked.values.items()
+            if n in figures() and n not in downstream(changed)}  # fmt: skip
+    needs = {name: Need(name, number_named(name).shape.places) for name in numbers()
+             if name not in arrays and name not in figures()}  # fmt: skip
+    worked = run(arrays | kept, needs)
+    return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown)
+
+
+def _apply(
+    sheet: Sheet, car: Car, setup: dict[str, list[Any]], lines: tuple[Line, ...], arrays: dict[str, Array]
+) -> None:  # fmt: skip
+    """The entered numbers after the lines: settings and facts, then what the parts bring."""
+    for name in {line.name for line in lines}:
+        number = number_named(name)
+        if number.is_part:
+            continue
+        given = car.given.get(name)
+        row: list[Any] = (
+            list(given.values) if number.is_fact and given else list(setup.get(name) or ())
+        )
+        if not number.is_fact and given:
+            row = [given.values[i] if one is None else one for i, one in enumerate(row)]
+        _put(name, row, arrays)
+    before = fitted(sheet.car, sheet.setup)
+    for name, row in fitted(car, setup).items():
+        if row != before.get(name):
+            _put(name, row, arrays)
+
+
+def _put(name: str, row: Sequence[object], arrays: dict[str, Array]) -> None:
+    if None in row or not row:
+        arrays.pop(name, None)
+    else:
+        arrays[name] = as_array(number_named(name), row)
+
+
+def _stood(
+    sheet: Sheet, car: Car, setup: Setup, arrays: dict[str, Array]
+) -> tuple[tuple[str, ...], tuple[Unknown, ...]]:
+    """Pads and heights after what moves the standing car, from where it stood when they were read."""
+    before = sheet.worked.values
+    perch = run(arrays, {}, ["perch_shift"]).values.get("perch_shift")
+    turned = _changed(before.get("perch_turns"), arrays.get("perch_turns"))
+    sprung = _changed(before.get("spring_rate"), arrays.get("spring_rate")) or _changed(
+        before.get("spring_free_length"), arrays.get("spring_free_length"))  # fmt: skip
+    tyres = _changed(before.get("tyre_rate"), arrays.get("tyre_rate"))
+    added = _ballast(car, setup) != _ballast(sheet.car, sheet.setup)
+    if not (turned or sprung or tyres or added):
+        return (), ()
+    standing = standing_car(sheet)
+    needs = [Need(name, ()) for name in _roots_lacking(sheet)] if standing is None else []
+    shift = np.zeros(4)
+    if turned:
+        if perch is None or "perch_shift" not in before:
+            needs += [Need(n, ()) for n in ("perch_turns", "perch_pitch") if n not in before]
+        else:
+            shift = perch - before["perch_shift"]
+    longer = np.zeros(4)
+    if sprung:
+        old, new = before.get("spring_free_length"), arrays.get("spring_free_length")
+        if old is None or new is None:
+            needs.append(Need("spring_free_length", ()))
+        else:
+            longer = new - old
+        if "spring_rate" not in arrays:
+            needs.append(Need("spring_rate", ()))
+    if standing is None or needs:
+        return (), (Unknown("Pads and heights after this", tuple(dict.fromkeys(needs))),)
+    stood = predict(standing, Change(
+        perch_shifts=shift, spring_rates=arrays["spring_rate"], spring_free_length_changes=longer,
+        tyre_rates=arrays["tyre_rate"], tyre_radius_changes=_radii(sheet, car, setup),
+        ballast=tuple(_ballast_change(sheet, car, setup))))  # fmt: skip
+    arrays["pad_mass"] = stood.pads
+    if "ride_height" not in arrays:
+        return ("pad_mass",), (Unknown("Heights after this", (Need("ride_height", ()),)),)
+    arrays["ride_height"] = arrays["ride_height"] + stood.ride_height_changes
+    return PREDICTED, ()
+
+
+def _changed(before: Array | None, after: Array | None) -> bool:
+    if before is after:
+        return False
+    return before is None or after is None or not np.array_equal(before, after)
+
+
+def _roots_lacking(sheet: Sheet) -> list[str]:
+    """What the standing car needs and does not have, as entered numbers."""
+    lacking: dict[str, None] = {}
+    for name in NEEDED:
+        if name in sheet.worked.values:
+            continue
+        for need in sheet.worked.missing.get(name, ()) or (Need(name, ()),):
+            lacking[need.name] = None
+    return list(lacking)
+
+
+def _ballast(car: Car, setup: Setup) -> list[tuple[float, float, float]]:
+    """Mass [kg], behind the front axle and to the left [m] of every piece fitted."""
+    pieces = (car.fitted(setup, "ballast", place) for place in PLACES[Shape.BALLAST])
+    return [(one.mass, one.behind_front, one.to_left) for one in pieces if isinstance(one, Ballast)]
+
+
+def _ballast_change(sheet: Sheet, car: Car, setup: Setup) -> list[tuple[float, float, float]]:
+    """What is added, and what is taken off as mass below zero at its place."""
+    off = [(-mass, x, y) for mass, x, y in _ballast(sheet.car, sheet.setup)]
+    return _ballast(car, setup) + off
+
+
+def _radii(sheet: Sheet, car: Car, setup: Setup) -> Array:
+    """How much larger the free radius of each tyre is, where both were measured [m]."""
+    change = np.zeros(4)
+    for i, place in enumerate(CORNERS):
+        old, new = sheet.car.fitted(sheet.setup, "tyre", place), car.fitted(setup, "tyre", place)
+        if isinstance(old, Tyre) and isinstance(new, Tyre) and old.diameter and new.diameter:
+            change[i] = (new.diameter - old.diameter) / 2
+    return change
+
+
+def _preloaded(
+    lines: Iterable[Line], arrays: dict[str, Array], bite: Bite | None
+) -> tuple[str, ...]:
+    """Rear bite after a change of preload, from the pads the team read at other flats."""
+    flats = sum(
+        (line.new or 0.0) - (line.old or 0.0) for line in lines if line.name == "link_preload"
+    )
+    if not flats or bite is None or "pad_mass" not in arrays:
+        return ()
+    half = bite.per_flat * flats / 2
+    # load goes round the diagonals: what the left rear gains, the left front loses by its track
+    front = half * float(arrays["track"][1] / arrays["track"][0]) if "track" in arrays else half
+    arrays["pad_mass"] = arrays["pad_mass"] + np.array([-front, front, half, -half])
+    return ("pad_mass",)
+
+
+def moved_by(
+    sheet: Sheet, trial: WhatIf, name: str, place: str
+) -> tuple[float | None, float | None]:
+    """A figure before and after at one place; None where it has no value."""
+    at = number_named(name).index(place)
+    before, after = sheet.worked.values.get(name), trial.value(name)
+    return tuple(None if one is None else float(one.reshape(-1)[at]) for one in (before, after))  # type: ignore[return-value]
+
+
+NEEDS_AN_ANSWER = ("wheel_rate", "bind_margin", "roll_gradient", "launch_transfer",
+                   "least_wheel_rate", "swing_slope")  # fmt: skip
+"""Figures whose refusal means that the car cannot be like that, and not only that a question falls away."""
+
+
+def refused_newly(sheet: Sheet, trial: WhatIf) -> list[CoreError]:
+    """What the change makes impossible that was possible before."""
+    return [refusal for name, refusal in trial.worked.refused.items()
+            if name in NEEDS_AN_ANSWER and name not in sheet.worked.refused]  # fmt: skip

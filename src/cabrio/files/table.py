@@ -1,0 +1,94 @@
+"""A table from text: pasted from a spreadsheet or read from a CSV file, whatever its separators.
+
+Tab, semicolon, bar or comma between the columns; decimal point or comma; units in the header, such as
+`Speed (mm/s); Force [N]`. Nothing is decided here about what the figures mean.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from dataclasses import dataclass
+
+from cabrio.core.errors import Impossible
+
+MOST_LETTERS = 200_000
+UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]\s*$")
+FIGURE = re.compile(r"^\s*[-+−]?\s*[\d.,]+\s*(e[-+]?\d+)?\s*[^\d\s]*\s*$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class TypedTable:
+    """Rows of cells as text, each with its unit where the header names one."""
+
+    header: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+
+
+def read_table(text: str, columns: list[str]) -> TypedTable:
+    """The rows of a pasted table. Raises Impossible where the columns are not as many as asked for.
+
+    Where every wanted column is named in the header, the columns may come in any order.
+    """
+    if len(text) > MOST_LETTERS:
+        raise Impossible(
+            f"That is too long for a table: at most {MOST_LETTERS} letters.", number="text"
+        )
+    lines = [
+        line
+        for line in text.replace("\r\n", "\n").replace("\ufeff", "").split("\n")
+        if line.strip()
+    ]
+    if not lines:
+        raise Impossible("There is nothing in it: paste rows of figures.", number="text")
+    separator = _separator(lines)
+    if separator == " ":
+        cells = [re.split(r"\s{2,}|\s+(?=[-+−]?\d)", line.strip()) for line in lines]
+    else:
+        cells = [[cell.strip() for cell in row]
+                 for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)]  # fmt: skip
+    header: list[str] = []
+    if not all(FIGURE.match(cell) for cell in cells[0] if cell):
+        header, cells = cells[0], cells[1:]
+    order = _order(header, columns)
+    for i, row in enumerate(cells):
+        if len(row) < len(columns):
+            raise Impossible(f"Row {i + 1} has {len(row)} columns and needs {len(columns)}: "
+                             f"{', '.join(columns)}.", number="text", place=str(i))  # fmt: skip
+    units = [found[1] if (found := UNIT.search(name)) else "" for name in header]
+    rows = tuple(
+        tuple(_with_unit(row[at], units[at] if at < len(units) else "") for at in order)
+        for row in cells
+    )
+    return TypedTable(tuple(header), rows)
+
+
+def _separator(lines: list[str]) -> str:
+    for one in ("\t", ";", "|"):
+        if all(one in line for line in lines[:3]):
+            return one
+    # a comma separates only where it is not the decimal sign of every figure
+    if all("," in line for line in lines[:3]) and not all(re.fullmatch(r"\s*\d+,\d+(\s+\d+,\d+)*\s*", line)
+                                                          for line in lines[-2:]):  # fmt: skip
+        return ","
+    return " "
+
+
+def _order(header: list[str], columns: list[str]) -> list[int]:
+    """Where each wanted column stands: by its name where the header has all of them, else in order."""
+    plain = [re.sub(r"[(\[].*", "", name).strip().lower() for name in header]
+    found = [next((i for i, name in enumerate(plain) if name and _like(name, column.lower())), None)
+             for column in columns]  # fmt: skip
+    if header and None not in found and len(set(found)) == len(found):
+        return [one for one in found if one is not None]
+    return list(range(len(columns)))
+
+
+def _like(name: str, column: str) -> bool:
+    return name == column or name in column.split() or column in name
+
+
+def _with_unit(cell: str, unit: str) -> str:
+    bare = re.fullmatch(r"\s*[-+−]?[\d.,]+(e[-+]?\d+)?\s*", cell, re.IGNORECASE)
+    return f"{cell.strip()} {unit}" if unit and bare else cell.strip()

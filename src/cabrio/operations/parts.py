@@ -1,0 +1,167 @@
+"""The inventory: adding, correcting and removing parts, and reading their tables from text."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.car import Car
+from cabrio.core.catalog.checks import check_value
+from cabrio.core.catalog.part import PartField, assembled, part_kind
+from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
+from cabrio.storage import cars
+
+from .actor import Actor
+from .bench import Bench, load
+from .errors import Conflict
+from .texts import named, said
+
+MOST_ROWS = 600
+MOST_PARTS = 400
+
+
+def save_part(
+    db: Session, actor: Actor, car_id: int, *, kind: str, code: str, values: Mapping[str, Any],
+    fits: str = "both", note: str = "", instead_of: str | None = None, confirmed: bool = False,
+) -> Car:  # fmt: skip
+    """Put a part into the inventory, or correct one. Figures in any unit; all problems at once.
+
+    A code that the record names cannot be changed.
+    """
+    actor.must("give")
+    bench = load(db, actor, car_id, lock=True)
+    entry = part_kind(kind)
+    problems: list[CoreError] = []
+    old = bench.car.part(kind, instead_of) if instead_of else None
+    if instead_of and old is None:
+        raise UnknownName(
+            f"There is no {entry.label.lower()} {instead_of} in the inventory.", number="code"
+        )
+    if len(bench.car.parts.of(kind)) >= MOST_PARTS and not instead_of:
+        raise Impossible(f"An inventory holds at most {MOST_PARTS} of a kind.", number="code")
+    checked: dict[str, Any] = {}
+    unknown = set(values) - {field.id for field in entry.fields}
+    for name in unknown:
+        problems.append(UnknownName(f"A {entry.label.lower()} has no field “{name}”.", number=name))
+    for field in entry.fields:
+        try:
+            checked[field.id] = _value(field, values.get(field.id), bench.car.profile, confirmed)
+        except Problems as several:
+            problems += several.problems
+        except CoreError as problem:
+            problem.number, problem.place = field.id, None
+            problems.append(problem)
+    if fits not in ("front", "rear", "both"):
+        problems.append(
+            UnknownName("A part fits the front, the rear or both axles.", number="fits")
+        )
+    if not problems:
+        try:
+            part = replace(
+                assembled(entry, named(code, "code"), checked, old), fits=fits,  # type: ignore[arg-type]
+                           note=said(note, "note"))  # fmt: skip
+            if instead_of and part.code != instead_of:
+                _free(bench, kind, instead_of, "Its code cannot change")
+            parts = bench.car.parts.with_part(kind, part, instead_of=instead_of)
+        except CoreError as problem:
+            problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    car = replace(bench.car, parts=parts)
+    cars.save_car(bench.row, car)
+    return car
+
+
+def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:
+    """One field as the core holds it. Raises the refusals at the field; a table's name their row."""
+    if field.kind == "table":
+        return _table(field, typed or [], profile)
+    if field.kind == "flag":
+        return bool(typed)
+    empty = typed is None or (isinstance(typed, str) and not typed.strip())
+    if field.kind == "words":
+        return said(str(typed or ""), field.id, 400)
+    if field.kind == "choice":
+        options = [key for key, _ in field.options]
+        if not empty and typed not in options:
+            raise UnknownName(f"{field.label}: use one of {', '.join(options)}.", number=field.id)
+        return None if empty else typed
+    if empty:
+        if field.needed and len(field.path) == 1:
+            raise Missing(f"{field.label} is needed.", number=field.id)
+        return None
+    value = check_value(field.number, "car", typed, profile, confirmed=confirmed)
+    return int(value) if field.number.quantity == "count" and float(value).is_integer() else value
+
+
+def _table(field: PartField, rows: Any, profile: str) -> Any:
+    assert field.table is not None
+    problems: list[CoreError] = []
+    filled = [row for row in rows if any(cell not in (None, "") for cell in row)]
+    if len(filled) > MOST_ROWS:
+        raise Impossible(f"{field.label}: at most {MOST_ROWS} rows.", number=field.id)
+    if not filled:
+        if field.needed and len(field.path) == 1:
+            raise Missing(f"{field.label}: type at least one row.", number=field.id)
+        return None
+    checked: list[tuple[float, ...]] = []
+    for i, row in enumerate(filled):
+        cells = []
+        for j, column in enumerate(field.columns):
+            cell = row[j] if j < len(row) and row[j] is not None else ""
+            try:
+                cells.append(check_value(column, "car", cell, profile, confirmed=True))
+            except CoreError as problem:
+                problem.number, problem.place = field.id, f"{i}.{j}"
+                problem.sentence = f"Row {i + 1}: {problem.sentence}"
+                problems.append(problem)
+        checked.append(tuple(cells))
+    if problems:
+        raise Problems(problems)
+    return field.table.build(checked)
+
+
+def _free(bench: Bench, kind: str, code: str, words: str) -> None:
+    """Raise Conflict while some revision wears the part: the record needs it."""
+    worn = [one.number for one in bench.revisions if code in (one.setup.get(kind) or ())]
+    if worn:
+        raise Conflict(
+            f"{words}: {part_kind(kind).label.lower()} {code} is in revision {worn[-1]}."
+        )
+
+
+def remove_part(db: Session, actor: Actor, car_id: int, *, kind: str, code: str) -> Car:
+    """Take a part out of the inventory; refused while any revision wears it, for the record's sake."""
+    actor.must("give")
+    bench = load(db, actor, car_id, lock=True)
+    part_kind(kind)
+    car = replace(bench.car, parts=bench.car.parts.without(kind, code))
+    _free(bench, kind, code, "It stays in the inventory")
+    cars.save_car(bench.row, car)
+    return car
+
+
+def table_field(kind: str, field: str) -> PartField:
+    """A table of a kind of part. Raises UnknownName."""
+    found = next(
+        (one for one in part_kind(kind).fields if one.id == field and one.kind == "table"), None
+    )
+    if found is None:
+        raise UnknownName(
+            f"A {part_kind(kind).label.lower()} has no table “{field}”.", number=field
+        )
+    return found
+
+
+def row_problems(field: PartField, rows: list[list[str]], profile: str) -> list[str]:
+    """What is wrong with a table, row by row, before anything of it is taken."""
+    try:
+        _table(field, rows, profile)
+    except Problems as several:
+        return [problem.sentence for problem in several.problems]
+    except CoreError as problem:
+        return [problem.sentence]
+    return []

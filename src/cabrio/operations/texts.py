@@ -1,0 +1,25 @@
+"""The bound of every plain text that comes from outside: one length, one place."""
+
+from __future__ import annotations
+
+from cabrio.core.errors import OutOfRange
+
+LONGEST = 4000
+NAMES = 120
+
+
+def said(text: str, field: str, most: int = LONGEST) -> str:
+    """The text without its outer spaces. Raises OutOfRange where it is too long or holds a NUL."""
+    text = text.strip()
+    if len(text) > most:
+        raise OutOfRange(
+            f"At most {most} letters here, not {len(text)}.", number=field, allowed=f"up to {most}"
+        )
+    if "\x00" in text:
+        raise OutOfRange("There is a character here that cannot be kept.", number=field)
+    return text
+
+
+def named(text: str, field: str) -> str:
+    """A short name, bounded."""
+    return said(text, field, NAMES)

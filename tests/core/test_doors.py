@@ -1,0 +1,47 @@
+"""Every entered number can be given, set, read or fitted somewhere, and estimates are ranked."""
+
+import unittest
+
+from cabrio.core.car import first_setup
+from cabrio.core.catalog.entered import ENTERED
+from cabrio.core.knowledge import DISCIPLINES, knowledge
+from cabrio.core.sheet.build import build
+from cabrio.core.sheet.doors import door
+from cabrio.core.sheet.measure_next import measure_next
+from tests.core.test_estimates import new
+
+
+class Doors(unittest.TestCase):
+    def test_every_entered_number_has_a_door(self) -> None:
+        live_axle_only = {"pinion_angle", "pinion_angle_hanging", "diagonal", "plumb_distance", "axle_offset",
+                          "axle_points", "housing_reading", "preload_found", "upper_link_hole", "lower_link_hole",
+                          "link_preload", "front_limiter", "bracket", "link"}  # fmt: skip
+        for discipline in DISCIPLINES:
+            for number in ENTERED:
+                found = door(number.name, discipline)
+                if discipline != "drag" and number.name in live_axle_only:
+                    continue
+                assert found is not None, f"{number.name} has no door on a {discipline} car"
+                views = {s.id for s in knowledge().stations_for(discipline)} | {"data", "parts"}
+                self.assertIn(found.view, views)
+
+    def test_a_figure_leads_to_its_first_root(self) -> None:
+        found = door("bar_wheel_rate", "circuit")
+        assert found is not None
+        self.assertEqual((found.view, found.anchor), ("parts", "bar"))
+
+
+class MeasureNext(unittest.TestCase):
+    def test_what_stains_most_of_what_decides_comes_first(self) -> None:
+        car = new("race_no_downforce", "independent")
+        found = measure_next(build(car, first_setup(car)))
+        self.assertEqual(found[0].name, "pad_mass")
+        counts = [len(one.stains) for one in found]
+        self.assertEqual(counts, sorted(counts, reverse=True))
+        self.assertTrue(all(one.why and one.door for one in found))
+
+    def test_what_was_measured_is_not_asked_for(self) -> None:
+        car = new("race_no_downforce", "independent", pad_mass=(250.0,) * 4)
+        self.assertNotIn(
+            "pad_mass", [one.name for one in measure_next(build(car, first_setup(car)))]
+        )
