@@ -24,6 +24,7 @@ CHECKS: dict[str, tuple[list[str], Path]] = {
     "mypy": ([str(BIN / "mypy")], ROOT),
     "typescript": (["npm", "run", "-s", "types"], ROOT / "web"),
     "eslint and prettier": (["npm", "run", "-s", "lint"], ROOT / "web"),
+    "web logic": (["npm", "run", "-s", "test"], ROOT / "web"),
     "generated types": (["npm", "run", "-s", "schema:check"], ROOT / "web"),
 }
 

@@ -1,11 +1,15 @@
 import js from '@eslint/js';
+import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
+
+const HOUSES = ['lib', 'ui', 'bench', 'drawings', 'panels', 'stations', 'shell'];
 
 export default tseslint.config(
   { ignores: ['dist', 'src/lib/schema.d.ts', 'vite.config.ts', 'eslint.config.js'] },
   js.configs.recommended,
   ...tseslint.configs.strictTypeChecked,
+  a11y.flatConfigs.recommended,
   {
     languageOptions: { parserOptions: { projectService: true } },
     plugins: { 'react-hooks': hooks },
@@ -18,4 +22,14 @@ export default tseslint.config(
       '@typescript-eslint/no-floating-promises': ['error', { ignoreVoid: true }],
     },
   },
+  // What may import what: from the inside out. A page knows no other page, only the shell knows all.
+  ...HOUSES.map((house, i) => ({
+    files: [`src/${house}/**`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: HOUSES.slice(i + 1).map((above) => ({ group: [`**/${above}/**`, `../${above}/*`] })) },
+      ],
+    },
+  })),
 );

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-import getpass
 import json
 import logging
 import os
 import signal
 import sys
 from collections.abc import Callable
+from functools import wraps
 from pathlib import Path
-from typing import NoReturn
+from typing import Any, NoReturn
+
+import click
 
 from cabrio.core.errors import CoreError, Problems
 from cabrio.storage.database import UnknownSchema
@@ -18,33 +20,38 @@ from cabrio.storage.database import UnknownSchema
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def main(arguments: list[str]) -> int:
-    commands: dict[str, Callable[[list[str]], int]] = {
-        "serve": serve, "migrate": migrate, "person": person, "derive": derive, "cases": cases,
-        "schemas": schemas,
-    }  # fmt: skip
-    if not arguments or arguments[0] not in commands:
-        print("Commands:", ", ".join(commands))
-        return 2
-    try:
-        return commands[arguments[0]](arguments[1:])
-    except Problems as several:
-        for problem in several.problems:
-            print(problem.sentence, file=sys.stderr)
-        return 1
-    except CoreError as problem:
-        print(problem.sentence, file=sys.stderr)
-        return 1
-    except UnknownSchema as problem:
-        print(problem, file=sys.stderr)
-        return 1
+def told(command: Callable[..., Any]) -> Callable[..., Any]:
+    """A refusal leaves as its sentence and a code, never as a traceback."""
+
+    @wraps(command)
+    def run(*arguments: Any, **named: Any) -> Any:
+        try:
+            return command(*arguments, **named)
+        except Problems as several:
+            raise click.ClickException(
+                "\n".join(one.sentence for one in several.problems)
+            ) from several
+        except CoreError as problem:
+            raise click.ClickException(problem.sentence) from problem
+        except UnknownSchema as problem:
+            raise click.ClickException(str(problem)) from problem
+
+    return run
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+def main() -> None:
+    """Cabrio's own commands, once the environment stands."""
 
 
 def _database() -> str:
     return os.environ["CABRIO_DATABASE"]
 
 
-def serve(arguments: list[str]) -> int:
+@main.command()
+@click.option("--port", type=click.IntRange(1, 65535), required=True, help="Port on loopback.")
+@told
+def serve(port: int) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
     import waitress
 
@@ -71,96 +78,92 @@ def serve(arguments: list[str]) -> int:
     )
     app = create_app(settings, engine)
     signal.signal(signal.SIGTERM, _stop)
-    port = int(arguments[arguments.index("--port") + 1])
     waitress.serve(app, host="127.0.0.1", port=port, threads=8, ident="cabrio")
-    return 0
 
 
 def _stop(*_: object) -> NoReturn:
     sys.exit(0)  # waitress would end with a signal's code otherwise
 
 
-def migrate(arguments: list[str]) -> int:
+@main.command()
+@told
+def migrate() -> None:
+    """Bring the database to the newest schema."""
     from cabrio.storage.database import migrate as bring_up
 
     bring_up(_database())
-    print("The database is at the newest schema.")
-    return 0
+    click.echo("The database is at the newest schema.")
 
 
-def person(arguments: list[str]) -> int:
-    """`person add [--team T --name N --email E --role R]`; asks for what is missing."""
+@main.group()
+def person() -> None:
+    """People who may sign in."""
+
+
+@person.command("add")
+@click.option("--team", prompt="Team")
+@click.option("--name", prompt="Name")
+@click.option("--email", prompt="E-mail address")
+@click.option("--role", prompt="Role (engineer, crew, driver, viewer)")
+@click.password_option(
+    prompt="Password (10 characters or more)",
+    envvar="CABRIO_PASSWORD",
+    help="Asked for if not set.",
+)
+@told
+def add_person(team: str, name: str, email: str, role: str, password: str) -> None:
+    """Add a person to a team, which is made if new; asks for what is missing."""
     from sqlalchemy.orm import Session
 
-    from cabrio.operations.people import add_person
+    from cabrio.operations.people import add_person as add
     from cabrio.storage.database import migrate as bring_up
     from cabrio.storage.database import open_engine
 
-    if arguments[:1] != ["add"]:
-        print(
-            "./cabrio person add [--team T] [--name N] [--email E] [--role engineer|crew|driver|viewer]"
-        )
-        return 2
-
-    def told(flag: str, question: str) -> str:
-        return arguments[arguments.index(flag) + 1] if flag in arguments else input(f"{question}: ")
-
-    team, name = told("--team", "Team"), told("--name", "Name")
-    email, role = (
-        told("--email", "E-mail address"),
-        told("--role", "Role (engineer, crew, driver, viewer)"),
-    )
-    typed = os.environ.get("CABRIO_PASSWORD") or getpass.getpass(
-        "Password (10 characters or more): "
-    )
     bring_up(_database())
     with Session(open_engine(_database())) as db, db.begin():
-        added = add_person(db, team=team, name=name, email=email, password=typed, role=role)
-        print(f"{added.name} may now sign in as {added.role} of {team}.")
-    return 0
+        added = add(db, team=team, name=name, email=email, password=password, role=role)
+        click.echo(f"{added.name} may now sign in as {added.role} of {team}.")
 
 
-def derive(arguments: list[str]) -> int:
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@told
+def derive(file: Path) -> None:
     """Print every worked figure of a car file as JSON."""
     from cabrio.files.car_file import read
     from cabrio.files.derive import derive as work
 
-    if len(arguments) != 1:
-        print("./cabrio derive CAR.json", file=sys.stderr)
-        return 2
     try:
-        text = Path(arguments[0]).read_bytes()
+        text = file.read_bytes()
     except OSError as problem:
-        print(f"Cannot read {arguments[0]}: {problem.strerror}.", file=sys.stderr)
-        return 1
-    print(json.dumps(work(read(text)), indent=1, ensure_ascii=False))
-    return 0
+        raise click.ClickException(f"Cannot read {file}: {problem.strerror}.") from problem
+    click.echo(json.dumps(work(read(text)), indent=1, ensure_ascii=False))
 
 
-def cases(arguments: list[str]) -> int:
+@main.command()
+@click.argument("folder", type=click.Path(path_type=Path))
+@told
+def cases(folder: Path) -> None:
     """Run every case file of a folder: each failure with got and expected, then the count."""
     from cabrio.cases import Outcome, run_folder
 
-    if len(arguments) != 1:
-        print("./cabrio cases FOLDER", file=sys.stderr)
-        return 2
-
     def tell(outcome: Outcome) -> None:
         for failure in outcome.failures:
-            print(f"{outcome.file}: {outcome.topic}, {outcome.name}: {failure}")
+            click.echo(f"{outcome.file}: {outcome.topic}, {outcome.name}: {failure}")
 
-    outcomes = run_folder(Path(arguments[0]), tell)
+    outcomes = run_folder(folder, tell)
     failed = sum(1 for outcome in outcomes if outcome.failures)
-    print(f"{len(outcomes) - failed} passed, {failed} failed")
-    return 1 if failed else 0
+    click.echo(f"{len(outcomes) - failed} passed, {failed} failed")
+    if failed:
+        sys.exit(1)
 
 
-def schemas(arguments: list[str]) -> int:
+@main.command()
+def schemas() -> None:
     """Write the OpenAPI file, the car file's JSON Schema and the page of figures into docs."""
     for path, text in schema_files().items():
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, "utf-8")
-    return 0
 
 
 def schema_files() -> dict[Path, str]:

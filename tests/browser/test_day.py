@@ -19,7 +19,7 @@ class Day(BrowserTestCase):
         page.get_by_role("link", name="Weights").click()
         page.get_by_role("button", name="Read now").click()
         for place, typed in {"LF": "255 kg", "RF": "252,5", "LR": "heavy", "RR": "236"}.items():
-            page.get_by_label(place, exact=True).fill(typed)
+            page.get_by_label(f"Pad, {place}").fill(typed)
         for label in (
             "Driver aboard",
             "Bars free",
@@ -30,11 +30,11 @@ class Day(BrowserTestCase):
             page.get_by_label(label).check()
         page.get_by_role("button", name="Take the reading").click()
         expect(page.get_by_text("“heavy” is not a number")).to_be_visible()
-        expect(page.get_by_label("LF", exact=True)).to_have_value("255 kg")
+        expect(page.get_by_label("Pad, LF")).to_have_value("255 kg")
         page.reload()
         page.get_by_role("button", name="Read now").click()
-        expect(page.get_by_label("RF", exact=True)).to_have_value("252,5")
-        page.get_by_label("LR", exact=True).fill("238")
+        expect(page.get_by_label("Pad, RF")).to_have_value("252,5")
+        page.get_by_label("Pad, LR").fill("238")
         page.get_by_role("button", name="Take the reading").click()
         expect(page.get_by_role("button", name="Total: 981.5 kg")).to_be_visible()
         expect(page.get_by_role("img", name="cross 50.0 %")).to_be_visible()
@@ -82,7 +82,7 @@ class Day(BrowserTestCase):
         page = self.open(path="/cars/3/plan")
         page.get_by_role("button", name="Rear over front: ").click()
         dialog = page.get_by_role("dialog")
-        expect(dialog).to_contain_text("f_rear / f_front")
+        expect(dialog.get_by_label("f_rear / f_front")).to_be_visible()
         dialog.get_by_role("button", name="Axle frequency").click()
         dialog.get_by_role("button", name="Sprung mass").click()
         expect(dialog).to_contain_text("Rests on an estimate: unsprung mass")
@@ -101,7 +101,7 @@ class Day(BrowserTestCase):
         field.fill("2 1/4 in")
         field.press("Enter")
         expect(field).to_have_value("57.15")
-        page.get_by_role("button", name="was not given: put back").click()
+        page.get_by_role("button", name="Clear it again").click()
         expect(field).to_have_value("")
 
     def test_the_keyboard_alone_changes_undoes_and_redoes(self) -> None:
@@ -127,11 +127,11 @@ class Day(BrowserTestCase):
         expect(page.get_by_text("goes from 1 to 5 on this car")).to_be_visible()
         page.reload()
         expect(panel.get_by_text("Rebound, both rear")).to_be_visible()
-        panel.get_by_role("button", name="Set aside").click()
+        panel.get_by_role("button", name="Park").click()
         expect(panel.get_by_text("2 lines").or_(panel.get_by_text("3 lines"))).to_be_visible()
-        panel.get_by_role("button", name="Take up").click()
+        panel.get_by_role("button", name="Resume").click()
         expect(panel.get_by_text("Bar hole, front")).to_be_visible()
-        panel.get_by_role("button", name="Clear").click()
+        panel.get_by_role("button", name="Clear", exact=True).click()
         expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
 
     def test_two_people_book_on_one_car(self) -> None:
@@ -146,7 +146,7 @@ class Day(BrowserTestCase):
         expect(ines.get_by_text("Booked as revision 4", exact=False).first).to_be_visible()
         teo.get_by_role("button", name="Book revision 4").click()
         expect(teo.get_by_text("Ines Halloran booked revision 4 meanwhile.").first).to_be_visible()
-        teo.get_by_role("button", name="Carry my slip over").click()
+        teo.get_by_role("button", name="Reapply to revision").click()
         expect(teo.get_by_text("Nothing on the slip")).to_be_visible()  # both wanted the same click
 
     def test_a_session_with_the_driver_s_words(self) -> None:
@@ -171,7 +171,7 @@ class Day(BrowserTestCase):
         entry.get_by_role("button", name="Driver’s words").click()
         entry.get_by_label("transition").fill("Waits for me now.")
         entry.get_by_text("4", exact=True).click()
-        entry.get_by_role("button", name="Write it down").click()
+        entry.get_by_role("button", name="Save").click()
         expect(entry).to_contain_text("“Waits for me now.”")
         expect(entry).to_contain_text("confidence 4 of 5")
 

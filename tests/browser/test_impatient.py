@@ -23,21 +23,21 @@ class Impatient(BrowserTestCase):
         page.get_by_label("Name").fill("Nova")
         page.get_by_label("Units").select_option(label="Metric, kgf/mm")
         page.get_by_role("button", name="Add the car").click()
-        expect(page.get_by_role("heading", name="Car and stores")).to_be_visible()
-        navigation = page.get_by_role("navigation")
-        navigation.get_by_role("link", name="Weights").click()
-        expect(page.get_by_text("The pads have not been read yet.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
+        expect(page.get_by_text("not set").first).to_be_visible()
+        navigation = page.get_by_role("navigation", name="Order of work")
         navigation.get_by_role("link", name="Springs").click()
-        expect(page.get_by_text("No spring in the stores fits the front.")).to_be_visible()
-        page.get_by_role("link", name="Put springs into the stores").first.click()
-        page.get_by_label("Code").fill("7K")
-        page.get_by_label("Rate", exact=True).fill("7 kg")
-        page.get_by_role("button", name="Put it into the stores").click()
+        expect(page.get_by_text("No springs in inventory for the front yet.")).to_be_visible()
+        page.get_by_role("link", name="Add springs to inventory").first.click()
+        form = page.get_by_role("form", name="Add spring")
+        form.get_by_label("Code").fill("7K")
+        form.get_by_label("Rate", exact=False).first.fill("7 kg")
+        form.get_by_role("button", name="Add to inventory").click()
         expect(page.get_by_text("“kg” in “7 kg” is no unit")).to_be_visible()
-        page.get_by_label("Rate", exact=True).fill("7k")
-        page.get_by_role("button", name="Put it into the stores").click()
-        expect(page.get_by_role("row", name="7.0 kgf/mm 7K")).to_be_visible()
-        page.get_by_label("Command line").fill("front spring 7")
+        form.get_by_label("Rate", exact=False).first.fill("7k")
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(page.get_by_role("listitem").filter(has_text="rate 7 kgf/mm")).to_be_visible()
+        page.get_by_label("Command line").fill("/front spring 7")
         page.keyboard.press("Enter")
         expect(page.get_by_role("complementary").get_by_text("Spring, both front")).to_be_visible()
 
@@ -48,10 +48,11 @@ class Impatient(BrowserTestCase):
             ("1.9", "it is then 0.526"),
             ("-1", "must be above 0"),
             ("a lot", "is not a number"),
-            ("0.9 kg", "leave the unit away"),
+            ("0.9 kg", "omit the unit"),
         ]:
             field.fill(typed)
             field.press("Tab")
+            page.get_by_role("button", name="Measured better").click()
             expect(page.get_by_role("alert").filter(has_text=words)).to_be_visible()
             expect(field).to_have_value(typed)
             expect(field).to_have_attribute("aria-invalid", "true")
@@ -63,10 +64,11 @@ class Impatient(BrowserTestCase):
         field = page.get_by_label("Wheelbase")
         field.fill("4.2 m")
         field.press("Enter")
+        page.get_by_role("button", name="Measured better").click()
         expect(page.get_by_text("is possible but far from the usual")).to_be_visible()
-        page.get_by_role("button", name="It is so: 4.2 m").click()
+        page.get_by_role("button", name="Use 4.2 m anyway").click()
         expect(field).to_have_value("4200")
-        page.get_by_role("button", name="was 2492: put back").click()
+        page.get_by_role("button", name="Restore 2492").click()
         expect(field).to_have_value("2492")
 
     def test_a_target_beyond_the_tyre_is_explained_beside_the_other_axle(self) -> None:
@@ -138,21 +140,21 @@ class Impatient(BrowserTestCase):
         )
         entry.get_by_role("button", name="Change the words").click()
         entry.get_by_label("exit").fill("Best so far.")
-        entry.get_by_role("button", name="Write it down").click()
+        entry.get_by_role("button", name="Save").click()
         expect(entry.get_by_text("“Best so far.”")).to_be_visible()
         expect(page.get_by_role("button", name="Add a session")).to_have_count(0)
 
     def test_the_slip_opens_from_the_bottom_edge_at_the_car(self) -> None:
         page = self.open(path="/cars/3/dampers", width=820)
         page.get_by_role("button", name="Rebound, left front, up").click()
-        tab = page.get_by_role("button", name="Slip 2 on it").or_(
-            page.get_by_role("button", name="Slip 3 on it")
+        tab = page.get_by_role("button", name="Slip 2 changes").or_(
+            page.get_by_role("button", name="Slip 3 changes")
         )
         tab.click()
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Rebound, both front")).to_be_visible()
         with page.expect_response("**/slip"):
-            panel.get_by_role("button", name="Clear").click()
+            panel.get_by_role("button", name="Clear", exact=True).click()
         expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
 
     def test_night_is_remembered(self) -> None:

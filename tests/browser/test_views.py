@@ -5,7 +5,7 @@ from playwright.sync_api import expect
 from tests.support.browser import BrowserTestCase
 
 VIEWS = ("plan", "heights", "links", "weights", "springs", "bars", "dampers", "alignment", "tyres",
-         "release", "logbook", "compare", "data")  # fmt: skip
+         "release", "logbook", "compare", "data", "parts")  # fmt: skip
 
 
 class Views(BrowserTestCase):
@@ -36,7 +36,7 @@ class Views(BrowserTestCase):
         expect(page.get_by_text("Spring, both rear")).to_be_visible()
         self.assert_accessible(page)
         page.keyboard.press("?")
-        expect(page.get_by_role("dialog")).to_contain_text("Marks and keys")
+        expect(page.get_by_role("dialog")).to_contain_text("Legend")
         self.assert_accessible(page)
 
     def test_the_sign_in(self) -> None:
@@ -47,5 +47,5 @@ class Views(BrowserTestCase):
         page.get_by_label("E-mail address").fill("ines@hollinbank.example")
         page.get_by_label("Password").fill("not this")
         page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_text("Address or password do not fit.")).to_be_visible()
+        expect(page.get_by_text("Wrong e-mail or password.")).to_be_visible()
         self.assert_accessible(page)

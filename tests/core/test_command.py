@@ -7,6 +7,7 @@ from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.errors import CoreError
 from cabrio.core.sheet.command import Change, Go, Why, understand
 from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
+from tests.core.whole_car import DRAG_SETUP, drag_car
 from tests.support.cars import SETUP, car, sheet
 
 CHANGES = [
@@ -48,6 +49,21 @@ class Commands(unittest.TestCase):
                          Why("ride_frequency", "LR"))  # fmt: skip
         self.assertEqual(understand("why cross", car(), SETUP), Why("cross_share", None))
 
+    def test_words_that_are_places_are_part_of_some_names(self) -> None:
+        for text, name in (("why rear joint", "rear_joint_angle"), ("why stroke left open", "stroke_left_open"),
+                           ("why rear separation", "rear_separation")):  # fmt: skip
+            self.assertEqual(understand(text, car(), SETUP), Why(name, None), text)
+
+    def test_a_slash_typed_in_the_field_and_a_sign_that_is_the_value_s_own(self) -> None:
+        found = understand("/front bar 3", car(), SETUP)
+        assert isinstance(found, Change)
+        self.assertEqual(found.lines[0].new, 3.0)
+        preloaded = drag_car(), DRAG_SETUP
+        for text, value in (("preload -1.5", -1.5), ("preload +0.5", -0.5), ("preload to 1", 1.0)):
+            found = understand(text, *preloaded)
+            assert isinstance(found, Change)
+            self.assertEqual(found.lines[0].new, value, text)
+
     def test_refused_with_what_would_do(self) -> None:
         for text, words in REFUSED:
             with self.subTest(text), self.assertRaises(CoreError) as caught:
@@ -81,6 +97,12 @@ class Stores(unittest.TestCase):
         self.assertIsNotNone(wanted_rate(found, "front"))
         with self.assertRaises(CoreError):
             wanted_rate(found, "rear")
+
+    def test_without_springs_at_the_other_axle_there_is_no_ratio_to_show(self) -> None:
+        bare = sheet()
+        bare.worked.values.pop("spring_rate")
+        self.assertEqual({one.frequency_ratio for one in candidates(bare, "front", 7e4)}, {None})
+        self.assertNotIn(None, {one.frequency_ratio for one in candidates(sheet(), "front", 7e4)})
 
     def test_missing_inputs_leave_no_rate_and_empty_stores_no_rows(self) -> None:
         self.assertIsNone(wanted_rate(sheet(motion_ratio=[None] * 4), "front"))

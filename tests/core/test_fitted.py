@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from cabrio.core.car import Adjuster, Given
 from cabrio.core.car.fitted import click_of, fitted
-from cabrio.core.catalog.parts import Adjustment, Bar, Damper, rubber
+from cabrio.core.catalog.parts import Adjustment, Bar, Blade, Damper, rubber
 from cabrio.core.graph.registry import evaluate, numbers
 
 from .whole_car import (
@@ -43,6 +43,19 @@ class Parts(unittest.TestCase):
         found = fitted(circuit_car(), CIRCUIT_SETUP)
         self.assertEqual(found["blade_length"], [0.0, 0.15])
         self.assertEqual(found["blade_angle"], [0.0, 0.4])
+
+    def test_a_blade_bends_by_its_own_modulus(self) -> None:
+        soft = Bar(
+            0.022, 0.8, (0.16,), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4, youngs_modulus=70e9)
+        )
+        steel = replace(soft, blade=Blade(0.03, 0.006, 0.15, 0.4))
+        rates = [sheet(circuit_car(bar={"front": bar, "rear": bar}), CIRCUIT_SETUP).value("bar_wheel_rate")
+                 for bar in (soft, steel)]  # fmt: skip
+        assert rates[0] is not None and rates[1] is not None
+        self.assertLess(rates[0][0], 0.9 * rates[1][0])
+        self.assertEqual(
+            fitted(circuit_car(bar={"front": soft}), CIRCUIT_SETUP)["blade_youngs_modulus"][0], 70e9
+        )
 
     def test_unknown_is_not_absent(self) -> None:
         half = circuit_car(bar={"front": Bar(0.025, 0.9, (0.2,), 0.6)})

@@ -127,6 +127,6 @@ class Tables(unittest.TestCase):
                 check(replace(book, upsets=(wrong,)))
 
     def test_an_unknown_key_is_an_error(self) -> None:
-        with patch.object(tables.tomllib, "loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
+        with patch("cabrio.core.catalog.tables.tomllib.loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
                 self.assertRaisesRegex(ValueError, "unknown colour"):  # fmt: skip
             tables.rows("bands", "use", Use)

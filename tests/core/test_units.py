@@ -1,11 +1,13 @@
 """What people type, and what is shown of it."""
 
+import json
 import unittest
+from pathlib import Path
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset, parse, show
+from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset, parse, rounded, show
 from cabrio.core.errors import NotANumber, UnknownUnit
 
 # typed, quantity, profile, SI; exact conversions from the definitions of inch, pound and kgf
@@ -39,6 +41,13 @@ REFUSED = [
      "“bananas” in “9 bananas” is no unit for this number: use N/mm or kgf/mm or lbf/in."),
     ("2 kg", "clicks", UnknownUnit, "“kg” in “2 kg” is no unit for this number: use clicks."),
 ]  # fmt: skip
+
+
+class Rounding(unittest.TestCase):
+    def test_the_vectors_that_the_browser_runs_too(self) -> None:
+        vectors = json.loads((Path(__file__).parent / "rounding.json").read_text("utf-8"))
+        for row in vectors:
+            self.assertEqual(rounded(row["value"], row["precision"]), row["text"], row)
 
 
 class Parsing(unittest.TestCase):

@@ -1,10 +1,12 @@
 """A change only tried: the graph follows it, and the standing car where load moves."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
-from cabrio.core.car import Line
+from cabrio.core.car import Line, with_lines
+from cabrio.core.catalog.parts import Ballast
 from cabrio.core.errors import Impossible
 from cabrio.core.sheet.what_if import moved_by, refused_newly, standing_car, try_lines
 from cabrio.core.solve.preload import Bite
@@ -83,3 +85,52 @@ class Trials(unittest.TestCase):
         assert was is not None and now is not None
         self.assertGreater(now, was)
         self.assertEqual(refused_newly(CIRCUIT, trial), [])
+
+    def test_a_stiffer_spring_at_a_kept_perch_raises_the_car_and_ballast_moves_the_pads(
+        self,
+    ) -> None:
+        stiff = try_lines(CIRCUIT, [Line("spring", p, "80/200", "100/200") for p in ("LR", "RR")])
+        self.assertEqual(stiff.predicted, ("pad_mass", "ride_height"))
+        rise = stiff.worked.values["ride_height"] - CIRCUIT.worked.values["ride_height"]
+        self.assertTrue((rise[2:] > 0.001).all())
+        piece = Ballast(20.0, 1.0, 0.3, code="lead")
+        car = replace(circuit_car(), parts=circuit_car().parts.with_part("ballast", piece))
+        tried = try_lines(sheet(car, CIRCUIT_SETUP), [Line("ballast", "ballast 1", None, "lead")])
+        gained = tried.worked.values["pad_mass"] - CIRCUIT.worked.values["pad_mass"]
+        self.assertAlmostEqual(float(gained.sum()), 20.0)
+        self.assertGreater(gained[0] + gained[2], gained[1] + gained[3])
+        # and taken off again the car stands as it did
+        worn = sheet(car, CIRCUIT_SETUP | {"ballast": ["lead", *[None] * 5]})
+        back = try_lines(worn, [Line("ballast", "ballast 1", "lead", None)]).worked.values[
+            "pad_mass"
+        ]
+        self.assertAlmostEqual(float((worn.worked.values["pad_mass"] - back).sum()), 20.0)
+
+    def test_what_cannot_be_known_is_said_with_what_it_needs(self) -> None:
+        given = {k: v for k, v in circuit_car().given.items() if k != "perch_pitch"}
+        tried = try_lines(sheet(circuit_car(given=given), CIRCUIT_SETUP), perch(1, 0, 0, 0))
+        self.assertEqual(tried.predicted, ())
+        self.assertIn("not known, it needs perch pitch", tried.unknown[0].sentence)
+
+    def test_nothing_is_said_to_stand_still_where_nothing_was_worked(self) -> None:
+        click = [Line("rebound_clicks", "LF", 10.0, 9.0)]
+        self.assertTrue(try_lines(CIRCUIT, click).effect_known)
+        bare = sheet(circuit_car(given={}, damper={}), CIRCUIT_SETUP)
+        self.assertFalse(try_lines(bare, [Line("toe", "LF", 0.0, 0.001)]).moved == [])
+        self.assertFalse(try_lines(bare, [Line("spring", "LF", "90/200", "80/200")]).effect_known)
+
+    def test_a_fact_altered_on_the_car_moves_what_rests_on_it(self) -> None:
+        before = DRAG.worked.values["bolt_z"][1]
+        tried = try_lines(DRAG, [Line("bolt_z", "upper axle", float(before), float(before) - 0.02)])
+        self.assertIn("anti_squat", {name for name, *_ in tried.moved})
+        self.assertIn("preload", {one.kind for one in tried.rechecks})
+        self.assertEqual(tried.car.given["bolt_z"].earlier, DRAG.car.given["bolt_z"])
+
+    def test_tried_from_the_sheet_it_is_the_sheet_built_anew(self) -> None:
+        """What the engine keeps and what it works again come to the same as working everything."""
+        lines = [Line("bar_hole", "front", 2.0, 4.0), Line("rubber_gap", "rear", 0.02, 0.01)]
+        tried = try_lines(CIRCUIT, lines)
+        anew = sheet(circuit_car(), with_lines(CIRCUIT_SETUP, lines))
+        self.assertEqual(set(tried.worked.values), set(anew.worked.values))
+        for name, value in anew.worked.values.items():
+            np.testing.assert_allclose(tried.worked.values[name], value, rtol=1e-12, err_msg=name)

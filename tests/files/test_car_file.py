@@ -49,7 +49,7 @@ WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
     ("a discipline there is not", put("car.discipline", "rally"), "car.discipline"),
     ("a text for a number", put("car.parts.spring.0.rate", "stiff"), "car.parts.spring.0.rate"),
     ("too few places", put("car.given.track.values", [1.5]), "track has 1 values and needs 2"),
-    ("a spring not in the stores", put("revisions.0.setup.spring.0", "S1"), "no spring “S1”"),
+    ("a spring not in the inventory", put("revisions.0.setup.spring.0", "S1"), "no spring “S1”"),
     ("a hole out of range", put("revisions.0.setup.bar_hole.0", 9), "goes from 1 to 5"),
     ("a setting the car has not", put("revisions.0.setup.link_preload", [0]), "cannot set"),
     ("a gap in the revisions", put("revisions.0.number", 2), "without a gap"),

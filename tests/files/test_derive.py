@@ -1,13 +1,12 @@
 """The core as a command, and the published schema."""
 
-import contextlib
-import io
 import json
 import tempfile
 import unittest
 from pathlib import Path
 
 import jsonschema
+from click.testing import CliRunner
 from sqlalchemy.orm import Session
 
 from cabrio.commands import main
@@ -26,10 +25,8 @@ class Derive(DatabaseTestCase):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "car.json"
             path.write_text(text, "utf-8")
-            out, err = io.StringIO(), io.StringIO()
-            with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-                code = main(["derive", str(path)])
-        return code, out.getvalue(), err.getvalue()
+            done = CliRunner().invoke(main, ["derive", str(path)])
+        return done.exit_code, done.stdout, done.stderr
 
     def test_every_figure_is_worked_or_says_why_not(self) -> None:
         code, out, _ = self.derive(self.file(3))
@@ -45,9 +42,9 @@ class Derive(DatabaseTestCase):
         code, out, err = self.derive(self.file(1)[:500])
         self.assertEqual((code, out), (1, ""))
         self.assertIn("may have been cut short", err)
-        with contextlib.redirect_stderr(io.StringIO()) as err2:
-            self.assertEqual(main(["derive", "/nowhere.json"]), 1)
-        self.assertIn("Cannot read", err2.getvalue())
+        nowhere = CliRunner().invoke(main, ["derive", "/nowhere.json"])
+        self.assertEqual(nowhere.exit_code, 1)
+        self.assertIn("Cannot read", nowhere.stderr)
 
     def test_exports_follow_the_published_schema(self) -> None:
         for car in (1, 2, 3):

@@ -12,9 +12,9 @@ import { BrowserRouter } from 'react-router';
 import { Problem } from './lib/client';
 import { benchQuery, meQuery, vocabularyQuery } from './lib/queries';
 import { App } from './shell/App';
-import { applyTheme, savedTheme } from './lib/theme';
+import { startTheme } from './lib/theme';
 
-applyTheme(savedTheme());
+startTheme();
 const queries = new QueryClient({
   defaultOptions: {
     queries: {

@@ -169,7 +169,8 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
         use=car.use, driven=car.driven, front_layout=car.front_layout, rear_layout=car.rear_layout,
         profile=car.profile, ratio_is=car.ratio_is, revision=found.row.revision, baseline=car.baseline,
         booked_by=found.current.by, booked_at=found.current.at, setup=_whole_setup(found),
-        adjusters={n: s.AdjusterView(**vars(a)) for n, a in car.adjusters.items()},
+        adjusters={n: s.AdjusterView(lowest=a.lowest, highest=a.highest, counted=a.counted,
+                                       at={p: list(span) for p, span in a.at.items()}) for n, a in car.adjusters.items()},
         parts=parts(found), uneven=[one.sentence for one in uneven(car, found.current.setup)],
         measure_next=[s.StainView(name=one.name, stains=list(one.stains), why=one.why)
                       for one in measure_next(sheet)],

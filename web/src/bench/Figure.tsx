@@ -2,7 +2,8 @@
 import type { NumberName } from '../lib/client';
 import { bandOf, useBench } from './bench';
 import { KindMark, StatusMark, type Kind } from '../ui/marks';
-import { showChange, showValue, useDictionary } from '../lib/vocabulary';
+import { showChange, showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
 
 interface Props {
   name: NumberName;
@@ -31,9 +32,7 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
         onClick={() => explain(name, place)}
       >
         <StatusMark status={figure?.refused ? 'void' : 'missing'} />
-        <span>
-          {figure?.refused ? 'cannot be worked' : needsWords(entry.kind, figure?.missing)}
-        </span>
+        <span>{figure?.refused ? 'not possible' : needsWords(entry.kind, figure?.missing)}</span>
         <span className="visually-hidden">{where}</span>
       </button>
     );
@@ -54,6 +53,7 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
         </>
       )}
       {shown.symbol && <small>{shown.symbol}</small>}{' '}
+      {moved && bench.slip.predicted.includes(name) && <em className="predicted">predicted</em>}{' '}
       {moved && asChange && <em className="drafted">{showChange(after - value, shown)}</em>}
       {figure.status !== 'fresh' && <StatusMark status={figure.status} silent />}
       {figure.estimated.length > 0 && <span className="estimate">est.</span>}
@@ -68,7 +68,8 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
 function needsWords(kind: Kind, missing: { sentence: string }[] | undefined): string {
   if (kind === 'read') return 'not read yet';
   if (kind === 'given') return 'not given';
-  if (!missing?.length) return 'not worked';
+  if (kind === 'set') return 'not set';
+  if (!missing?.length) return 'not calculated';
   const [first] = missing;
   return `needs ${first?.sentence ?? ''}${missing.length > 1 ? ` and ${missing.length - 1} more` : ''}`;
 }

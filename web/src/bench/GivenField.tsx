@@ -1,11 +1,16 @@
-/** A fact of the car, or a target, typed in any unit and saved when left. */
+/**
+ * A fact of the car, or a target, typed in any unit and saved when left. A fact that somebody gave
+ * before asks one thing: was it measured better, or altered on the car?
+ */
 import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { ask, client, Problem, type NumberName } from '../lib/client';
-import { useBench } from './bench';
+import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
+import { useDictionary } from '../lib/vocabulary';
 import { KindMark } from '../ui/marks';
-import { decimalsOf, useDictionary } from '../lib/vocabulary';
+import { useBench } from './bench';
+import { useSlip } from './slip';
 
 interface Props {
   name: NumberName;
@@ -16,19 +21,25 @@ interface Props {
 
 export function GivenField({ name, places, label }: Props) {
   const { bench, refresh } = useBench();
+  const { change, wish } = useSlip();
   const dictionary = useDictionary();
   const may = useMay('give');
   const id = useId();
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const all = dictionary.places(name);
-  const values = bench.given[name]?.values ?? all.map(() => null);
-  const inverted = name === 'motion_ratio' && bench.ratio_is === 'wheel_per_spring';
+  const given = bench.given[name];
+  const values = given?.values ?? all.map(() => null);
+  const inverted = entry.either_way && bench.ratio_is === 'wheel_per_spring';
   const ratioUnit = inverted ? 'wheel / spring' : 'spring / wheel';
-  const unit = name === 'motion_ratio' ? ratioUnit : shown.symbol;
-  const here = places.map((place) => values[all.indexOf(place)] ?? null);
+  const unit = entry.either_way ? ratioUnit : shown.symbol;
+  const indexes = places.map((place) => all.indexOf(place));
+  const here = indexes.map((at) => values[at] ?? null);
   const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));
+  const guessed = indexes.some((at) => given?.estimated[at]);
+  const drafted = wish.changes.find((one) => one.name === name && places.includes(one.place));
   const [typed, setTyped] = useState<string | null>(null);
+  const [asking, setAsking] = useState(false);
   const [was, setWas] = useState<string | null>(null);
   const save = useMutation({
     mutationFn: ({ cell, confirmed }: { cell: string; confirmed: boolean }) => {
@@ -45,19 +56,27 @@ export function GivenField({ name, places, label }: Props) {
     onMutate: () => text,
     onSuccess: async (_, { cell }, before) => {
       await refresh();
-      setTyped(null);
+      leave();
       setWas(cell === before || before.includes('|') ? null : before);
     },
   });
   const problem = save.error instanceof Problem ? save.error : null;
   const sentence = problem ? (problem.errors[0]?.detail ?? problem.detail) : null;
-  const commit = () => {
-    if (typed === null || typed === text) {
-      setTyped(null);
-      save.reset();
-    } else save.mutate({ cell: typed, confirmed: false });
+  const known = entry.is_fact && text !== '' && !guessed;
+  const leave = () => {
+    setTyped(null);
+    setAsking(false);
+    save.reset();
   };
-  const estimated = bench.given[name]?.estimated ?? false;
+  const commit = () => {
+    if (typed === null || typed === text) leave();
+    else if (known && typed.trim()) setAsking(true);
+    else save.mutate({ cell: typed, confirmed: false });
+  };
+  const alter = () => {
+    change(places.map((place) => ({ name, place, new: typed })));
+    leave();
+  };
   return (
     <div
       className={`given-field${sentence ? ' has-problem' : ''}`}
@@ -65,13 +84,17 @@ export function GivenField({ name, places, label }: Props) {
     >
       <label htmlFor={id}>
         <KindMark kind={entry.kind} /> {label ?? entry.label}
-        {estimated && <span className="estimate">est.</span>}
+        {guessed && (
+          <span className="estimate" title={given?.why}>
+            est.
+          </span>
+        )}
       </label>
       <span className="given-box">
         <input
           id={id}
           value={typed ?? text}
-          placeholder={text ? undefined : name === 'target_frequency' ? 'aim' : 'not given'}
+          placeholder={text ? undefined : entry.kind === 'set' ? 'target' : 'not given'}
           readOnly={!may}
           inputMode="text"
           autoComplete="off"
@@ -79,26 +102,44 @@ export function GivenField({ name, places, label }: Props) {
           aria-describedby={`${id}-said`}
           onChange={(event) => {
             setTyped(event.target.value);
+            setAsking(false);
             save.reset();
           }}
-          onBlur={commit}
+          onBlur={() => {
+            if (!asking) commit();
+          }}
           onKeyDown={(event) => {
             if (event.key === 'Enter') commit();
-            if (event.key === 'Escape') {
-              setTyped(null);
-              save.reset();
-            }
+            if (event.key === 'Escape') leave();
           }}
         />
         {unit && <small>{unit}</small>}
       </span>
+      {drafted && <small className="drafted">on the slip: {String(drafted.new)}</small>}
+      {asking && (
+        <span className="given-ask" role="group" aria-label="Why it changes">
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => save.mutate({ cell: typed ?? '', confirmed: false })}
+          >
+            Measured better
+          </button>
+          <button type="button" className="quiet" onClick={alter}>
+            Altered on the car
+          </button>
+          <button type="button" className="quiet" onClick={leave}>
+            Cancel
+          </button>
+        </span>
+      )}
       {was !== null && typed === null && may && (
         <button
           type="button"
           className="quiet put-back"
           onClick={() => save.mutate({ cell: was, confirmed: true })}
         >
-          was {was || 'not given'}: put back
+          {was ? `Restore ${was}` : 'Clear it again'}
         </button>
       )}
       <span id={`${id}-said`} className="field-said" role={sentence ? 'alert' : undefined}>
@@ -110,7 +151,7 @@ export function GivenField({ name, places, label }: Props) {
             onMouseDown={(event) => event.preventDefault()}
             onClick={() => save.mutate({ cell: typed ?? '', confirmed: true })}
           >
-            It is so: {typed}
+            Use {typed} anyway
           </button>
         )}
       </span>
@@ -118,68 +159,99 @@ export function GivenField({ name, places, label }: Props) {
   );
 }
 
-/** A given number is shown to one more digit than it is worth, so that what was typed comes back. */
-export function showPrecise(
-  si: number,
-  shown: { factor: number; offset: number; precision: number; symbol: string },
-): string {
-  const value = si * shown.factor + shown.offset;
-  return String(Number(value.toFixed(decimalsOf(shown.precision) + 2)));
-}
-
 function describe(values: (number | null)[], show: (si: number) => string): string {
   const texts = values.map((value) => (value === null ? '' : show(value)));
   return texts.every((text) => text === texts[0]) ? (texts[0] ?? '') : texts.join(' | ');
 }
 
-/** Fields for a number at every place, left and right together where they are alike. */
+const PAIRS = [
+  { axle: 'front', places: ['LF', 'RF'] },
+  { axle: 'rear', places: ['LR', 'RR'] },
+] as const;
+
+/** A fact that is so or not. */
+function FlagField({ name }: { name: NumberName }) {
+  const { bench, refresh } = useBench();
+  const entry = useDictionary().entry(name);
+  const may = useMay('give');
+  const id = useId();
+  const save = useMutation({
+    mutationFn: (value: number) =>
+      ask(
+        client.PATCH('/api/cars/{car_id}/given', {
+          params: { path: { car_id: bench.id } },
+          body: { values: { [name]: [value] } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <div className="given-field" id={`${name}-car`}>
+      <label htmlFor={id}>
+        <KindMark kind={entry.kind} /> {entry.label}
+      </label>
+      <select
+        id={id}
+        disabled={!may}
+        value={String(bench.given[name]?.values[0] ?? entry.default ?? 0)}
+        onChange={(event) => save.mutate(Number(event.target.value))}
+      >
+        <option value="0">no</option>
+        <option value="1">yes</option>
+      </select>
+    </div>
+  );
+}
+
+/** Fields for a number at every place; left and right together until they differ or are split. */
 export function GivenFields({ name, axle }: { name: NumberName; axle?: 'front' | 'rear' }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const shape = dictionary.entry(name).shape;
+  const may = useMay('give');
+  const [split, setSplit] = useState(false);
+  const { shape, label, quantity } = dictionary.entry(name);
+  if (quantity === 'flag') return <FlagField name={name} />;
   if (shape === 'car') return <GivenField name={name} places={['car']} />;
-  if (shape !== 'axle' && shape !== 'corner')
+  if (shape !== 'corner')
     return dictionary
       .places(name)
+      .filter((place) => !axle || shape !== 'axle' || place === axle)
       .map((place) => (
         <GivenField
           key={place}
           name={name}
           places={[place]}
-          label={`${dictionary.entry(name).label}, ${place}`}
+          label={axle && shape === 'axle' ? undefined : `${label}, ${place}`}
         />
       ));
-  if (shape === 'axle')
-    return (['front', 'rear'] as const)
-      .filter((one) => !axle || one === axle)
-      .map((one) => (
-        <GivenField
-          key={one}
-          name={name}
-          places={[one]}
-          label={axle ? undefined : `${dictionary.entry(name).label}, ${one}`}
-        />
-      ));
+  const all = dictionary.places(name);
   const values = bench.given[name]?.values ?? [];
-  return [
-    ['LF', 'RF'],
-    ['LR', 'RR'],
-  ]
-    .filter((_, i) => !axle || (axle === 'front') === (i === 0))
-    .flatMap((pair, i) => {
-      const first = axle === 'rear' || i === 1 ? 2 : 0;
-      const label = dictionary.entry(name).label;
-      if (values[first] === values[first + 1])
-        return [
-          <GivenField
-            key={pair[0]}
-            name={name}
-            places={pair}
-            label={axle ? undefined : `${label}, ${first ? 'rear' : 'front'}`}
-          />,
-        ];
-      return pair.map((place) => (
-        <GivenField key={place} name={name} places={[place]} label={`${label}, ${place}`} />
-      ));
-    });
+  const unlike = (places: readonly string[]) =>
+    values[all.indexOf(places[0] ?? '')] !== values[all.indexOf(places[1] ?? '')];
+  const pairs = PAIRS.filter((pair) => !axle || pair.axle === axle);
+  const forced = pairs.some((pair) => unlike(pair.places));
+  return (
+    <>
+      {pairs.flatMap((pair) =>
+        split || unlike(pair.places)
+          ? pair.places.map((place) => (
+              <GivenField key={place} name={name} places={[place]} label={`${label}, ${place}`} />
+            ))
+          : [
+              <GivenField
+                key={pair.axle}
+                name={name}
+                places={[...pair.places]}
+                label={axle ? undefined : `${label}, ${pair.axle}`}
+              />,
+            ],
+      )}
+      {may && !forced && (
+        <button type="button" className="quiet split" onClick={() => setSplit(!split)}>
+          {split ? 'Left and right together' : 'Left and right apart'}
+          <span className="visually-hidden"> {label}</span>
+        </button>
+      )}
+    </>
+  );
 }

@@ -1,53 +1,78 @@
-/** A set number in its natural step. Every move puts a line on the slip. */
-import { useState } from 'react';
+/** A set number in its natural step, or a part chosen from the inventory. Every move goes on the slip. */
+import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import type { NumberName } from '../lib/client';
-import { useBench } from './bench';
 import { useMay } from '../lib/me';
-import { settingNow, useSlip, type Change } from './slip';
+import { OTHER_SIDE, useDictionary, whereWords } from '../lib/vocabulary';
+import { useBench } from './bench';
 import { usePairing } from './pairing';
-import { axleOf, OTHER_SIDE, showValue, useDictionary, whereWords } from '../lib/vocabulary';
+import { useSetting, useSlip, type Change } from './slip';
+import { blockedBy, useWay, type Value } from './ways';
 
 export function Stepper({ name, place }: { name: NumberName; place: string }) {
   const { bench } = useBench();
-  const { wish, change } = useSlip();
   const dictionary = useDictionary();
   const may = useMay('draft');
-  const [paired] = usePairing();
-  const [typing, setTyping] = useState<string | null>(null);
   const entry = dictionary.entry(name);
-  const { value, booked, drafted } = settingNow(bench, wish, name, place);
-  const steps = useSteps(name, place);
+  const { value } = useSetting(name, place);
+  const way = useWay(name, place);
+  if (!may)
+    return (
+      <span className="stepper stepper-still">
+        <b>{way.show(value)}</b> {value !== null && way.unit && <small>{way.unit}</small>}
+      </span>
+    );
+  const blocked = blockedBy(bench, dictionary, name, place);
+  if (blocked)
+    return (
+      <span className="stepper stepper-still" title={blocked}>
+        <b>{way.show(value)}</b> <small className="word-void">{blocked}</small>
+      </span>
+    );
+  if (entry.is_part && !way.unit) return <PartChoice name={name} place={place} />;
+  return <Steps name={name} place={place} />;
+}
 
-  const put = (to: string | number, alone: boolean) => {
+function usePut(name: NumberName, place: string) {
+  const { change } = useSlip();
+  const [paired] = usePairing();
+  return (to: Value, alone: boolean) => {
     const other = OTHER_SIDE[place];
     const changes: Change[] = [{ name, place, new: to }];
     if (paired && !alone && other) changes.push({ name, place: other, new: to });
     change(changes);
   };
+}
+
+function Steps({ name, place }: { name: NumberName; place: string }) {
+  const dictionary = useDictionary();
+  const [typing, setTyping] = useState<string | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const { value, booked, drafted } = useSetting(name, place);
+  const way = useWay(name, place);
+  const put = usePut(name, place);
+  const where = whereWords(dictionary.entry(name).label, [place]);
+  const open = typing !== null;
+  useEffect(() => {
+    if (open) field.current?.focus();
+  }, [open]);
   const step = (by: 1 | -1, alone: boolean) => {
-    const next = steps.next(value, by);
+    const next = way.next(value, by);
     if (next !== undefined) put(next, alone);
   };
-  const where = whereWords(entry.label, [place]);
-  if (!may)
-    return (
-      <span className="stepper stepper-still">
-        <b>{steps.show(value)}</b> {steps.unit && <small>{steps.unit}</small>}
-      </span>
-    );
-  if (typing !== null)
+  if (open)
     return (
       <input
+        ref={field}
         className="stepper-input"
         aria-label={`${where}, type a value`}
-        autoFocus
         value={typing}
         onChange={(event) => setTyping(event.target.value)}
         onBlur={() => setTyping(null)}
         onKeyDown={(event) => {
           if (event.key === 'Escape') setTyping(null);
           if (event.key === 'Enter') {
-            if (typing.trim()) put(steps.typed(typing.trim()), event.shiftKey);
+            if (typing.trim()) put(typing.trim(), event.shiftKey);
             setTyping(null);
           }
         }}
@@ -60,8 +85,8 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
         role="spinbutton"
         tabIndex={0}
         aria-label={where}
-        aria-valuenow={typeof value === 'number' ? value : steps.index(value)}
-        aria-valuetext={`${steps.show(value)} ${steps.unit}${drafted ? `, was ${steps.show(booked)}` : ''}`}
+        aria-valuenow={way.index(value)}
+        aria-valuetext={`${way.show(value)} ${value === null ? '' : way.unit}${drafted ? `, was ${way.show(booked)}` : ''}`}
         onDoubleClick={() => setTyping('')}
         onKeyDown={(event) => {
           if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
@@ -74,15 +99,15 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
           }
         }}
       >
-        {drafted && <s>{steps.show(booked)}</s>}
-        <b>{steps.show(value)}</b>
-        {steps.unit && <small>{steps.unit}</small>}
+        {drafted && <s>{way.show(booked)}</s>}
+        <b className={value === null ? 'is-unset' : undefined}>{way.show(value)}</b>
+        {value !== null && way.unit && <small>{way.unit}</small>}
       </span>
       <button
         type="button"
         tabIndex={-1}
         aria-label={`${where}, down`}
-        disabled={steps.next(value, -1) === undefined}
+        disabled={way.next(value, -1) === undefined}
         onClick={(event) => step(-1, event.shiftKey)}
       >
         −
@@ -91,7 +116,7 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
         type="button"
         tabIndex={-1}
         aria-label={`${where}, up`}
-        disabled={steps.next(value, 1) === undefined}
+        disabled={way.next(value, 1) === undefined}
         onClick={(event) => step(1, event.shiftKey)}
       >
         +
@@ -100,49 +125,33 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
   );
 }
 
-interface Steps {
-  unit: string;
-  show: (value: string | number) => string;
-  index: (value: string | number) => number;
-  next: (value: string | number, by: 1 | -1) => string | number | undefined;
-  typed: (text: string) => string | number;
-}
-
-/** How a set number is stepped and shown at a place: stock springs, clicks, holes, degrees. */
-export function useSteps(name: NumberName, place: string): Steps {
+/** Which part of the inventory sits here. */
+function PartChoice({ name, place }: { name: NumberName; place: string }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const entry = dictionary.entry(name);
-  if (name === 'spring') {
-    const rate = dictionary.shown('rate', bench.profile);
-    const stores = bench.springs
-      .filter((spring) => spring.fits === 'both' || spring.fits === axleOf(place))
-      .sort((a, b) => a.rate - b.rate);
-    const find = (code: string | number) => stores.findIndex((spring) => spring.code === code);
-    return {
-      unit: rate.symbol,
-      show: (code) => {
-        const spring = stores[find(code)];
-        return spring ? showValue(spring.rate, rate) : 'none';
-      },
-      index: find,
-      next: (code, by) => stores[find(code) + by]?.code,
-      typed: (text) => text,
-    };
-  }
-  const shown = dictionary.shown(entry.quantity, bench.profile);
-  const adjuster = bench.adjusters[name];
-  const size = entry.step ?? shown.precision / shown.factor;
-  const counted = adjuster?.counted === 'from_open' ? 'up' : 'out';
-  return {
-    unit: entry.quantity === 'clicks' ? counted : shown.symbol,
-    show: (value) => (typeof value === 'number' ? showValue(value, shown) : value),
-    index: () => 0,
-    next: (value, by) => {
-      if (typeof value !== 'number' || !adjuster) return undefined;
-      const to = Number((value + by * size).toPrecision(12));
-      return to < adjuster.lowest - 1e-9 || to > adjuster.highest + 1e-9 ? undefined : to;
-    },
-    typed: (text) => text,
-  };
+  const { value, drafted } = useSetting(name, place);
+  const way = useWay(name, place);
+  const put = usePut(name, place);
+  const where = whereWords(dictionary.entry(name).label, [place]);
+  if (way.options.length === 0 && value === null)
+    return (
+      <Link className="quiet" to={`/cars/${bench.id}/parts#${name}`}>
+        Add one<span className="visually-hidden"> {where}</span>
+      </Link>
+    );
+  return (
+    <select
+      className={`part-choice${drafted ? ' is-drafted' : ''}`}
+      aria-label={where}
+      value={value ?? ''}
+      onChange={(event) => put(event.target.value || null, true)}
+    >
+      <option value="">not set</option>
+      {way.options.map((one) => (
+        <option key={one.value} value={one.value}>
+          {one.words}
+        </option>
+      ))}
+    </select>
+  );
 }

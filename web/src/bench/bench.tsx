@@ -26,14 +26,19 @@ export function bandOf(bench: BenchData, name: NumberName, place: string) {
   );
 }
 
-/** How a station stands: the worst of its readings. */
+/** How a station stands: the worst of its readings; one taken only when needed is not missed. */
 export function stationStatus(
   bench: BenchData,
   readings: string[],
+  whenNeeded: (kind: string) => boolean,
 ): Schemas['StandingView']['status'] {
   const order = ['fresh', 'missing', 'doubtful', 'void'] as const;
   let worst = 0;
   for (const standing of bench.standings)
-    if (readings.includes(standing.kind)) worst = Math.max(worst, order.indexOf(standing.status));
+    if (
+      readings.includes(standing.kind) &&
+      !(standing.status === 'missing' && whenNeeded(standing.kind))
+    )
+      worst = Math.max(worst, order.indexOf(standing.status));
   return order[worst] ?? 'fresh';
 }

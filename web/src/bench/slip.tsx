@@ -13,22 +13,22 @@ import {
   useState,
   type ReactNode,
 } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
 import { benchQuery } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
 import { useBench, type BenchData } from './bench';
+import {
+  slipReducer,
+  startOf,
+  wishOf,
+  type Change,
+  type SlipAction,
+  type SlipState,
+  type Wish,
+} from './slipState';
 
-export interface Change {
-  name: NumberName;
-  place: string;
-  new: string | number;
-}
-
-interface Wish {
-  changes: Change[];
-  why: string;
-  expectation: string;
-  session_id: number | null;
-}
+export type { Change } from './slipState';
 
 export interface Slip {
   view: Schemas['SlipView'];
@@ -38,6 +38,8 @@ export interface Slip {
   /** Put changes on the slip; a change back to what is booked takes its line off. */
   change: (changes: Change[]) => void;
   remove: (lines: { name: NumberName; place: string }[]) => void;
+  /** Say that a job that alters no number is done with this slip, or is not. */
+  job: (id: string, done: boolean) => void;
   clear: () => void;
   words: (words: Partial<Pick<Wish, 'why' | 'expectation' | 'session_id'>>) => void;
   undo: () => void;
@@ -49,6 +51,9 @@ export interface Slip {
   reset: () => void;
 }
 
+/** Undo works from a setting in hand, and leaves fields that are typed in to the browser. */
+const KEYS = { preventDefault: true, enableOnFormTags: ['spinbutton', 'select'] as const };
+
 const Context = createContext<Slip | null>(null);
 
 export function useSlip(): Slip {
@@ -57,41 +62,31 @@ export function useSlip(): Slip {
   return found;
 }
 
-function wishOf(view: Schemas['SlipView']): Wish {
-  return {
-    changes: view.lines.map((line) => ({
-      name: line.name,
-      place: line.place,
-      new: line.new as string | number,
-    })),
-    why: view.why,
-    expectation: view.expectation,
-    session_id: view.session_id,
-  };
-}
-
 export function SlipProvider({ children }: { children: ReactNode }) {
   const { bench } = useBench();
+  const dictionary = useDictionary();
   const queries = useQueryClient();
-  const [wish, setWish] = useState<Wish>(() => wishOf(bench.slip));
-  const [past, setPast] = useState<Change[][]>([]);
-  const [future, setFuture] = useState<Change[][]>([]);
+  const [state, setState] = useState<SlipState>(() => startOf(bench.slip));
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const latest = useRef(wish);
+  const latest = useRef(state);
   const view = useRef(bench.slip);
   const work = useRef<Promise<Schemas['SlipView'] | null> | null>(null);
   const dirty = useRef(false);
   const again = useRef<() => void>(() => undefined);
   const key = benchQuery(bench.id).queryKey;
 
+  const show = useCallback((action: SlipAction) => {
+    latest.current = slipReducer(latest.current, action);
+    setState(latest.current);
+  }, []);
+
   // The server's draft is taken over whenever nothing of ours is waiting to be written.
   useEffect(() => {
     if (work.current || dirty.current) return;
     view.current = bench.slip;
-    latest.current = wishOf(bench.slip);
-    setWish(latest.current);
-  }, [bench.slip]);
+    show({ type: 'adopt', wish: wishOf(bench.slip) });
+  }, [bench.slip, show]);
 
   const write = useCallback(async (): Promise<Schemas['SlipView'] | null> => {
     setBusy(true);
@@ -103,7 +98,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         answer = await ask(
           client.PUT('/api/cars/{car_id}/slip', {
             params: { path: { car_id: bench.id } },
-            body: { version: view.current.version, ...latest.current },
+            body: { version: view.current.version, ...latest.current.wish },
           }),
         );
         view.current = answer;
@@ -121,15 +116,14 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         dirty.current = true; // kept, and written as soon as the server is back
         setTimeout(() => again.current(), 3_000);
       } else if (problem instanceof Problem) {
-        latest.current = wishOf(view.current);
-        setWish(latest.current);
+        show({ type: 'adopt', wish: wishOf(view.current) });
       }
     } finally {
       work.current = null;
       setBusy(false);
     }
     return answer;
-  }, [bench.id, key, queries]);
+  }, [bench.id, key, queries, show]);
 
   useEffect(() => {
     again.current = () => {
@@ -141,116 +135,84 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   }, [write]);
 
   const want = useCallback(
-    (next: Wish) => {
-      latest.current = next;
-      setWish(next);
+    (action: SlipAction) => {
+      const before = latest.current;
+      show(action);
+      if (latest.current === before) return;
       dirty.current = true;
       work.current ??= new Promise((done) => setTimeout(() => done(write()), 60));
     },
-    [write],
+    [show, write],
   );
 
-  const setChanges = useCallback(
-    (changes: Change[]) => {
-      const replaced = latest.current.changes;
-      setPast((before) => [...before.slice(-99), replaced]);
-      setFuture([]);
-      want({ ...latest.current, changes });
-    },
-    [want],
-  );
-
-  const change = useCallback(
-    (added: Change[]) => {
-      const kept = latest.current.changes.filter(
-        (one) => !added.some((other) => other.name === one.name && other.place === one.place),
-      );
-      const real = added.filter((one) => bookedValue(bench, one.name, one.place) !== one.new);
-      setChanges([...kept, ...real]);
-    },
-    [bench, setChanges],
-  );
-  const remove = useCallback(
-    (lines: { name: NumberName; place: string }[]) =>
-      setChanges(
-        latest.current.changes.filter(
-          (one) => !lines.some((line) => line.name === one.name && line.place === one.place),
-        ),
-      ),
-    [setChanges],
-  );
-  const undo = useCallback(() => {
-    const before = past.at(-1);
-    if (!before) return;
-    setPast(past.slice(0, -1));
-    setFuture([...future, latest.current.changes]);
-    want({ ...latest.current, changes: before });
-  }, [past, future, want]);
-  const redo = useCallback(() => {
-    const after = future.at(-1);
-    if (!after) return;
-    setFuture(future.slice(0, -1));
-    setPast([...past, latest.current.changes]);
-    want({ ...latest.current, changes: after });
-  }, [past, future, want]);
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.closest('input,textarea');
-      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [undo, redo]);
+  useHotkeys('mod+z', () => want({ type: 'undo' }), KEYS);
+  useHotkeys('mod+shift+z', () => want({ type: 'redo' }), KEYS);
 
   const value = useMemo<Slip>(
     () => ({
       view: bench.slip,
-      wish,
+      wish: state.wish,
       busy,
       error,
-      change,
-      remove,
-      clear: () => setChanges([]),
-      words: (words) => want({ ...latest.current, ...words }),
-      undo,
-      redo,
-      canUndo: past.length > 0,
-      canRedo: future.length > 0,
+      change: (changes) =>
+        want({
+          type: 'change',
+          changes,
+          booked: (one) =>
+            bookedValue(bench, dictionary.places(one.name), one.name, one.place) ?? null,
+        }),
+      remove: (lines) => want({ type: 'remove', lines }),
+      job: (id, done) => want({ type: 'job', id, done }),
+      clear: () => want({ type: 'clear' }),
+      words: (words) => want({ type: 'words', words }),
+      undo: () => want({ type: 'undo' }),
+      redo: () => want({ type: 'redo' }),
+      canUndo: state.past.length > 0,
+      canRedo: state.future.length > 0,
       settled: async () => (work.current ? await work.current : view.current),
       reset: () => {
-        setPast([]);
-        setFuture([]);
+        show({ type: 'forget' });
         setError(null);
       },
     }),
-    [bench.slip, wish, busy, error, change, remove, setChanges, want, undo, redo, past, future],
+    [bench, dictionary, state, busy, error, want, show],
   );
   return <Context value={value}>{children}</Context>;
 }
 
-/** The booked value of a set number at a place. */
-export function bookedValue(bench: BenchData, name: NumberName, place: string): unknown {
-  const places = placesOf(bench.setup[name]?.length ?? 0);
-  return bench.setup[name]?.[places.indexOf(place)];
+/** What is booked at a place: a setting, the code of a part, or a fact of the car. */
+export function bookedValue(
+  bench: BenchData,
+  places: string[],
+  name: NumberName,
+  place: string,
+): string | number | null | undefined {
+  const values = bench.setup[name] ?? bench.given[name]?.values;
+  return values?.[places.indexOf(place)] as string | number | null | undefined;
 }
 
-export function placesOf(count: number): string[] {
-  if (count === 4) return ['LF', 'RF', 'LR', 'RR'];
-  return count === 2 ? ['front', 'rear'] : ['car'];
+export interface Setting {
+  value: string | number | null;
+  booked: string | number | null;
+  drafted: boolean;
 }
 
 /** What a set number is with the slip applied, and whether the slip moves it. */
-export function settingNow(
+export function useSetting(name: NumberName, place: string): Setting {
+  const { bench } = useBench();
+  const { wish } = useSlip();
+  const places = useDictionary().places(name);
+  return settingOf(bench, wish, places, name, place);
+}
+
+export function settingOf(
   bench: BenchData,
   wish: { changes: Change[] },
+  places: string[],
   name: NumberName,
   place: string,
-): { value: string | number; booked: string | number; drafted: boolean } {
-  const booked = bookedValue(bench, name, place) as string | number;
+): Setting {
+  const booked = bookedValue(bench, places, name, place) ?? null;
   const line = wish.changes.find((one) => one.name === name && one.place === place);
   return { value: line ? line.new : booked, booked, drafted: line !== undefined };
 }

@@ -3,9 +3,10 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask, client, type NumberName } from '../lib/client';
 import { useBench } from '../bench/bench';
+import { Notice } from '../ui/marks';
 import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
 import { useMay } from '../lib/me';
-import { showPrecise } from '../bench/GivenField';
+import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 
 type Counted = '' | 'from_closed' | 'from_open';
@@ -15,15 +16,29 @@ const COUNTINGS: [Counted, string][] = [
 ];
 
 export function Adjusters() {
-  const { bench } = useBench();
+  const { bench, refresh } = useBench();
   const dictionary = useDictionary();
   const may = useMay('give');
   const [open, setOpen] = useState<NumberName | null>(null);
-  const names = dictionary.data.numbers
-    .map((entry) => entry.name)
-    .filter((name) => bench.adjusters[name]);
+  const adjustable = dictionary.data.numbers.filter(
+    (entry) =>
+      entry.on_slip &&
+      !entry.is_part &&
+      (!entry.layouts.length || entry.layouts.includes(bench.rear_layout)),
+  );
+  const names = adjustable.map((entry) => entry.name).filter((name) => bench.adjusters[name]);
+  const absent = adjustable.filter((entry) => !bench.adjusters[entry.name]);
+  const remove = useMutation({
+    mutationFn: (name: NumberName) =>
+      ask(
+        client.DELETE('/api/cars/{car_id}/adjusters/{name}', {
+          params: { path: { car_id: bench.id, name } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
   return (
-    <section className="stores">
+    <section className="stores" id="adjusters">
       <h2>Adjusters</h2>
       <ul className="lines">
         {names.map((name) => {
@@ -42,16 +57,45 @@ export function Adjusters() {
                 {range && showPrecise(range.lowest, shown).replace('-', '−')} to{' '}
                 {range && showPrecise(range.highest, shown).replace('-', '−')}{' '}
                 <small>{shown.symbol}</small>
+                {Object.entries(range?.at ?? {}).map(([place, [low = 0, high = 0]]) => (
+                  <small key={place}>
+                    {' '}
+                    {place} {showPrecise(low, shown)} to {showPrecise(high, shown)}
+                  </small>
+                ))}
               </span>
               {may && (
                 <button type="button" className="quiet" onClick={() => setOpen(name)}>
                   Change<span className="visually-hidden"> {entry.label}</span>
                 </button>
               )}
+              {may && bench.setup[name]?.every((one) => one === null) && (
+                <button type="button" className="quiet" onClick={() => remove.mutate(name)}>
+                  Remove<span className="visually-hidden"> {entry.label}</span>
+                </button>
+              )}
             </li>
           );
         })}
       </ul>
+      {remove.error && <Notice tone="draft">{remove.error.message}</Notice>}
+      {may && absent.length > 0 && (
+        <div className="add-adjuster">
+          <label htmlFor="new-adjuster">Add an adjuster</label>
+          <select
+            id="new-adjuster"
+            value=""
+            onChange={(event) => setOpen(event.target.value as NumberName)}
+          >
+            <option value="">choose</option>
+            {absent.map((entry) => (
+              <option key={entry.name} value={entry.name}>
+                {entry.label}
+              </option>
+            ))}
+          </select>
+        </div>
+      )}
       {open && <RangeForm key={open} name={open} done={() => setOpen(null)} />}
     </section>
   );
@@ -65,13 +109,19 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
   const range = bench.adjusters[name];
   const [lowest, setLowest] = useState(range ? showPrecise(range.lowest, shown) : '');
   const [highest, setHighest] = useState(range ? showPrecise(range.highest, shown) : '');
+  const [place, setPlace] = useState('');
   const [counted, setCounted] = useState<Counted>((range?.counted ?? '') as Counted);
   const save = useMutation({
     mutationFn: () =>
       ask(
         client.PUT('/api/cars/{car_id}/adjusters/{name}', {
           params: { path: { car_id: bench.id, name } },
-          body: { lowest, highest, counted },
+          body: {
+            lowest,
+            highest,
+            counted: entry.quantity === 'clicks' ? counted || 'from_closed' : '',
+            place,
+          },
         }),
       ),
     onSuccess: async () => {
@@ -81,7 +131,7 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
   });
   const problem = problemOf(save.error);
   return (
-    <FormSheet title={entry.label} act="Write it down" save={save} done={done}>
+    <FormSheet title={entry.label} act="Save" save={save} done={done}>
       <div className="cells">
         <Field
           id="range-lowest"
@@ -101,6 +151,18 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
           set={setHighest}
           problem={problem}
         />
+        {entry.shape === 'corner' && range && (
+          <Choose
+            id="range-place"
+            label="Where"
+            value={place}
+            set={setPlace}
+            options={[
+              ['', 'everywhere'],
+              ...dictionary.places(name).map((one) => [one, `${one} alone`] as [string, string]),
+            ]}
+          />
+        )}
         {entry.quantity === 'clicks' && (
           <Choose
             id="range-counted"

@@ -1,45 +1,44 @@
-/** The car's own data and the stores: what every figure starts from. */
+/** The car's own data: what it is, its facts and targets, its adjusters. */
 import { useMutation } from '@tanstack/react-query';
-import { useEffect } from 'react';
-import { useLocation } from 'react-router';
-import { ask, client, type NumberName } from '../lib/client';
+import { useEffect, useState } from 'react';
+import { Link, useLocation } from 'react-router';
 import { useBench } from '../bench/bench';
-import { Choose } from '../ui/fields';
-import { useMay } from '../lib/me';
-import { Moment } from '../ui/states';
 import { GivenFields } from '../bench/GivenField';
-import { Notice } from '../ui/marks';
+import { ask, client, type NumberName, type Schemas } from '../lib/client';
+import { showPrecise } from '../lib/format';
+import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
+import { Choose, layoutWords } from '../ui/fields';
+import { Notice } from '../ui/marks';
+import { Moment } from '../ui/states';
 import { Adjusters } from './Adjusters';
-import { Stores } from './Stores';
 
 export function CarData() {
   const { hash } = useLocation();
-  const { bench } = useBench();
-  const groups = GROUPS.filter(({ id }) => id !== 'links' || bench.rear_layout !== 'independent');
+  const asked = decodeURIComponent(hash.slice(1));
   useEffect(() => {
-    if (!hash) return;
-    const target = document.getElementById(decodeURIComponent(hash.slice(1)));
+    if (!asked) return;
+    const target =
+      document.getElementById(asked) ?? document.querySelector(`[id^="${CSS.escape(asked)}-"]`);
     target?.closest('details')?.setAttribute('open', '');
     target?.scrollIntoView({ block: 'center' });
     // A panel that led here keeps the focus until it has slid away.
     const timer = setTimeout(() => target?.querySelector('input')?.focus(), 300);
     return () => clearTimeout(timer);
-  }, [hash]);
+  }, [asked]);
   return (
     <article className="car-data">
       <div className="sheet-head">
-        <h1>Car and stores</h1>
+        <h1>Car data</h1>
         <p>
           Type any unit with the number: 98 1/8 in, 9 kgf/mm, 240 N/mm. Each is saved as you leave
           it.
         </p>
       </div>
       <Settings />
-      {groups.map(({ id, title }) => (
+      {GROUPS.map(({ id, title }) => (
         <GivenGroup key={id} id={id} title={title} />
       ))}
-      <Stores />
       <Adjusters />
     </article>
   );
@@ -49,26 +48,34 @@ export function CarData() {
 const GROUPS = [
   { id: 'car', title: 'The whole car' },
   { id: 'suspension', title: 'Suspension and tyres' },
+  { id: 'target', title: 'Targets' },
   { id: 'links', title: 'Links, pinion and what locates the axle' },
   { id: 'aero', title: 'Downforce and clearance' },
   { id: 'asked', title: 'Shown at: cornering, launch, braking, speed' },
 ];
-const OPEN = ['car', 'suspension'];
+const OPEN = ['car', 'suspension', 'target'];
 
 function GivenGroup({ id, title }: { id: string; title: string }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const names: NumberName[] = dictionary.data.numbers
-    .filter((entry) => entry.group === id)
+    .filter((entry) =>
+      id === 'target'
+        ? entry.kind === 'set' && entry.doors[bench.discipline]?.view === 'data'
+        : entry.group === id,
+    )
+    .filter((entry) => !entry.layouts.length || entry.layouts.includes(bench.rear_layout))
     .map((entry) => entry.name);
-  if (id === 'suspension') names.push('target_frequency');
+  if (names.length === 0) return null;
   const written = names.filter((name) => bench.given[name]?.values.some((one) => one !== null));
+  const guessed = names.filter((name) => bench.given[name]?.estimated.some(Boolean));
   return (
     <details className="given-block" open={OPEN.includes(id)}>
       <summary>
         <h2>{title}</h2>
         <small>
-          {written.length} of {names.length} given
+          {written.length - guessed.length} of {names.length} given
+          {guessed.length > 0 && `, ${guessed.length} estimated`}
         </small>
       </summary>
       <ul className="given-list">
@@ -104,17 +111,24 @@ function GivenNote({ name }: { name: NumberName }) {
   return (
     <p className="given-note">
       {entry.help}
+      {given?.estimated.some(Boolean) && given.why && (
+        <span>
+          <b>Typical value.</b> {given.why}
+        </span>
+      )}
       {given?.at && (
         <span>
           <Moment at={given.at} by={given.by} />
+          {given.since > 0 && `, altered for revision ${given.since}`}
         </span>
       )}
+      {given && given.was.length > 0 && <Was name={name} />}
       {given && entry.kind === 'given' && (
         <label>
           <input
             type="checkbox"
             disabled={!may}
-            checked={given.estimated}
+            checked={given.estimated.some(Boolean)}
             onChange={(event) => mark.mutate(event.target.checked)}
           />{' '}
           an estimate
@@ -125,12 +139,36 @@ function GivenNote({ name }: { name: NumberName }) {
   );
 }
 
+/** What a fact was corrected from: the old values with who and when. */
+function Was({ name }: { name: NumberName }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
+  return (
+    <details className="was">
+      <summary>
+        Corrected <small>{bench.given[name]?.was.length}</small>
+      </summary>
+      <ul>
+        {[...(bench.given[name]?.was ?? [])].reverse().map((one) => (
+          <li key={one.at + one.values.join()}>
+            {one.values.map((si) => (si === null ? '–' : showPrecise(si, shown))).join(' · ')}{' '}
+            {shown.symbol}, <Moment at={one.at} by={one.by} />
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+type Told = Schemas['SettleIn'];
+
 function Settings() {
   const { bench, refresh } = useBench();
   const dictionary = useDictionary();
   const may = useMay('give');
   const settle = useMutation({
-    mutationFn: (body: { profile?: string; use?: string }) =>
+    mutationFn: (body: Told) =>
       ask(
         client.PATCH('/api/cars/{car_id}/settings', {
           params: { path: { car_id: bench.id } },
@@ -140,8 +178,22 @@ function Settings() {
     onSuccess: refresh,
   });
   const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(bench.discipline));
+  const choices = (field: string): [string, string][] =>
+    (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
   return (
     <div className="car-settings">
+      <NameField
+        id="car-name"
+        label="Name"
+        value={bench.name}
+        save={(name) => settle.mutate({ name })}
+      />
+      <NameField
+        id="car-number"
+        label="Number"
+        value={bench.race_number}
+        save={(race_number) => settle.mutate({ race_number })}
+      />
       <Choose
         id="profile"
         label="Units"
@@ -152,24 +204,71 @@ function Settings() {
       />
       <Choose
         id="use"
-        label="Use, which picks its bands"
+        label="Car type (sets target ranges)"
         disabled={!may}
         value={bench.use}
         set={(use) => settle.mutate({ use })}
         options={uses.map((one) => [one.id, one.label])}
       />
+      <Choose
+        id="driven"
+        label="Driven axle"
+        disabled={!may}
+        value={bench.driven}
+        set={(driven) => settle.mutate({ driven })}
+        options={choices('driven')}
+      />
+      <Choose
+        id="front-layout"
+        label="Front suspension"
+        disabled={!may}
+        value={bench.front_layout}
+        set={(front_layout) => settle.mutate({ front_layout })}
+        options={choices('front_layout')}
+      />
+      <Choose
+        id="rear-layout"
+        label="Rear suspension"
+        disabled={!may}
+        value={bench.rear_layout}
+        set={(rear_layout) => settle.mutate({ rear_layout })}
+        options={choices('rear_layout')}
+      />
       <p>
-        {words(bench.front_layout)} front, {words(bench.rear_layout)} rear, driven at{' '}
-        {bench.driven === 'all' ? 'all four' : `the ${bench.driven}`}.{' '}
         <a href={`/api/cars/${bench.id}/file`} download>
           Export car file
-        </a>
+        </a>{' '}
+        · <Link to={`/cars/${bench.id}/parts`}>Inventory</Link>
       </p>
       {settle.error && <Notice tone="draft">{settle.error.message}</Notice>}
     </div>
   );
 }
 
-function words(layout: string): string {
-  return layout.replaceAll('_', ' ');
+function NameField(props: {
+  id: string;
+  label: string;
+  value: string;
+  save: (to: string) => void;
+}) {
+  const may = useMay('give');
+  const [typed, setTyped] = useState<string | null>(null);
+  const commit = () => {
+    if (typed !== null && typed !== props.value) props.save(typed);
+    setTyped(null);
+  };
+  return (
+    <div className="cell">
+      <label htmlFor={props.id}>{props.label}</label>
+      <input
+        id={props.id}
+        className="text-input"
+        readOnly={!may}
+        value={typed ?? props.value}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => event.key === 'Enter' && commit()}
+      />
+    </div>
+  );
 }

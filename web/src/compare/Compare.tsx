@@ -1,4 +1,4 @@
-/** Two revisions side by side: numbers set that differ, numbers worked that moved, what was not equal. */
+/** Two revisions side by side: changed settings, calculated figures that changed, what was not equal. */
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../lib/client';
@@ -6,8 +6,9 @@ import { compareQuery, logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
 import { Notice } from '../ui/marks';
-import { useSteps } from '../bench/Stepper';
-import { showChange, showValue, useDictionary, whereWords } from '../lib/vocabulary';
+import { useWay, type Value } from '../bench/ways';
+import { showChange, showValue } from '../lib/format';
+import { useDictionary, whereWords } from '../lib/vocabulary';
 
 export function Compare() {
   const { bench } = useBench();
@@ -38,7 +39,7 @@ export function Compare() {
           set={(value) => choose('right', value)}
         />
       </div>
-      {found.isPending && <Waiting what="Working both out" />}
+      {found.isPending && <Waiting what="Calculating both" />}
       {found.isError && <Failed error={found.error} />}
       {found.data && <Difference found={found.data} />}
     </article>
@@ -79,7 +80,9 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
   const dictionary = useDictionary();
   const { bench, explain } = useBench();
   if (found.set_otherwise.length === 0 && found.moved.length === 0)
-    return <Empty title="Nothing differs.">These two are set alike and work out alike.</Empty>;
+    return (
+      <Empty title="Nothing differs.">These two are set alike and give the same figures.</Empty>
+    );
   const rows = found.moved.filter((row) => {
     const shown = dictionary.shown(dictionary.entry(row.name).quantity, bench.profile);
     return (
@@ -93,8 +96,8 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
       {found.unequal.map((sentence) => (
         <Notice key={sentence}>{sentence}</Notice>
       ))}
-      <h2>Set otherwise</h2>
-      {found.set_otherwise.length === 0 && <p className="hint">Nothing: they were set alike.</p>}
+      <h2>Changed settings</h2>
+      {found.set_otherwise.length === 0 && <p className="hint">None: they were set alike.</p>}
       <table className="compare-table">
         <Head found={found} last="unit" />
         <tbody>
@@ -103,10 +106,10 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
           ))}
         </tbody>
       </table>
-      <h2>Worked numbers that moved</h2>
-      {rows.length === 0 && <p className="hint">None by as much as is worth showing.</p>}
+      <h2>Calculated figures that changed</h2>
+      {rows.length === 0 && <p className="hint">No significant change.</p>}
       <table className="compare-table">
-        <Head found={found} last="moved" />
+        <Head found={found} last="change" />
         <tbody>
           {rows.map((row) => {
             const entry = dictionary.entry(row.name);
@@ -154,9 +157,8 @@ function Head({ found, last }: { found: Schemas['CompareView']; last: string }) 
 
 function SetRow({ line }: { line: Schemas['LineView'] }) {
   const dictionary = useDictionary();
-  const steps = useSteps(line.name, line.place);
-  const text = (value: unknown) =>
-    value === null ? 'not set' : steps.show(value as string | number);
+  const way = useWay(line.name, line.place);
+  const text = (value: unknown) => way.show(value as Value);
   return (
     <tr>
       <th scope="row">{whereWords(dictionary.entry(line.name).label, [line.place])}</th>
@@ -165,7 +167,7 @@ function SetRow({ line }: { line: Schemas['LineView'] }) {
         <b>{text(line.new)}</b>
       </td>
       <td>
-        <small>{steps.unit}</small>
+        <small>{way.unit}</small>
       </td>
     </tr>
   );

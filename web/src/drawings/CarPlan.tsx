@@ -1,7 +1,8 @@
 /** The car in plan, to scale from its own data: wheels, centre of gravity, diagonals, bars. */
 import { useBench } from '../bench/bench';
-import { settingNow, useSlip } from '../bench/slip';
-import { showValue, useDictionary } from '../lib/vocabulary';
+import { useSetting } from '../bench/slip';
+import { showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
 import { wheels } from './CarOutline';
 import { bodyPath, cockpitPath, planOf, WHEEL } from './outline';
 
@@ -75,15 +76,14 @@ function CentreOfGravity({ x, y }: { x: number; y: number }) {
 
 function Bar({ place, y, half }: { place: 'front' | 'rear'; y: number; half: number }) {
   const { bench } = useBench();
-  const { wish } = useSlip();
-  if (!bench.setup.bar_hole) return null;
-  const now = settingNow(bench, wish, 'bar_hole', place);
+  const now = useSetting('bar_hole', place);
+  if (!bench.setup.bar_hole || now.value === null) return null;
   const arm = place === 'front' ? 90 : -90;
   return (
     <g className={`bar${now.drafted ? ' is-drafted' : ''}`}>
       <path d={`M${-half} ${y + arm}V${y}H${half}V${y + arm}`} />
       <text x="0" y={place === 'front' ? y - 46 : y + 118} textAnchor="middle">
-        bar, hole {now.drafted ? `${now.booked} → ` : ''}
+        bar, hole {now.drafted ? `${now.booked ?? 'not set'} → ` : ''}
         {now.value} of {bench.adjusters.bar_hole?.highest}
       </text>
     </g>

@@ -1,10 +1,11 @@
-/** Ride frequency against spring rate for one axle: the band shaded, the stores marked, the target drawn. */
+/** Ride frequency against spring rate for one axle: the band shaded, the inventory marked, the target drawn. */
 import { AxisBottom, AxisLeft } from '@visx/axis';
 import { scaleLinear } from '@visx/scale';
 import { LinePath } from '@visx/shape';
 import type { Schemas } from '../lib/client';
 import { bandOf, useBench } from '../bench/bench';
-import { showValue, useDictionary } from '../lib/vocabulary';
+import { showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
 
 const W = 380;
 const H = 226;
@@ -41,7 +42,7 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
     range: [H - M.bottom, M.top],
   });
   const asked = axle.wanted_rate === null ? null : toShown(axle.wanted_rate);
-  const label = `${axle.axle} ride frequency against spring rate; ${points.length} springs in the stores`;
+  const label = `${axle.axle} ride frequency against spring rate; ${points.length} springs in the inventory`;
   const askedRight = asked !== null && x(asked) > W * 0.62;
   return (
     <figure className="chart">
@@ -97,7 +98,7 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
               y={H - M.bottom - 7}
               textAnchor={askedRight ? 'end' : 'start'}
             >
-              asks for {showValue(axle.wanted_rate ?? 0, rate)}
+              required {showValue(axle.wanted_rate ?? 0, rate)}
             </text>
           </g>
         )}

@@ -6,7 +6,8 @@ import { ask, client, type Schemas } from '../lib/client';
 import { garageQuery } from '../lib/queries';
 import { CarOutline } from '../drawings/CarOutline';
 import { Notice, StatusMark, type Status } from '../ui/marks';
-import { showValue, useDictionary } from '../lib/vocabulary';
+import { showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
 import { Header } from '../ui/Header';
 import { useMay } from '../lib/me';
 import { NewCar } from './NewCar';
@@ -36,9 +37,8 @@ export function Garage() {
         {garage.isPending && <Waiting what="Opening the garage" />}
         {garage.isError && <Failed error={garage.error} again={() => void garage.refetch()} />}
         {garage.data?.cars.length === 0 && (
-          <Empty title="No car stands here yet.">
-            Add a new one and give its numbers, or bring one in from a car file with its whole
-            record.
+          <Empty title="No cars yet.">
+            Add a new one and give its numbers, or import a car file with its whole record.
           </Empty>
         )}
         <ul className="cars">
@@ -52,6 +52,7 @@ export function Garage() {
 }
 
 function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
+  const mayGive = useMay('give');
   const dictionary = useDictionary();
   const mass = dictionary.shown('mass', car.profile);
   const share = dictionary.shown('share', car.profile);
@@ -107,8 +108,57 @@ function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
         <a href={`/api/cars/${car.id}/file`} download>
           Export car file
         </a>
+        {mayGive && <CopyCar car={car.id} name={car.name} />}
       </p>
     </li>
+  );
+}
+
+/** A copy of a car: its data, inventory and setup; its record starts anew. */
+function CopyCar({ car, name }: { car: number; name: string }) {
+  const queries = useQueryClient();
+  const [copy, setCopy] = useState<string | null>(null);
+  const make = useMutation({
+    mutationFn: () =>
+      ask(
+        client.POST('/api/cars/{car_id}/copy', {
+          params: { path: { car_id: car } },
+          body: { name: copy ?? '' },
+        }),
+      ),
+    onSuccess: async () => {
+      setCopy(null);
+      await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
+    },
+  });
+  if (copy === null)
+    return (
+      <button type="button" className="quiet" onClick={() => setCopy(`${name}, copy`)}>
+        Copy<span className="visually-hidden"> {name}</span>
+      </button>
+    );
+  return (
+    <form
+      className="copy-car"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate();
+      }}
+    >
+      <input
+        className="text-input"
+        aria-label="Name of the copy"
+        value={copy}
+        onChange={(event) => setCopy(event.target.value)}
+      />
+      <button type="submit" className="quiet">
+        Copy
+      </button>
+      <button type="button" className="quiet" onClick={() => setCopy(null)}>
+        Cancel
+      </button>
+      {make.error && <Notice tone="draft">{make.error.message}</Notice>}
+    </form>
   );
 }
 
@@ -141,7 +191,7 @@ function ImportCar() {
         }}
       />
       <button type="button" className="quiet" onClick={() => input.current?.click()}>
-        {bringIn.isPending ? 'Bringing it in …' : 'Bring in a car file'}
+        {bringIn.isPending ? 'Importing …' : 'Import car file'}
       </button>
       {bringIn.error && <Notice tone="draft">{bringIn.error.message}</Notice>}
     </div>

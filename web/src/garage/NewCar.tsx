@@ -1,85 +1,191 @@
-/** A new car: what it is. Its numbers are given on its own pages, each named while it is missing. */
+/**
+ * A new car: who it is and, if at hand, the few numbers that say most. Typical values stand in for
+ * everything else, marked as estimates, so that every station works at once.
+ */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useForm, type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { ask, client } from '../lib/client';
+import { ask, client, Problem } from '../lib/client';
 import { garageQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { layoutWords, problemOf } from '../ui/fields';
+import { Notice } from '../ui/marks';
 
-const DISCIPLINES = ['circuit', 'drag', 'drift'] as const;
-const LAYOUTS = [
-  'independent',
-  'parallel_four_link',
-  'triangulated_four_link',
-  'three_link',
-  'torque_arm',
-  'leaf',
-];
+interface Values {
+  name: string;
+  race_number: string;
+  discipline: 'circuit' | 'drag' | 'drift';
+  use: string;
+  driven: string;
+  front_layout: string;
+  rear_layout: string;
+  profile: string;
+  pads: { LF: string; RF: string; LR: string; RR: string };
+  wheelbase: string;
+  track: { front: string; rear: string };
+}
+
+const START: Values = {
+  name: '',
+  race_number: '',
+  discipline: 'circuit',
+  use: '',
+  driven: 'rear',
+  front_layout: 'independent',
+  rear_layout: 'independent',
+  profile: 'n_mm',
+  pads: { LF: '', RF: '', LR: '', RR: '' },
+  wheelbase: '',
+  track: { front: '', rear: '' },
+};
+const CORNERS = ['LF', 'RF', 'LR', 'RR'] as const;
 
 export function NewCar({ done }: { done: () => void }) {
   const dictionary = useDictionary();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [name, setName] = useState('');
-  const [number, setNumber] = useState('');
-  const [discipline, setDiscipline] = useState<(typeof DISCIPLINES)[number]>('circuit');
-  const [layout, setLayout] = useState('independent');
-  const [profile, setProfile] = useState('n_mm');
+  const form = useForm<Values>({ defaultValues: START });
+  const { discipline, profile } = form.watch();
+  const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(discipline));
   const add = useMutation({
-    mutationFn: () =>
-      ask(
+    mutationFn: ({ values, confirmed }: { values: Values; confirmed: boolean }) => {
+      const given: Record<string, (string | null)[]> = {};
+      if (values.wheelbase.trim()) given.wheelbase = [values.wheelbase];
+      if (values.track.front.trim() || values.track.rear.trim())
+        given.track = [values.track.front || null, values.track.rear || null];
+      const pads = CORNERS.map((place) => values.pads[place].trim());
+      return ask(
         client.POST('/api/cars', {
-          body: { name, race_number: number, discipline, rear_layout: layout, profile },
+          body: {
+            name: values.name,
+            race_number: values.race_number,
+            discipline: values.discipline,
+            use: uses.some((one) => one.id === values.use) ? values.use : '',
+            driven: values.driven,
+            front_layout: values.front_layout,
+            rear_layout: values.rear_layout,
+            profile: values.profile,
+            given,
+            pads: pads.some(Boolean) ? pads : null,
+            confirmed,
+          },
         }),
-      ),
+      );
+    },
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
-      await navigate(`/cars/${made.id}/data`);
+      await navigate(`/cars/${made.id}/plan`);
     },
   });
+  const sheet = useRef<HTMLFormElement>(null);
+  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
   const problem = problemOf(add.error);
-  return (
-    <FormSheet title="New car" act="Add the car" save={add} done={done}>
-      <div className="cells">
-        <Field
-          id="car-name"
-          field="name"
-          label="Name"
-          value={name}
-          set={setName}
-          problem={problem}
-        />
-        <Field
-          id="car-number"
-          field="race_number"
-          label="Number"
-          value={number}
-          set={setNumber}
-          problem={problem}
-        />
-        <Choose
-          id="car-discipline"
-          label="Discipline"
-          value={discipline}
-          set={setDiscipline}
-          options={DISCIPLINES.map((one) => [one, one])}
-        />
-        <Choose
-          id="car-layout"
-          label="Rear suspension"
-          value={layout}
-          set={setLayout}
-          options={LAYOUTS.map((one) => [one, one.replaceAll('_', ' ')])}
-        />
-        <Choose
-          id="car-profile"
-          label="Units"
-          value={profile}
-          set={setProfile}
-          options={Object.entries(dictionary.data.profiles)}
-        />
-      </div>
-    </FormSheet>
+  const send = (confirmed: boolean) =>
+    form.handleSubmit((values) => add.mutate({ values, confirmed }))();
+  const choose = (field: keyof Values, label: string, options: [string, string][]) => (
+    <div className={`cell${said(problem, field) ? ' has-problem' : ''}`}>
+      <label htmlFor={`car-${field}`}>{label}</label>
+      <select id={`car-${field}`} {...form.register(field)}>
+        {options.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <span className="field-said">{said(problem, field)}</span>
+    </div>
   );
+  const type = (
+    field: Path<Values>,
+    label: string,
+    number: string,
+    place?: string,
+    unit?: string,
+  ) => {
+    const words = said(problem, number, place);
+    const id = `car-${field.replace('.', '-')}`;
+    return (
+      <div className={`cell${words ? ' has-problem' : ''}`}>
+        <label htmlFor={id}>{label}</label>
+        <span className="given-box">
+          <input
+            id={id}
+            className={unit === undefined ? 'text-input' : undefined}
+            autoComplete="off"
+            aria-invalid={words !== undefined}
+            {...form.register(field, { onChange: () => add.reset() })}
+          />
+          {unit && <small>{unit}</small>}
+        </span>
+        <span className="field-said" role={words ? 'alert' : undefined}>
+          {words}
+        </span>
+      </div>
+    );
+  };
+  const mass = dictionary.shown('mass', profile).symbol;
+  const length = dictionary.shown('dimension', profile).symbol;
+  const fromChoices = (field: string): [string, string][] =>
+    (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
+  return (
+    <form
+      ref={sheet}
+      className="inline-form new-car"
+      noValidate
+      aria-label="New car"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send(false);
+      }}
+    >
+      <h2>New car</h2>
+      <div className="cells">
+        {type('name', 'Name', 'name')}
+        {type('race_number', 'Number', 'race_number')}
+        {choose('discipline', 'Discipline', fromChoices('discipline'))}
+        {choose('use', 'Car type', [
+          ['', 'usual'],
+          ...uses.map((one) => [one.id, one.label] as [string, string]),
+        ])}
+        {choose('driven', 'Driven axle', fromChoices('driven'))}
+        {choose('front_layout', 'Front suspension', fromChoices('front_layout'))}
+        {choose('rear_layout', 'Rear suspension', fromChoices('rear_layout'))}
+        {choose('profile', 'Units', Object.entries(dictionary.data.profiles))}
+      </div>
+      <h3>If at hand</h3>
+      <p className="hint">
+        Typical values stand in for all that is not, each marked as an estimate until you measure
+        it.
+      </p>
+      <div className="cells cells-small">
+        {CORNERS.map((place) => (
+          <span key={place}>{type(`pads.${place}`, `Pad ${place}`, 'pad_mass', place, mass)}</span>
+        ))}
+        {type('wheelbase', 'Wheelbase', 'wheelbase', 'car', length)}
+        {type('track.front', 'Front track', 'track', 'front', length)}
+        {type('track.rear', 'Rear track', 'track', 'rear', length)}
+      </div>
+      {problem && problem.errors.length === 0 && <Notice tone="draft">{problem.detail}</Notice>}
+      <div className="form-acts">
+        {problem?.asksToConfirm ? (
+          <Button variant="dark" onClick={() => void send(true)}>
+            Use these anyway
+          </Button>
+        ) : (
+          <Button type="submit" variant="dark" disabled={add.isPending}>
+            Add the car
+          </Button>
+        )}
+        <Button variant="link" onClick={done}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+function said(problem: Problem | null, number: string, place?: string): string | undefined {
+  return problem?.at(number, place);
 }

@@ -44,6 +44,17 @@ export const springsQuery = (car: number) =>
     queryFn: () => ask(client.GET('/api/cars/{car_id}/springs', path(car))),
   });
 
+export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'plot', x, y, slip],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/plot', {
+          params: { path: { car_id: car }, query: { x, y: y.join(',') } },
+        }),
+      ),
+  });
+
 export const readingsQuery = (car: number) =>
   queryOptions({
     queryKey: ['car', car, 'readings'],

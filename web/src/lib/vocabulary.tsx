@@ -1,9 +1,9 @@
-/** The one dictionary in the browser: entries, and showing SI values in a car's units. */
+/** The one dictionary in the browser: numbers, units, stations, readings and kinds of part. */
 import { createContext, use } from 'react';
 import type { NumberName, Schemas } from './client';
+import type { Shown } from './format';
 
 export type Entry = Schemas['NumberEntry'];
-export type Shown = Schemas['ShownAs'];
 
 export class Dictionary {
   private readonly byName: Map<string, Entry>;
@@ -31,6 +31,20 @@ export class Dictionary {
     return this.data.readings.find((one) => one.id === kind);
   }
 
+  part(kind: string) {
+    return this.data.parts.find((one) => one.name === kind);
+  }
+
+  job(id: string): string {
+    return this.data.jobs.find((one) => one.id === id)?.label ?? id;
+  }
+
+  /** Where a number is entered on a car: the address of its field, reading or part form. */
+  whereEntered(car: number, discipline: string, name: NumberName): string | null {
+    const door = this.entry(name).doors[discipline];
+    return door ? `/cars/${car}/${door.view}#${door.anchor}` : null;
+  }
+
   stationsFor(discipline: string) {
     return this.data.stations.filter((one) => one.disciplines.includes(discipline));
   }
@@ -45,27 +59,6 @@ export function useDictionary(): Dictionary {
   return found;
 }
 
-export function decimalsOf(precision: number): number {
-  for (let places = 0; places < 5; places += 1) {
-    if (Math.abs(precision * 10 ** places - Math.round(precision * 10 ** places)) < 1e-9)
-      return Math.min(places, 3);
-  }
-  return 3;
-}
-
-/** An SI value in shown units, rounded to the precision worth showing; a true minus sign. */
-export function showValue(si: number, shown: Shown): string {
-  const value = Math.round((si * shown.factor + shown.offset) / shown.precision) * shown.precision;
-  const text = (value === 0 ? 0 : value).toFixed(decimalsOf(shown.precision));
-  return text.replace('-', '−');
-}
-
-/** A change, always with its sign. */
-export function showChange(si: number, shown: Shown): string {
-  const text = showValue(si - shown.offset / shown.factor, shown);
-  return text.startsWith('−') || Number(text) === 0 ? text : `+${text}`;
-}
-
 export const PLACE_WORDS: Record<string, string> = {
   car: '',
   front: 'front',
@@ -74,6 +67,12 @@ export const PLACE_WORDS: Record<string, string> = {
   RF: 'right front',
   LR: 'left rear',
   RR: 'right rear',
+  left: 'left',
+  right: 'right',
+  'upper chassis': 'upper bar, chassis bolt',
+  'upper axle': 'upper bar, axle bolt',
+  'lower chassis': 'lower bar, chassis bolt',
+  'lower axle': 'lower bar, axle bolt',
 };
 
 export function axleOf(place: string): 'front' | 'rear' {

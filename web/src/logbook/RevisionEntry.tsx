@@ -8,7 +8,7 @@ import { FormSheet, Pick } from '../ui/fields';
 import { useMay } from '../lib/me';
 import { Moment } from '../ui/states';
 import { Notice } from '../ui/marks';
-import { useSteps } from '../bench/Stepper';
+import { useWay, type Value } from '../bench/ways';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { useSlip } from '../bench/slip';
 import { useLogAct } from './act';
@@ -19,21 +19,34 @@ const DECISIONS = ['keep', 'back out', 'open'] as const;
 export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] }) {
   const { bench, refresh } = useBench();
   const slip = useSlip();
+  const dictionary = useDictionary();
   const mayDraft = useMay('draft');
   const mayJudge = useMay('judge');
   const [judging, setJudging] = useState(false);
+  const path = { params: { path: { car_id: bench.id, number: revision.number } } };
+  const after = async () => {
+    slip.reset();
+    await refresh();
+  };
   const backOut = useMutation({
+    mutationFn: () => ask(client.POST('/api/cars/{car_id}/revisions/{number}/back-out', path)),
+    onSuccess: after,
+  });
+  const goBack = useMutation({
+    mutationFn: () => ask(client.POST('/api/cars/{car_id}/revisions/{number}/go-back', path)),
+    onSuccess: after,
+  });
+  const baseline = useMutation({
     mutationFn: () =>
       ask(
-        client.POST('/api/cars/{car_id}/revisions/{number}/back-out', {
-          params: { path: { car_id: bench.id, number: revision.number } },
+        client.PUT('/api/cars/{car_id}/baseline', {
+          params: { path: { car_id: bench.id } },
+          body: { revision: revision.number },
         }),
       ),
-    onSuccess: async () => {
-      slip.reset();
-      await refresh();
-    },
+    onSuccess: refresh,
   });
+  const failed = backOut.error ?? goBack.error ?? baseline.error;
   return (
     <li className="entry entry-revision">
       <div className="entry-when">
@@ -42,6 +55,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
       <div className="entry-what">
         <h2>
           Revision {revision.number}
+          {revision.number === bench.baseline && <span className="outcome">baseline</span>}
           {revision.outcome && (
             <span className={`outcome outcome-${revision.outcome.replace(' ', '-')}`}>
               {revision.outcome}
@@ -51,7 +65,14 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
             <span className="outcome">{revision.decision}</span>
           )}
         </h2>
-        {revision.lines.length === 0 ? (
+        {revision.jobs.length > 0 && (
+          <ul className="jobs-done">
+            {revision.jobs.map((id) => (
+              <li key={id}>{dictionary.job(id)}</li>
+            ))}
+          </ul>
+        )}
+        {revision.lines.length === 0 && revision.jobs.length === 0 ? (
           <p className="hint">The first setup of this car.</p>
         ) : (
           <RevisionLines lines={revision.lines} />
@@ -71,34 +92,49 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
             <b>Found</b> {revision.verdict_words}
           </p>
         )}
-        {revision.lines.length > 0 && (
-          <p className="entry-acts">
+        <p className="entry-acts">
+          {revision.number > 1 && (
             <Link
               to={`/cars/${bench.id}/compare?left=${revision.number - 1}&right=${revision.number}`}
             >
               Compare with {revision.number - 1}
             </Link>
-            {mayJudge && !judging && (
-              <button type="button" className="quiet" onClick={() => setJudging(true)}>
-                {revision.outcome ? 'New verdict' : 'Verdict'}
-              </button>
-            )}
-            {mayDraft && (
-              <button
-                type="button"
-                className="quiet"
-                disabled={backOut.isPending}
-                onClick={() => backOut.mutate()}
-              >
-                Back out
-              </button>
-            )}
-          </p>
-        )}
-        {backOut.isSuccess && (
+          )}
+          {mayJudge && !judging && revision.number > 1 && (
+            <button type="button" className="quiet" onClick={() => setJudging(true)}>
+              {revision.outcome ? 'New verdict' : 'Verdict'}
+            </button>
+          )}
+          {mayDraft && revision.lines.length > 0 && (
+            <button
+              type="button"
+              className="quiet"
+              disabled={backOut.isPending}
+              onClick={() => backOut.mutate()}
+            >
+              Back out
+            </button>
+          )}
+          {mayDraft && revision.number < bench.revision && (
+            <button
+              type="button"
+              className="quiet"
+              disabled={goBack.isPending}
+              onClick={() => goBack.mutate()}
+            >
+              Go back to this
+            </button>
+          )}
+          {mayDraft && revision.number !== bench.baseline && (
+            <button type="button" className="quiet" onClick={() => baseline.mutate()}>
+              Make it the baseline
+            </button>
+          )}
+        </p>
+        {(backOut.isSuccess || goBack.isSuccess) && (
           <Notice tone="plain">The way back is on the slip: look at it, then book.</Notice>
         )}
-        {backOut.error && <Notice tone="draft">{backOut.error.message}</Notice>}
+        {failed && <Notice tone="draft">{failed.message}</Notice>}
         {judging && <VerdictForm revision={revision.number} done={() => setJudging(false)} />}
       </div>
     </li>
@@ -123,7 +159,7 @@ export function RevisionLines({ lines }: { lines: Schemas['LineView'][] }) {
 
 function RevisionLine({ first, row }: { first: Schemas['LineView']; row: Schemas['LineView'][] }) {
   const dictionary = useDictionary();
-  const steps = useSteps(first.name, first.place);
+  const way = useWay(first.name, first.place);
   return (
     <li>
       <span>
@@ -133,9 +169,8 @@ function RevisionLine({ first, row }: { first: Schemas['LineView']; row: Schemas
         )}
       </span>
       <span className="from-to">
-        {first.old === null ? 'not set' : steps.show(first.old as string | number)} <i>→</i>{' '}
-        <b>{first.new === null ? 'not set' : steps.show(first.new as string | number)}</b>{' '}
-        <small>{steps.unit}</small>
+        {way.show(first.old as Value)} <i>→</i> <b>{way.show(first.new as Value)}</b>{' '}
+        <small>{way.unit}</small>
       </span>
     </li>
   );

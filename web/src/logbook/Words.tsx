@@ -57,7 +57,7 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
     done,
   );
   return (
-    <FormSheet act="Write it down" save={save} done={done}>
+    <FormSheet act="Save" save={save} done={done}>
       {phases.map((phase) => (
         <label key={phase}>
           {phase}

@@ -1,38 +1,55 @@
-/** Taking a reading: the numbers in the corners' places, settles repeated, conditions ticked. */
+/** Taking a reading: its numbers in their places, repeats, how it was taken, conditions ticked. */
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { ask, client, Problem, type NumberName } from '../lib/client';
 import { useBench } from '../bench/bench';
+import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
-import { showValue, useDictionary } from '../lib/vocabulary';
 
 type Cells = Record<string, string>;
+/** What is typed so far, by number: one row of cells a repeat. */
+type Typed = Record<string, Cells[]>;
+
+interface Draft {
+  typed: Typed;
+  zero: Record<string, string>;
+  held: Record<string, boolean>;
+  instrument: string;
+  place: string;
+  byEye: boolean;
+  stage: '' | 'before' | 'after';
+  note: string;
+}
+
+const EMPTY: Draft = {
+  typed: {},
+  zero: {},
+  held: {},
+  instrument: '',
+  place: '',
+  byEye: false,
+  stage: '',
+  note: '',
+};
 
 /** What is typed is kept on this device until it is taken, so that a reload loses nothing. */
-function useKept<T>(key: string, start: T): [T, (value: T) => void] {
-  const [value, setValue] = useState<T>(() => {
+function useKept(key: string): [Draft, (value: Draft) => void, () => void] {
+  const [value, setValue] = useState<Draft>(() => {
     const kept = sessionStorage.getItem(key);
-    return kept ? (JSON.parse(kept) as T) : start;
+    return kept ? { ...EMPTY, ...(JSON.parse(kept) as Draft) } : EMPTY;
   });
   useEffect(() => sessionStorage.setItem(key, JSON.stringify(value)), [key, value]);
-  return [value, setValue];
+  return [value, setValue, () => sessionStorage.removeItem(key)];
 }
 
 export function ReadingForm({ kind, done }: { kind: string; done: () => void }) {
   const { bench, refresh } = useBench();
   const dictionary = useDictionary();
   const row = dictionary.reading(kind);
-  const name = row?.numbers[0];
-  const places = name ? dictionary.places(name) : [];
-  const key = `reading-${bench.id}-${kind}`;
-  const [cells, setCells] = useKept<Cells[]>(`${key}-cells`, [{}]);
-  const [held, setHeld] = useKept<Record<string, boolean>>(`${key}-held`, {});
-  const [fuel, setFuel] = useKept<string>(`${key}-fuel`, '');
-  const [note, setNote] = useKept<string>(`${key}-note`, '');
-  const first = useRef<HTMLInputElement>(null);
-  useEffect(() => first.current?.focus(), []);
+  const [draft, setDraft, forget] = useKept(`reading-${bench.id}-${kind}`);
+  const names = (row?.numbers ?? []).filter((name) => bench.figures[name] !== undefined);
   const take = useMutation({
     mutationFn: (confirmed: boolean) =>
       ask(
@@ -40,31 +57,47 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
           params: { path: { car_id: bench.id } },
           body: {
             kind,
-            settles: name
-              ? { [name]: cells.map((cell) => places.map((place) => cell[place] ?? '')) }
-              : {},
-            conditions: held,
-            fuel: fuel || null,
-            note,
+            settles: Object.fromEntries(
+              names
+                .map((name) => [name, rowsOf(draft.typed[name], dictionary.places(name))] as const)
+                .filter(
+                  ([name, rows]) => !row?.optional.includes(name) || rows.flat().some(Boolean),
+                ),
+            ),
+            conditions: draft.held,
+            zero: draft.zero,
+            instrument: draft.instrument,
+            place: draft.place,
+            by_eye: draft.byEye,
+            stage: draft.stage,
+            note: draft.note,
             confirmed,
           },
         }),
       ),
     onSuccess: async () => {
-      for (const part of ['cells', 'held', 'fuel', 'note'])
-        sessionStorage.removeItem(`${key}-${part}`);
+      forget();
       await refresh();
       done();
     },
   });
+  const set = (part: Partial<Draft>) => {
+    take.reset();
+    setDraft({ ...draft, ...part });
+  };
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.querySelector('input')?.focus(), []);
   if (!row) return null;
   const problem = take.error instanceof Problem ? take.error : null;
-  const shown = name ? dictionary.shown(dictionary.entry(name).quantity, bench.profile) : null;
-  const fuelUnit = dictionary.shown('mass', bench.profile);
-  const unmet = row.conditions.filter((one) => !held[one]);
-  const loose = problem?.errors.filter((error) => !error.place || error.number !== name) ?? [];
+  const unmet = row.conditions.filter((one) => !draft.held[one]);
+  const typedAny = Object.values(draft.typed).some((rows) =>
+    rows.some((cells) => Object.values(cells).some((cell) => cell.trim())),
+  );
+  const loose =
+    problem?.errors.filter((error) => !names.some((name) => name === error.number)) ?? [];
   return (
     <Form
+      ref={form}
       className="reading-form"
       noValidate
       onSubmit={(event) => {
@@ -72,66 +105,21 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
         take.mutate(false);
       }}
     >
-      <h2>{row.numbers.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
+      <h2>{names.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
       <p className="hint">{row.how}</p>
-      {name &&
-        cells.map((cell, turn) => (
-          <fieldset key={turn} className={`settle settle-${places.length}`}>
-            {cells.length > 1 && <legend>Settle {turn + 1}</legend>}
-            {places.map((place, i) => {
-              const at = turn ? `${place} ${turn + 1}` : place;
-              const said = problem?.at(name, at);
-              const id = `${kind}-${turn}-${place}`;
-              return (
-                <div key={place} className={`cell${said ? ' has-problem' : ''}`}>
-                  <label htmlFor={id}>
-                    {place === 'car' ? dictionary.entry(name).label : place}
-                  </label>
-                  <span className="given-box">
-                    <input
-                      id={id}
-                      ref={turn === 0 && i === 0 ? first : undefined}
-                      inputMode="decimal"
-                      autoComplete="off"
-                      value={cell[place] ?? ''}
-                      aria-invalid={said !== undefined}
-                      aria-describedby={`${id}-said`}
-                      onChange={(event) => {
-                        take.reset();
-                        setCells(
-                          cells.map((one, n) =>
-                            n === turn ? { ...one, [place]: event.target.value } : one,
-                          ),
-                        );
-                      }}
-                    />
-                    <small>{shown?.symbol}</small>
-                  </span>
-                  <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-                    {said}
-                  </span>
-                </div>
-              );
-            })}
-          </fieldset>
-        ))}
-      {name && (
-        <p className="settle-acts">
-          <button
-            type="button"
-            className="quiet"
-            disabled={cells.length >= 5}
-            onClick={() => setCells([...cells, {}])}
-          >
-            Add a settle
-          </button>
-          {cells.length > 1 && (
-            <button type="button" className="quiet" onClick={() => setCells(cells.slice(0, -1))}>
-              Drop the last
-            </button>
-          )}
-        </p>
-      )}
+      {names.map((name) => (
+        <NumberCells
+          key={name}
+          kind={kind}
+          name={name}
+          rows={draft.typed[name] ?? [{}]}
+          optional={row.optional.includes(name)}
+          alone={names.length === 1}
+          problem={problem}
+          set={(rows) => set({ typed: { ...draft.typed, [name]: rows } })}
+        />
+      ))}
+      {names.length > 0 && <HowTaken row={row} names={names} draft={draft} set={set} />}
       {row.conditions.length > 0 && (
         <fieldset className="conditions">
           <legend>Conditions</legend>
@@ -146,36 +134,21 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
                     {condition?.label} <small>{condition?.why}</small>
                   </>
                 }
-                checked={held[one] ?? false}
-                onChange={(event) => setHeld({ ...held, [one]: event.target.checked })}
+                checked={draft.held[one] ?? false}
+                onChange={(event) => set({ held: { ...draft.held, [one]: event.target.checked } })}
               />
             );
           })}
-          {kind === 'pads' && (
-            <div className="cell cell-fuel">
-              <label htmlFor="pads-fuel">Fuel aboard, or ballast for it</label>
-              <span className="given-box">
-                <input
-                  id="pads-fuel"
-                  inputMode="decimal"
-                  value={fuel}
-                  onChange={(event) => setFuel(event.target.value)}
-                />
-                <small>{fuelUnit.symbol}</small>
-              </span>
-              <span className="field-said">{problem?.at('fuel_mass')}</span>
-            </div>
-          )}
         </fieldset>
       )}
       <label htmlFor={`${kind}-note`}>Note</label>
       <input
         id={`${kind}-note`}
         className="text-input"
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
+        value={draft.note}
+        onChange={(event) => set({ note: event.target.value })}
       />
-      {unmet.length > 0 && name && (
+      {unmet.length > 0 && names.length > 0 && (
         <Notice>
           {unmet.length === row.conditions.length
             ? 'No condition is ticked'
@@ -191,26 +164,203 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       <div className="form-acts">
         {problem?.asksToConfirm ? (
           <Button variant="dark" onClick={() => take.mutate(true)}>
-            It is so: take it
+            Take it anyway
           </Button>
         ) : (
           <Button type="submit" variant="dark" disabled={take.isPending}>
-            {name ? 'Take the reading' : 'Checked, it holds'}
+            {names.length && (typedAny || !row.tick) ? 'Take the reading' : row.tick}
           </Button>
         )}
         <Button variant="link" onClick={done}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Form>
   );
 }
 
-export function showNumber(
-  dictionary: ReturnType<typeof useDictionary>,
-  profile: string,
-  name: NumberName,
-  si: number,
-) {
-  return showValue(si, dictionary.shown(dictionary.entry(name).quantity, profile));
+function rowsOf(cells: Cells[] | undefined, places: string[]): string[][] {
+  return (cells ?? [{}]).map((row) => places.map((place) => row[place] ?? ''));
+}
+
+interface CellsProps {
+  kind: string;
+  name: NumberName;
+  rows: Cells[];
+  optional: boolean;
+  /** The only number of its reading: its places alone are label enough. */
+  alone: boolean;
+  problem: Problem | null;
+  set: (rows: Cells[]) => void;
+}
+
+/** One number at all its places, repeated as often as it was read. */
+function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const places = dictionary.places(name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  return (
+    <div className="reading-number">
+      {rows.map((cells, turn) => (
+        <fieldset key={turn} className={`settle settle-${places.length}`}>
+          <legend>
+            {entry.label}
+            {rows.length > 1 && `, repeat ${turn + 1}`}
+            {optional && turn === 0 && <small> if taken</small>}
+            {entry.sign && turn === 0 && <small> {entry.sign}</small>}
+          </legend>
+          {places.map((place) => {
+            const said = problem?.at(name, turn ? `${place} ${turn + 1}` : place);
+            const id = `${kind}-${name}-${turn}-${place}`;
+            const label =
+              place === 'car' ? entry.label : alone ? place : `${entry.label}, ${place}`;
+            return (
+              <div key={place} className={`cell${said ? ' has-problem' : ''}`}>
+                <label htmlFor={id}>
+                  {alone || place === 'car' ? (
+                    label
+                  ) : (
+                    <>
+                      <span className="visually-hidden">{entry.label}, </span>
+                      {place}
+                    </>
+                  )}
+                </label>
+                <span className="given-box">
+                  <input
+                    id={id}
+                    inputMode="decimal"
+                    autoComplete="off"
+                    value={cells[place] ?? ''}
+                    aria-invalid={said !== undefined}
+                    aria-describedby={`${id}-said`}
+                    onChange={(event) =>
+                      set(
+                        rows.map((one, n) =>
+                          n === turn ? { ...one, [place]: event.target.value } : one,
+                        ),
+                      )
+                    }
+                  />
+                  <small>{shown.symbol}</small>
+                </span>
+                <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
+                  {said}
+                </span>
+              </div>
+            );
+          })}
+        </fieldset>
+      ))}
+      <p className="settle-acts">
+        <button
+          type="button"
+          className="quiet"
+          disabled={rows.length >= 12}
+          onClick={() => set([...rows, {}])}
+        >
+          Add a repeat{!alone && <span className="visually-hidden"> of {entry.label}</span>}
+        </button>
+        {rows.length > 1 && (
+          <button type="button" className="quiet" onClick={() => set(rows.slice(0, -1))}>
+            Remove last repeat
+          </button>
+        )}
+      </p>
+    </div>
+  );
+}
+
+interface HowProps {
+  row: Schemas['ReadingKindEntry'];
+  names: NumberName[];
+  draft: Draft;
+  set: (part: Partial<Draft>) => void;
+}
+
+/** With what, where and how it was taken; the instrument's own zero is taken off. */
+function HowTaken({ row, names, draft, set }: HowProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const id = (part: string) => `${row.id}-${part}`;
+  const zeroable = names.filter((name) =>
+    ['height', 'dimension', 'fine_dimension', 'mass', 'angle'].includes(
+      dictionary.entry(name).quantity,
+    ),
+  );
+  return (
+    <details className="how-taken">
+      <summary>How it was taken</summary>
+      <div className="cells">
+        <div className="cell">
+          <label htmlFor={id('instrument')}>Instrument</label>
+          <input
+            id={id('instrument')}
+            className="text-input"
+            list={id('tools')}
+            value={draft.instrument}
+            onChange={(event) => set({ instrument: event.target.value })}
+          />
+          <datalist id={id('tools')}>
+            {row.tools.map((tool) => (
+              <option key={tool} value={tool} />
+            ))}
+          </datalist>
+        </div>
+        <div className="cell">
+          <label htmlFor={id('place')}>Where on the car</label>
+          <input
+            id={id('place')}
+            className="text-input"
+            value={draft.place}
+            onChange={(event) => set({ place: event.target.value })}
+          />
+        </div>
+        {zeroable.map((name) => {
+          const entry = dictionary.entry(name);
+          return (
+            <div className="cell" key={name}>
+              <label htmlFor={id(`zero-${name}`)}>
+                {zeroable.length > 1
+                  ? `Zero of ${entry.label.toLowerCase()}`
+                  : 'Zero or block height'}
+              </label>
+              <span className="given-box">
+                <input
+                  id={id(`zero-${name}`)}
+                  inputMode="decimal"
+                  placeholder="0"
+                  value={draft.zero[name] ?? ''}
+                  onChange={(event) => set({ zero: { ...draft.zero, [name]: event.target.value } })}
+                />
+                <small>{dictionary.shown(entry.quantity, bench.profile).symbol}</small>
+              </span>
+            </div>
+          );
+        })}
+        {row.stages && (
+          <div className="cell">
+            <label htmlFor={id('stage')}>Stage</label>
+            <select
+              id={id('stage')}
+              value={draft.stage}
+              onChange={(event) => set({ stage: event.target.value as Draft['stage'] })}
+            >
+              <option value="">as it stands now</option>
+              <option value="before">before the work</option>
+              <option value="after">after the work</option>
+            </select>
+          </div>
+        )}
+      </div>
+      <Form.Check
+        id={id('eye')}
+        label="Taken by eye: it stands as doubtful"
+        checked={draft.byEye}
+        onChange={(event) => set({ byEye: event.target.checked })}
+      />
+    </details>
+  );
 }

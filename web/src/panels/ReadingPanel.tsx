@@ -1,15 +1,17 @@
 /** How a reading stands, and taking it again or withdrawing it. */
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, client, type Schemas } from '../lib/client';
-import { readingsQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
+import { useWay, type Value } from '../bench/ways';
+import { ask, client, type NumberName, type Schemas } from '../lib/client';
+import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
-import { Moment } from '../ui/states';
+import { readingsQuery } from '../lib/queries';
+import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice, StatusMark } from '../ui/marks';
-import { useDictionary } from '../lib/vocabulary';
-import { ReadingForm, showNumber } from './ReadingForm';
+import { Moment } from '../ui/states';
+import { ReadingForm } from './ReadingForm';
 
 export function ReadingPanel({ kind }: { kind: string }) {
   const { bench } = useBench();
@@ -21,7 +23,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
   if (!row || !standing) return null;
   const reading = standing.reading;
   return (
-    <section className="reading-panel">
+    <section className="reading-panel" id={kind}>
       <div className="reading-head">
         <h2>
           <StatusMark status={standing.status} /> {row.label}
@@ -40,9 +42,17 @@ export function ReadingPanel({ kind }: { kind: string }) {
             onClick={() => setOpen(true)}
           >
             {row.numbers.length ? 'Read now' : 'Check now'}
+            <span className="visually-hidden"> {row.label}</span>
           </Button>
         )}
       </div>
+      {standing.differs.length > 0 && (
+        <ul className="differs" role="alert">
+          {standing.differs.map((one) => (
+            <Differs key={one.name + one.place} found={one} />
+          ))}
+        </ul>
+      )}
       {standing.reasons.length > 0 && (
         <ul className="reasons">
           {standing.reasons.map((reason) => (
@@ -53,10 +63,76 @@ export function ReadingPanel({ kind }: { kind: string }) {
           ))}
         </ul>
       )}
+      {reading && <ReadValues reading={reading} />}
       {reading?.note && <p className="note">“{reading.note}”</p>}
       {open && <ReadingForm kind={kind} done={() => setOpen(false)} />}
-      {row.numbers.length > 0 && <History kind={kind} />}
+      <History kind={kind} />
     </section>
+  );
+}
+
+function Differs({ found }: { found: Schemas['DifferView'] }) {
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(found.name);
+  const way = useWay(entry.checks as NumberName, found.place);
+  const say = (value: Value) => `${way.show(value)} ${way.unit}`.trim();
+  return (
+    <li>
+      <StatusMark status="void" /> {whereWords(entry.label, [found.place])}:{' '}
+      <b>{say(found.found)}</b>, booked {say(found.booked)}
+    </li>
+  );
+}
+
+/** What a reading said: each number at its places, the spread of its repeats, how it was taken. */
+function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const names = Object.keys(reading.values) as NumberName[];
+  const { taken } = reading;
+  const how = [
+    taken.instrument,
+    taken.place && `at ${taken.place}`,
+    taken.by_eye && 'by eye',
+    taken.stage && `${taken.stage} the work`,
+  ].filter(Boolean);
+  if (names.length === 0 && how.length === 0) return null;
+  return (
+    <dl className="read-values">
+      {names.map((name) => {
+        const entry = dictionary.entry(name);
+        const shown = dictionary.shown(entry.quantity, bench.profile);
+        const repeats = reading.settles[name]?.length ?? 1;
+        const zero = taken.zero[name];
+        return (
+          <div key={name}>
+            <dt>{entry.label}</dt>
+            <dd>
+              {reading.values[name]?.map((si) => showValue(si, shown)).join(' · ')}{' '}
+              <small>{shown.symbol}</small>
+              {repeats > 1 && (
+                <small>
+                  {' '}
+                  mean of {repeats}, spread{' '}
+                  {reading.spread[name]
+                    ?.map((si) => showValue(si - shown.offset / shown.factor, shown))
+                    .join(' · ')}
+                </small>
+              )}
+              {zero !== undefined && zero !== 0 && (
+                <small> zero of {showValue(zero, shown)} taken off</small>
+              )}
+            </dd>
+          </div>
+        );
+      })}
+      {how.length > 0 && (
+        <div>
+          <dt>Taken</dt>
+          <dd>{how.join(', ')}</dd>
+        </div>
+      )}
+    </dl>
   );
 }
 
@@ -84,7 +160,11 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
   const dictionary = useDictionary();
   const may = useMay('read');
   const [why, setWhy] = useState<string | null>(null);
-  const name = dictionary.reading(reading.kind)?.numbers[0];
+  const field = useRef<HTMLInputElement>(null);
+  const asking = why !== null;
+  useEffect(() => {
+    if (asking) field.current?.focus();
+  }, [asking]);
   const withdraw = useMutation({
     mutationFn: () =>
       ask(
@@ -101,17 +181,9 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
   const gone = reading.withdrawn_at !== null;
   return (
     <li className={gone ? 'is-withdrawn' : undefined}>
-      <span className="past-values">
-        {name &&
-          reading.values[name]
-            ?.map((value) => showNumber(dictionary, bench.profile, name, value))
-            .join(' · ')}
-      </span>
+      <ReadValues reading={reading} />
       <span>
         <Moment at={reading.at} by={reading.by} />, revision {reading.revision}
-        {name && (reading.settles[name]?.length ?? 0) > 1 && (
-          <>, {reading.settles[name]?.length} settles</>
-        )}
       </span>
       {reading.unmet.length > 0 && (
         <small>
@@ -121,17 +193,18 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
             .join(', ')}
         </small>
       )}
+      {reading.note && <small>“{reading.note}”</small>}
       {gone && (
         <small>
           withdrawn by {reading.withdrawn_by}: {reading.withdrawn_why}
         </small>
       )}
-      {may && !gone && why === null && (
+      {may && !gone && !asking && (
         <button type="button" className="quiet" onClick={() => setWhy('')}>
           Withdraw
         </button>
       )}
-      {why !== null && (
+      {asking && (
         <form
           className="withdraw"
           onSubmit={(event) => {
@@ -140,18 +213,19 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
           }}
         >
           <input
-            autoFocus
+            ref={field}
+            className="text-input"
             aria-label="Why it is withdrawn"
-            placeholder="Why it is withdrawn"
+            placeholder="Why?"
             value={why}
             onChange={(event) => setWhy(event.target.value)}
           />
-          <Button type="submit" size="sm" variant="dark">
+          <button type="submit" className="quiet">
             Withdraw
-          </Button>
-          <Button size="sm" variant="link" onClick={() => setWhy(null)}>
-            Keep it
-          </Button>
+          </button>
+          <button type="button" className="quiet" onClick={() => setWhy(null)}>
+            Cancel
+          </button>
           {withdraw.error && <Notice tone="draft">{withdraw.error.message}</Notice>}
         </form>
       )}

@@ -11,6 +11,7 @@ import { Failed, Waiting } from '../ui/states';
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
 const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));
 const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
+const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
 
 export function App() {
@@ -28,6 +29,7 @@ export function App() {
             <Route path="logbook" element={<Logbook />} />
             <Route path="compare" element={<Compare />} />
             <Route path="data" element={<CarData />} />
+            <Route path="parts" element={<Parts />} />
             <Route path=":station" element={<Station />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />

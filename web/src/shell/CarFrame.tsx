@@ -1,6 +1,7 @@
 /** The bench around a car: route on the left, the sheet, the slip on the right. */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Outlet, useParams } from 'react-router';
 import type { NumberName } from '../lib/client';
 import { benchQuery, carKey } from '../lib/queries';
@@ -36,15 +37,10 @@ export function CarFrame() {
     () => found.data && { bench: found.data, explain, refresh },
     [found.data, explain, refresh],
   );
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.closest('input,textarea,select');
-      if (event.key === '?' && !typing) setLegend((open) => !open);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useHotkeys(['?', 'shift+?'], () => setLegend((open) => !open), {
+    useKey: true,
+    enableOnFormTags: ['spinbutton', 'select'],
+  });
   const name = found.data?.name;
   useEffect(() => {
     document.title = name ? `${name} · Cabrio` : 'Cabrio';

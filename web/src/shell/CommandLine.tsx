@@ -1,6 +1,7 @@
 /** The line that understands the trade: changes, goes and explains, without a mouse. */
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { ask, client } from '../lib/client';
 import { useSlip } from '../bench/slip';
@@ -30,22 +31,16 @@ export function CommandLine() {
     },
     onError: (error) => setSaid(error.message),
   });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.closest('input,textarea,select');
-      if (
-        (event.key === '/' && !typing) ||
-        (event.key === 'k' && (event.ctrlKey || event.metaKey))
-      ) {
-        event.preventDefault();
-        input.current?.focus();
-        input.current?.select();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  const focus = () => {
+    input.current?.focus();
+    input.current?.select();
+  };
+  useHotkeys(['/', 'shift+/'], focus, {
+    useKey: true,
+    preventDefault: true,
+    enableOnFormTags: ['spinbutton', 'select'],
+  });
+  useHotkeys('mod+k', focus, { preventDefault: true, enableOnFormTags: true });
   useEffect(() => {
     if (!said || command.isError) return;
     const timer = setTimeout(() => setSaid(''), 4000);

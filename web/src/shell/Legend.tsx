@@ -13,7 +13,7 @@ export function Legend({ show, close }: { show: boolean; close: () => void }) {
     <Modal show={show} onHide={close} centered aria-labelledby="legend-title">
       <Modal.Header closeButton>
         <Modal.Title id="legend-title" as="h2">
-          Marks and keys
+          Legend
         </Modal.Title>
       </Modal.Header>
       <Modal.Body className="legend">
@@ -34,6 +34,9 @@ export function Legend({ show, close }: { show: boolean; close: () => void }) {
           ))}
           <li>
             <span className="drafted">70</span> on the slip, not booked yet
+          </li>
+          <li>
+            <em className="predicted">predicted</em> what an instrument would read after the slip
           </li>
           <li>
             <span className="estimate">est.</span> worked from an estimate

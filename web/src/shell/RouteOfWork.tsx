@@ -12,7 +12,11 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
       <h2>Order of work</h2>
       <ol>
         {dictionary.stationsFor(bench.discipline).map((station) => {
-          const status = stationStatus(bench, station.readings);
+          const status = stationStatus(
+            bench,
+            station.readings,
+            (kind) => dictionary.reading(kind)?.when_needed ?? false,
+          );
           return (
             <li key={station.id}>
               <NavLink to={`/cars/${bench.id}/${station.id}`}>
@@ -35,11 +39,14 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
           <NavLink to={`/cars/${bench.id}/compare`}>Compare</NavLink>
         </li>
         <li>
-          <NavLink to={`/cars/${bench.id}/data`}>Car and stores</NavLink>
+          <NavLink to={`/cars/${bench.id}/data`}>Car data</NavLink>
+        </li>
+        <li>
+          <NavLink to={`/cars/${bench.id}/parts`}>Inventory</NavLink>
         </li>
       </ul>
       <button type="button" className="marks-key" onClick={openLegend}>
-        marks <kbd>?</kbd>
+        Legend <kbd>?</kbd>
       </button>
     </nav>
   );

@@ -8,10 +8,10 @@ import { Notice } from '../ui/marks';
 import { Logo } from '../ui/Logo';
 
 const MAY: Record<string, string> = {
-  engineer: 'changes and books',
-  crew: 'reads and logs',
-  driver: 'speaks and judges',
-  viewer: 'looks',
+  engineer: 'changes the car and books',
+  crew: 'takes readings, logs runs',
+  driver: 'comments, gives verdicts',
+  viewer: 'looks on',
 };
 
 export function SignIn({ demo }: { demo: boolean }) {

@@ -2,13 +2,14 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { ask, client, Problem, type Schemas } from '../lib/client';
 import { logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
-import { Notice, StatusMark, type Status } from '../ui/marks';
-import { useSteps } from '../bench/Stepper';
-import { showValue, useDictionary, whereWords } from '../lib/vocabulary';
+import { Notice } from '../ui/marks';
+import { Moved, Rechecks, UnknownNotice } from './SlipEffect';
+import { useWay, type Value } from '../bench/ways';
+import { useDictionary, whereWords } from '../lib/vocabulary';
 import { bookedValue, useSlip, type Change } from '../bench/slip';
 
 const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
@@ -21,7 +22,8 @@ export function SlipPanel() {
   const act = useSlipActs();
   const next = bench.revision + 1;
   const { view, wish } = slip;
-  const empty = wish.changes.length === 0;
+  const count = wish.changes.length + wish.jobs.length;
+  const empty = count === 0;
   if (!may)
     return (
       <aside className="slip slip-still" aria-label="Change slip">
@@ -42,7 +44,7 @@ export function SlipPanel() {
         onClick={() => setOpen(!open)}
       >
         <b>Slip</b>
-        <span>{empty ? 'nothing on it' : `${wish.changes.length} on it`}</span>
+        <span>{empty ? 'no changes' : count === 1 ? '1 change' : `${count} changes`}</span>
       </button>
       <div className="slip-body">
         <div className="slip-head">
@@ -67,19 +69,24 @@ export function SlipPanel() {
         ) : (
           <>
             <Lines changes={wish.changes} />
+            <JobsDone />
             {view.mixed.length > 0 && (
               <Notice>
                 {COUNTS[view.mixed.length] ?? 'Several'} systems on one slip (
-                {view.mixed.join(', ')}): a better lap will not say which did it.
+                {view.mixed.join(', ')}): you won’t know which one helped.
               </Notice>
             )}
             {view.refused.map((sentence) => (
               <Notice key={sentence}>{sentence}</Notice>
             ))}
+            {view.unknown.map((one) => (
+              <UnknownNotice key={one.words} one={one} />
+            ))}
             <Moved view={view} />
             <Rechecks view={view} />
           </>
         )}
+        <AddJob />
         {!empty && <WhyAndWhat />}
         <Aside view={view} resume={(id) => act.resume.mutate(id)} />
       </div>
@@ -100,7 +107,7 @@ export function SlipPanel() {
           disabled={empty || act.busy}
           onClick={() => act.aside.mutate()}
         >
-          Set aside
+          Park
         </Button>
         <Button
           variant="primary"
@@ -187,9 +194,58 @@ function grouped(changes: Change[], booked: (change: Change) => unknown) {
   return [...rows.values()];
 }
 
+/** Jobs that alter no number, done with this slip: they upset readings all the same. */
+function JobsDone() {
+  const slip = useSlip();
+  const dictionary = useDictionary();
+  if (slip.wish.jobs.length === 0) return null;
+  return (
+    <ul className="lines">
+      {slip.wish.jobs.map((id) => (
+        <li key={id}>
+          <span>{dictionary.job(id)}</span>
+          <span className="from-to">
+            <b className="drafted">done</b>
+          </span>
+          <button
+            type="button"
+            className="off"
+            aria-label={`Take off the slip: ${dictionary.job(id)}`}
+            onClick={() => slip.job(id, false)}
+          >
+            ×
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function AddJob() {
+  const slip = useSlip();
+  const dictionary = useDictionary();
+  const left = dictionary.data.jobs.filter((one) => !slip.wish.jobs.includes(one.id));
+  return (
+    <div className="add-job">
+      <label htmlFor="slip-job">Other work done</label>
+      <select id="slip-job" value="" onChange={(event) => slip.job(event.target.value, true)}>
+        <option value="">add a job</option>
+        {left.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.label}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
 function Lines({ changes }: { changes: Change[] }) {
   const { bench } = useBench();
-  const rows = grouped(changes, (change) => bookedValue(bench, change.name, change.place));
+  const dictionary = useDictionary();
+  const rows = grouped(changes, (change) =>
+    bookedValue(bench, dictionary.places(change.name), change.name, change.place),
+  );
   return (
     <ul className="lines">
       {rows.map(
@@ -203,15 +259,15 @@ function LineRow({ first, row }: { first: Change; row: Change[] }) {
   const { bench } = useBench();
   const { remove } = useSlip();
   const dictionary = useDictionary();
-  const steps = useSteps(first.name, first.place);
+  const way = useWay(first.name, first.place);
   const label = whereWords(dictionary.entry(first.name).label, placesInOrder(row));
-  const old = bookedValue(bench, first.name, first.place) as string | number;
+  const old = bookedValue(bench, dictionary.places(first.name), first.name, first.place) ?? null;
   return (
     <li>
       <span>{label}</span>
       <span className="from-to">
-        {steps.show(old)} <i>→</i> <b className="drafted">{steps.show(first.new)}</b>{' '}
-        <small>{steps.unit}</small>
+        {way.show(old)} <i>→</i> <b className="drafted">{way.show(first.new)}</b>{' '}
+        <small>{way.unit}</small>
       </span>
       <button
         type="button"
@@ -228,87 +284,6 @@ function LineRow({ first, row }: { first: Change; row: Change[] }) {
 const ORDER = ['car', 'front', 'rear', 'LF', 'RF', 'LR', 'RR'];
 function placesInOrder(row: { place: string }[]): string[] {
   return row.map((one) => one.place).sort((a, b) => ORDER.indexOf(a) - ORDER.indexOf(b));
-}
-
-function Moved({ view }: { view: Schemas['SlipView'] }) {
-  const { bench, explain } = useBench();
-  const dictionary = useDictionary();
-  const changed = new Set(view.lines.map((line) => line.name));
-  // what the stations of the changed settings decide by; the balance is everybody's
-  const decided = dictionary
-    .stationsFor(bench.discipline)
-    .filter((station) => station.sets.some((name) => changed.has(name)))
-    .flatMap((station) => station.shows);
-  const headlines: NumberName[] = [...new Set<NumberName>([...decided, 'lltd'])];
-  const rows = headlines.flatMap((name) => {
-    const like = view.moved.filter((one) => one.name === name);
-    const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
-    const byText = new Map<string, { places: string[]; before: string; after: string }>();
-    for (const one of like) {
-      const before = one.before === null ? 'missing' : showValue(one.before, shown);
-      const after = one.after === null ? 'missing' : showValue(one.after, shown);
-      if (before === after) continue;
-      const pair = axlePair(one.place);
-      const known = byText.get(pair);
-      if (known) known.places.push(one.place);
-      else byText.set(pair, { places: [one.place], before, after });
-    }
-    return [...byText.values()].map((row) => ({ name, shown, ...row }));
-  });
-  return (
-    <section>
-      <h3>What moves</h3>
-      {rows.length === 0 && <p className="hint">No worked number moves.</p>}
-      <ul className="lines">
-        {rows.map((row) => (
-          <li key={row.name + row.places.join()}>
-            <button type="button" className="link" onClick={() => explain(row.name, row.places[0])}>
-              {whereWords(dictionary.entry(row.name).label, row.places)}
-            </button>
-            <span className="from-to">
-              {row.before} <i>→</i> <b>{row.after}</b> <small>{row.shown.symbol}</small>
-            </span>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** Left and right of an axle are shown as one row, by the left one. */
-function axlePair(place: string): string {
-  if (place === 'LF' || place === 'RF') return 'pair front';
-  if (place === 'LR' || place === 'RR') return 'pair rear';
-  return place;
-}
-
-function Rechecks({ view }: { view: Schemas['SlipView'] }) {
-  if (view.rechecks.length === 0) return null;
-  return (
-    <section>
-      <h3>
-        To recheck before it rolls <small>{view.minutes} min</small>
-      </h3>
-      <ul className="rechecks">
-        {view.rechecks.map((one) => (
-          <li key={one.kind} title={one.how}>
-            <StatusMark status={one.verdict as Status} />
-            <span>
-              {one.label}
-              <small>
-                {one.verdict}: {lower(one.why)}
-              </small>
-            </span>
-            <span className="minutes">{one.minutes} min</span>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
 }
 
 function WhyAndWhat() {
@@ -336,7 +311,7 @@ function WhyAndWhat() {
         id="slip-expect"
         rows={2}
         value={expectation}
-        placeholder="So that it can be told apart from luck."
+        placeholder="What should change, and by how much?"
         onChange={(event) => setExpectation(event.target.value)}
         onBlur={() => expectation !== slip.wish.expectation && slip.words({ expectation })}
       />
@@ -375,25 +350,25 @@ function BehindNotice({ behind, carry }: { behind: Schemas['BehindView']; carry:
       </ul>
       {behind.overlap.length > 0 && (
         <p>
-          Your slip touches the same: {behind.overlap.map(label).join('; ')}. Carrying it over keeps
+          Your slip touches the same: {behind.overlap.map(label).join('; ')}. Reapplying it keeps
           your values.
         </p>
       )}
       <Button size="sm" variant="dark" onClick={carry}>
-        Carry my slip over
+        Reapply to revision {behind.revision}
       </Button>
     </section>
   );
 }
 
 function TheirLine({ line, label }: { line: Schemas['LineView']; label: string }) {
-  const steps = useSteps(line.name, line.place);
+  const way = useWay(line.name, line.place);
   return (
     <li>
       <span>{label}</span>
       <span className="from-to">
-        {steps.show(line.old as string | number)} <i>→</i>{' '}
-        <b>{steps.show(line.new as string | number)}</b> <small>{steps.unit}</small>
+        {way.show(line.old as Value)} <i>→</i> <b>{way.show(line.new as Value)}</b>{' '}
+        <small>{way.unit}</small>
       </span>
     </li>
   );
@@ -404,7 +379,7 @@ function Aside({ view, resume }: { view: Schemas['SlipView']; resume: (id: numbe
   if (view.aside.length === 0) return null;
   return (
     <section>
-      <h3>Set aside</h3>
+      <h3>Parked</h3>
       <ul className="aside-list">
         {view.aside.map((one) => (
           <li key={one.id}>
@@ -417,7 +392,7 @@ function Aside({ view, resume }: { view: Schemas['SlipView']; resume: (id: numbe
               </small>
             </span>
             <button type="button" className="quiet" onClick={() => resume(one.id)}>
-              Take up
+              Resume
             </button>
           </li>
         ))}

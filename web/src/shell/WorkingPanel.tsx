@@ -7,8 +7,10 @@ import type { NumberName, Schemas } from '../lib/client';
 import { workingQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { Failed, Moment, Waiting } from '../ui/states';
+import { Formula } from '../ui/Formula';
 import { KindMark, Notice, StatusMark } from '../ui/marks';
-import { PLACE_WORDS, showValue, useDictionary } from '../lib/vocabulary';
+import { showValue } from '../lib/format';
+import { PLACE_WORDS, useDictionary } from '../lib/vocabulary';
 
 interface Asked {
   name: NumberName;
@@ -71,7 +73,7 @@ function Working({
   const entry = dictionary.entry(name);
   const found = useQuery(workingQuery(bench.id, name));
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
-  if (!found.data) return <Waiting what="Working it out" />;
+  if (!found.data) return <Waiting what="Calculating" />;
   const told = found.data;
   return (
     <>
@@ -88,25 +90,29 @@ function Working({
         </Notice>
       )}
       {told.refused && <Notice>{told.refused}</Notice>}
+      {!told.missing.length && entry.kind !== 'worked' && (
+        <p>
+          <Enter name={name} close={close}>
+            Go to where it is entered
+          </Enter>
+        </p>
+      )}
       {told.missing.length > 0 && (
         <section className="lacking">
-          <h3>What it lacks</h3>
+          <h3>What is missing</h3>
           <ul>
             {told.missing.map((need) => (
               <li key={need.name}>
                 <StatusMark status="missing" />{' '}
-                <Link
-                  to={whereToGive(bench.id, dictionary.entry(need.name).kind, need)}
-                  onClick={close}
-                >
+                <Enter name={need.name} place={need.places[0]} close={close}>
                   {need.sentence}
-                </Link>
+                </Enter>
               </li>
             ))}
           </ul>
         </section>
       )}
-      {entry.formula && <p className="formula">{entry.formula}</p>}
+      {entry.formula && <Formula text={entry.formula} />}
       {told.origin && <Origin origin={told.origin} />}
       {told.inputs.length > 0 && (
         <section>
@@ -126,7 +132,7 @@ function Working({
                 ) : (
                   <em>missing</em>
                 )}
-                {input.assumed && <small>assumed: nobody has given it</small>}
+                {input.assumed && <small>assumed: not given</small>}
                 {input.origin && <Origin origin={input.origin} />}
               </li>
             ))}
@@ -146,7 +152,7 @@ function Working({
       <p className="fine about">{entry.help}</p>
       {entry.wrong && (
         <p className="fine">
-          <b>Wrong</b> {entry.wrong}
+          <b>Not valid</b> {entry.wrong}
         </p>
       )}
       {entry.source && (
@@ -158,10 +164,23 @@ function Working({
   );
 }
 
-function whereToGive(car: number, kind: string, need: Schemas['NeedView']): string {
-  if (kind === 'set' && need.name.startsWith('spring_')) return `/cars/${car}/springs`;
-  if (kind === 'read') return `/cars/${car}/${need.name === 'pad_mass' ? 'weights' : 'heights'}`;
-  return `/cars/${car}/data#${need.name}-${need.places[0] ?? ''}`;
+/** A link to where a number is entered on this car; plain words where it has no such place. */
+function Enter(props: {
+  name: NumberName;
+  place?: string | undefined;
+  close: () => void;
+  children: React.ReactNode;
+}) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const to = dictionary.whereEntered(bench.id, bench.discipline, props.name);
+  if (!to) return props.children;
+  const exact = to.includes('/data#') && props.place ? `${to}-${props.place}` : to;
+  return (
+    <Link to={exact} onClick={props.close}>
+      {props.children}
+    </Link>
+  );
 }
 
 function Values({

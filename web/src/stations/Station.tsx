@@ -1,18 +1,23 @@
-/** One station of the route: its head, its caution, and the page that fits it. */
-import { Link, useParams } from 'react-router';
+/** One station of the route: its head, its caution, and the panels that its table names. */
+import { useEffect } from 'react';
+import { Link, useLocation, useParams } from 'react-router';
 import { useBench } from '../bench/bench';
-import { Notice } from '../ui/marks';
 import { useDictionary } from '../lib/vocabulary';
+import { Panel } from '../panels/Panels';
+import { Notice } from '../ui/marks';
 import { Empty } from '../ui/states';
-import { PlanStation } from './PlanStation';
-import { SettingsStation } from './SettingsStation';
-import { SpringsStation } from './SpringsStation';
-import { WeightsStation } from './WeightsStation';
 
 export function Station() {
   const { station: id } = useParams();
+  const { hash } = useLocation();
   const { bench } = useBench();
   const dictionary = useDictionary();
+  useEffect(() => {
+    if (hash)
+      document
+        .getElementById(decodeURIComponent(hash.slice(1)))
+        ?.scrollIntoView({ block: 'center' });
+  }, [hash, id]);
   const stations = dictionary.stationsFor(bench.discipline);
   const at = stations.findIndex((one) => one.id === id);
   const station = stations[at];
@@ -30,12 +35,9 @@ export function Station() {
         <p>{station.about}</p>
       </div>
       {station.caution && <Notice>{station.caution}</Notice>}
-      {station.id === 'plan' && <PlanStation />}
-      {station.id === 'weights' && <WeightsStation />}
-      {station.id === 'springs' && <SpringsStation />}
-      {!['plan', 'weights', 'springs'].includes(station.id) && (
-        <SettingsStation station={station} />
-      )}
+      {station.panel.map((panel, i) => (
+        <Panel key={`${station.id}-${i}`} station={station} panel={panel} />
+      ))}
       {next && (
         <p className="onward">
           <Link to={`/cars/${bench.id}/${next.id}`}>Next: {next.label} →</Link>

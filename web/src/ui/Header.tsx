@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { ask, client } from '../lib/client';
 import { meQuery } from '../lib/queries';
 import { Logo } from './Logo';
-import { applyTheme, savedTheme } from '../lib/theme';
+import { chooseTheme, savedTheme } from '../lib/theme';
 
 export function Header({ children }: { children?: ReactNode }) {
   return (
@@ -46,7 +46,7 @@ function PersonMenu() {
         <Dropdown.Item
           as="button"
           onClick={() => {
-            applyTheme(other);
+            chooseTheme(other);
             setTheme(other);
           }}
         >

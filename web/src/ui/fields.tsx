@@ -8,6 +8,18 @@ export function problemOf(error: Error | null): Problem | null {
   return error instanceof Problem ? error : null;
 }
 
+/** A layout or an axle as it is said: `parallel_four_link` reads parallel four link. */
+export function layoutWords(key: string): string {
+  const words: Record<string, string> = {
+    parallel_four_link: 'parallel four-link',
+    triangulated_four_link: 'triangulated four-link',
+    three_link: 'three-link',
+    leaf: 'leaf springs',
+    all: 'all four wheels',
+  };
+  return words[key] ?? key.replaceAll('_', ' ');
+}
+
 interface FieldProps {
   id: string;
   label: string;
@@ -166,7 +178,7 @@ export function FormSheet({ title, save, act, done, confirm, children }: SheetPr
         )}
         {done && (
           <Button variant="link" onClick={done}>
-            Leave it
+            Cancel
           </Button>
         )}
       </div>

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
+from sqlalchemy.orm import Session
 
 from cabrio.core.car import with_lines
+from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError
+from cabrio.core.graph.registry import number_named
 from cabrio.core.record.readings import Taken
 from cabrio.core.sheet.command import Change, Go, Why, understand
+from cabrio.core.sheet.plots import Curve, sweep
+from cabrio.core.sheet.questions import ask
 from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
 from cabrio.operations import bench as benches
@@ -153,10 +158,54 @@ def working(car_id: int, name: str) -> s.WorkingView:
         return present.told(work(benches.load(db, actor(), car_id).sheet(), name))
 
 
+@routes.get("/plot")
+@routes.input(s.PlotQuery, location="query", arg_name="asked")
+@routes.output(s.PlotView)
+@routes.doc(summary="Figures over one number, booked and drafted")
+def plot(car_id: int, asked: s.PlotQuery) -> s.PlotView:
+    with transaction() as db:
+        bench, draft = _in_hand(db, car_id)
+    names = tuple(number_named(name.strip()).name for name in asked.y.split(",")[:8])
+    sheet = bench.sheet()
+    booked = sweep(sheet, asked.x, names)
+    drafted: tuple[Curve, ...] = ()
+    if draft.lines:
+        drafted = sweep(
+            sheet, asked.x, names, slips.preview(bench, draft.base, draft.lines).worked.values
+        ).curves
+    return s.PlotView(
+        x=asked.x, values=list(booked.values), here=booked.here,
+        booked=[s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in booked.curves],
+        drafted=[s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in drafted])  # fmt: skip
+
+
+def _in_hand(db: Session, car_id: int) -> tuple[benches.Bench, slips.Draft]:
+    who = actor()
+    bench = benches.load(db, who, car_id)
+    return bench, slips.draft(db, who, bench)
+
+
+@routes.post("/questions/<name>")
+@routes.input(s.AskIn, arg_name="body")
+@routes.output(s.Proposals)
+@routes.doc(summary="An inverse question: proposals for a target; changes nothing")
+def ask_question(car_id: int, name: str, body: s.AskIn) -> s.Proposals:
+    with transaction() as db:
+        bench, _ = _in_hand(db, car_id)
+    targets = {figure: check_value(number_named(figure), "car", "" if typed is None else typed, bench.car.profile,
+                                   confirmed=True) for figure, typed in body.targets.items()}  # fmt: skip
+    return s.Proposals(proposals=[
+        s.ProposalView(
+            label=one.label, lines=[present.line(x) for x in one.lines], minutes=one.minutes,
+            shows=[s.MovedView(name=x.name, place=x.place, before=x.before, after=x.after) for x in one.shows],
+            rechecks=[x.label for x in one.rechecks], notes=list(one.notes))
+        for one in ask(bench.sheet(), name, targets)])  # fmt: skip
+
+
 @routes.get("/springs")
 @routes.output(s.SpringsView)
 @routes.doc(
-    summary="The spring each target asks for, and what each spring in the stores would give"
+    summary="The spring each target asks for, and what each spring in the inventory would give"
 )
 def springs(car_id: int) -> s.SpringsView:
     with transaction() as db:

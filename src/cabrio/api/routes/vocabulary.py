@@ -9,12 +9,13 @@ from apiflask import APIBlueprint
 from flask import Response, request
 
 from cabrio.core.catalog.part import PartKind, part_kinds
-from cabrio.core.catalog.quantities import PLACES, Number
+from cabrio.core.catalog.quantities import PLACES, Number, Shape
 from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.sheet.doors import door
+from cabrio.core.sheet.questions import questions
 from cabrio.operations.cars import CHOICES
 
 from .. import schemas as s
@@ -38,6 +39,8 @@ def vocabulary() -> s.Vocabulary:
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
+        questions=[s.QuestionEntry(name=q.name, label=q.label, help=q.help, asks=[n.name for n in q.asks])
+                   for q in questions().values()],
         jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
         choices={field: list(values) for field, values in CHOICES.items()},
         coil_bind_margin=COIL_BIND_MARGIN,
@@ -54,13 +57,14 @@ def _number(one: Number) -> s.NumberEntry:
 
 def _part_kind(one: PartKind) -> s.PartKindEntry:
     return s.PartKindEntry(
-        name=one.name, label=one.label, plural=one.plural, help=" ".join(one.help.split()),
+        name=one.name, label=one.label, plural=one.plural, help=" ".join(one.help.split(". ")[0].split()).rstrip(".") + ".",
         layouts=list(numbers()[one.name].layouts), can_be_none=one.none_fitted is not None,
+        has_axle=one.shape in (Shape.CORNER, Shape.AXLE),
         fields=[s.PartFieldEntry(
             id=field.id, kind=field.kind, label=field.label, help=" ".join(field.help.split()), group=field.group,
             needed=field.needed and len(field.path) == 1,
             quantity=field.number.quantity, number=field.gives.number if field.gives else "",
-            options=list(field.options),
+            options=[s.OptionEntry(value=key, words=words) for key, words in field.options],
             columns=[s.ColumnEntry(label=c.label, quantity=c.quantity) for c in field.columns])
             for field in one.fields],
     )  # fmt: skip

@@ -52,7 +52,7 @@ class AdjusterView(BaseModel):
     lowest: float
     highest: float
     counted: str
-    at: dict[str, tuple[float, float]]
+    at: dict[str, list[float]]
 
 
 class NeedView(BaseModel):

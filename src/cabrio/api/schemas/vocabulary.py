@@ -58,6 +58,8 @@ class PanelEntry(BaseModel):
     drawing: str
     topic: str
     text: str
+    x: str
+    question: str
 
 
 class StationEntry(BaseModel):
@@ -88,6 +90,11 @@ class ReadingKindEntry(BaseModel):
     differs: str
 
 
+class OptionEntry(BaseModel):
+    value: str
+    words: str
+
+
 class ColumnEntry(BaseModel):
     label: str
     quantity: str
@@ -104,7 +111,7 @@ class PartFieldEntry(BaseModel):
     needed: bool
     quantity: str
     number: str
-    options: list[tuple[str, str]]
+    options: list[OptionEntry]
     columns: list[ColumnEntry]
 
 
@@ -115,7 +122,17 @@ class PartKindEntry(BaseModel):
     help: str
     layouts: list[str]
     can_be_none: bool
+    has_axle: bool
     fields: list[PartFieldEntry]
+
+
+class QuestionEntry(BaseModel):
+    """An inverse question, and the figures it wants a value of."""
+
+    name: str
+    label: str
+    help: str
+    asks: list[NumberName]
 
 
 class JobEntry(BaseModel):
@@ -164,5 +181,6 @@ class Vocabulary(BaseModel):
     words: list[WordsEntry]
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
+    questions: list[QuestionEntry]
     choices: dict[str, list[str]]
     coil_bind_margin: float

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from .bench import LineView, MovedView, NeedView
-from .common import In, NumberName, Status
+from .common import In, NumberName, Status, Typed
 
 
 class CandidateView(BaseModel):
@@ -35,6 +35,48 @@ class SpringsAxle(BaseModel):
 
 class SpringsView(BaseModel):
     axles: list[SpringsAxle]
+
+
+class PlotQuery(In):
+    """`y` names figures, comma between them."""
+
+    x: NumberName
+    y: str
+
+
+class CurveView(BaseModel):
+    name: NumberName
+    place: str
+    values: list[float | None]
+
+
+class PlotView(BaseModel):
+    """Figures over one number [SI], booked and, where there is a slip, drafted."""
+
+    x: NumberName
+    values: list[float]
+    here: float | None
+    booked: list[CurveView]
+    drafted: list[CurveView]
+
+
+class AskIn(In):
+    """Targets by figure, as typed."""
+
+    targets: dict[NumberName, Typed]
+
+
+class ProposalView(BaseModel):
+    label: str
+    lines: list[LineView]
+    shows: list[MovedView]
+    minutes: int
+    rechecks: list[str]
+    notes: list[str]
+
+
+class Proposals(BaseModel):
+    proposals: list[ProposalView]
 
 
 class OriginView(BaseModel):

@@ -1,4 +1,4 @@
-"""The one dictionary of entered numbers: every number somebody types, sets, fits or reads.
+"""The one dictionary of entered numbers: every number somebody types, sets, fits or reads (`readings.toml`).
 
 A *given* number describes the car or the state we look at it in, a *set* one is what we choose or
 what the chosen part brings, a *read* one is what an instrument said. Labels, units, bounds and
@@ -8,10 +8,13 @@ all, `usual` outside of which a person is asked.
 
 from __future__ import annotations
 
+from dataclasses import fields
 from math import pi
+from typing import Any
 
 from ..constants import SHEAR_MODULUS_STEEL, STANDARD_GRAVITY, YOUNGS_MODULUS_STEEL
 from .quantities import BAR_LINKS, LIVE_AXLES, Kind, Number, Shape
+from .tables import rows
 
 CAR, AXLE, CORNER, SIDE, BOLT = Shape.CAR, Shape.AXLE, Shape.CORNER, Shape.SIDE, Shape.BOLT
 LINKED, ARMED = BAR_LINKS, ("three_link", "torque_arm", "leaf")
@@ -40,8 +43,17 @@ def _fitted(
     return Number(name, Kind.SET, shape, quantity, label, help, **more)  # type: ignore[arg-type]
 
 
-def _read(name: str, shape: Shape, quantity: str, label: str, help: str, **more: object) -> Number:
-    return Number(name, Kind.READ, shape, quantity, label, help, **more)  # type: ignore[arg-type]
+def read_number(row: dict[str, Any]) -> Number:
+    """A read number as its row of readings.toml tells it. Raises ValueError for a key it does not have."""
+    layouts = row.pop("layouts", ())
+    told = {**row, "kind": Kind.READ, "shape": Shape(row["shape"]),
+            "layouts": LIVE_AXLES if layouts == "live axle" else tuple(layouts)}  # fmt: skip
+    if "usual" in told:
+        told["usual"] = tuple(told["usual"])
+    unknown = set(told) - {field.name for field in fields(Number)}
+    if unknown:
+        raise ValueError(f"readings.toml, {row.get('name')}: unknown {', '.join(sorted(unknown))}")
+    return Number(**told)
 
 
 WHOLE_CAR = (
@@ -316,87 +328,8 @@ WITH_PARTS = (
             "Chord of the damper's curve from 100 to 250 mm/s at the clicks set.", least=0.0),
 )  # fmt: skip
 
-READINGS = (
-    _read("pad_mass", CORNER, "mass", "Pad", "What the scale pad under this wheel reads.",
-          least=0.0, most=3000.0, usual=(60.0, 900.0)),
-    _read("ride_height", CORNER, "height", "Ride height",
-          "Floor to the named place on the body at this corner.", above=0.0, most=1.0,
-          usual=(0.025, 0.4)),
-    _read("lifted_height", CORNER, "height", "Height at full extension",
-          "The same place with the car lifted until the wheel hangs at its stop.", above=0.0,
-          most=1.5, usual=(0.03, 0.7)),
-    _read("shaft_showing", AXLE, "height", "Shaft showing",
-          "Damper shaft visible at ride height: what is left to close.", least=0.0, most=0.6,
-          usual=(0.01, 0.2)),
-    _read("fuel_mass", CAR, "mass", "Fuel", "Fuel in the tank, or the ballast standing in for it.",
-          least=0.0, most=300.0, usual=(0.0, 130.0), default=0.0),
-    _read("pinion_angle", CAR, "angle", "Pinion angle", "Pinion slope less shaft slope.",
-          least=-0.3, most=0.3, usual=(-0.09, 0.02), sign="− nose down", layouts=LIVE_AXLES),
-    _read("pinion_angle_hanging", CAR, "angle", "Pinion angle, axle hanging",
-          "Pinion slope less shaft slope at full extension.", least=-0.5, most=0.5,
-          usual=(-0.12, 0.03), sign="− nose down", layouts=LIVE_AXLES),
-    _read("preload_found", CAR, "flats", "Preload found",
-          "Flats on the upper right bar from neutral, as counted back.", least=-12.0, most=12.0,
-          sign="− longer, loads the left rear", layouts=FOUR_LINK, checks="link_preload",
-          within=0.25),
-    _read("compression_found", CORNER, "clicks", "Compression counted",
-          "Clicks as counted to the stop and back.", least=0.0, most=80.0,
-          checks="compression_clicks", within=0.5),
-    _read("rebound_found", CORNER, "clicks", "Rebound counted",
-          "Clicks as counted to the stop and back.", least=0.0, most=80.0,
-          checks="rebound_clicks", within=0.5),
-    _read("pressure_found", CORNER, "pressure", "Cold pressure read", "Gauge pressure, tyre cold.",
-          least=0.0, most=6.0e5, usual=(0.3e5, 3.5e5), checks="tyre_pressure", within=3e3),
-    _read("hot_pressure", CORNER, "pressure", "Hot pressure",
-          "Gauge pressure straight after a run.", above=0.0, most=7.0e5, usual=(0.3e5, 4.0e5)),
-    _read("camber_found", CORNER, "angle", "Camber read", "Lean of the wheel in front view.",
-          least=-0.25, most=0.25, usual=(-0.13, 0.06), sign="− top inward", checks="camber",
-          within=0.15 * DEGREE),
-    _read("caster_found", AXLE, "angle", "Caster read", "Lean of the steering axis in side view.",
-          least=-0.1, most=0.3, usual=(0.0, 0.2), sign="+ top rearward", checks="caster",
-          within=0.3 * DEGREE),
-    _read("toe_found", CORNER, "fine_angle", "Toe read", "Angle of the wheel in plan.", least=-0.12,
-          most=0.12, usual=(-0.03, 0.03), sign="+ toe-in", checks="toe", within=0.03 * DEGREE),
-    _read("front_raised_mass", CAR, "mass", "Front pads, rear raised",
-          "Both front pads with the rear axle lifted, suspension locked, wheels free to roll.",
-          above=0.0, most=6000.0),
-    _read("rear_lift", CAR, "dimension", "Rear lift",
-          "How far the rear wheel centres were raised.", above=0.0, most=2.0, usual=(0.15, 1.0)),
-    _read("diagonal", SIDE, "dimension", "Diagonal",
-          "Front centre plumb point to the like point on each axle end.", above=0.0, most=6.0, layouts=LIVE_AXLES),
-    _read("plumb_distance", CAR, "dimension", "Plumb point to axle",
-          "Fore and aft from the front plumb point back to the axle line.", above=0.0, most=6.0, layouts=LIVE_AXLES),
-    _read("axle_offset", CAR, "height", "Axle off centre",
-          "Sideways place of the axle's middle against the plumb point.", least=-0.5, most=0.5,
-          default=0.0, sign="+ to the left", layouts=LIVE_AXLES),
-    _read("axle_points", CAR, "dimension", "Between the axle points",
-          "Distance of the two measured points on the axle.", above=0.0, most=3.0, layouts=LIVE_AXLES),
-    _read("housing_reading", Shape.CLOCK, "fine_dimension", "Across the axle ends",
-          "Between the two flanges or rotors, at four clock positions.", above=0.0, most=3.0, layouts=LIVE_AXLES),
-    _read("sweep_angle", CAR, "angle", "Caster sweep", "Steer to each side at which camber was read.",
-          above=0.0, most=0.8, usual=(0.17, 0.45)),
-    _read("camber_out", SIDE, "angle", "Camber swung out",
-          "Camber with the front of this wheel swung outward.", least=-0.35, most=0.35),
-    _read("camber_in", SIDE, "angle", "Camber swung in",
-          "Camber with the front of this wheel swung inward.", least=-0.35, most=0.35),
-    _read("tread_inner", CORNER, "temperature", "Tread, inner", "Tread temperature, inner third.",
-          above=200.0, most=500.0),
-    _read("tread_middle", CORNER, "temperature", "Tread, middle",
-          "Tread temperature, middle third.", above=200.0, most=500.0),
-    _read("tread_outer", CORNER, "temperature", "Tread, outer", "Tread temperature, outer third.",
-          above=200.0, most=500.0),
-    _read("cold_temperature", CAR, "temperature", "Tyre, cold",
-          "Temperature at which cold pressure is set.", above=200.0, most=400.0),
-    _read("hot_temperature", AXLE, "temperature", "Tyre, hot",
-          "Temperature of the air in the tyre when hot.", above=200.0, most=500.0),
-    _read("air_temperature", CAR, "temperature", "Air temperature", "In the shade, at the place.",
-          above=200.0, most=340.0, usual=(258.0, 318.0), default=288.15),
-    _read("air_pressure", CAR, "air_pressure", "Station pressure",
-          "Pressure at the place itself, not brought down to sea level.", above=3e4, most=1.2e5,
-          usual=(7.5e4, 1.06e5), default=101325.0),
-    _read("humidity", CAR, "share", "Relative humidity", "At the place.", least=0.0, most=1.0,
-          default=0.0),
-)  # fmt: skip
+READINGS = tuple(read_number(row) for row in rows(__package__, "readings", "number"))
+"""Declared beside the readings that take them."""
 
 ENTERED: tuple[Number, ...] = (
     *WHOLE_CAR, *SUSPENSION, *AERO, *LIVE_AXLE, *ASKED, *CHOSEN, *WITH_PARTS, *READINGS,

@@ -287,11 +287,14 @@ def _nested(hint: Any) -> type:
 
 @cache
 def part_kinds() -> dict[str, PartKind]:
-    """Every kind of part by name, in the order of declaration."""
+    """Every kind of part by name, in the dictionary's order of the set numbers that choose them."""
     from . import parts  # entering happens on import
 
     assert parts
-    return {kind.name: kind for kind in _KINDS.values()}
+    order = list(NUMBERS)
+    return {
+        kind.name: kind for kind in sorted(_KINDS.values(), key=lambda one: order.index(one.name))
+    }
 
 
 def kind_of(cls: type[Part]) -> PartKind:

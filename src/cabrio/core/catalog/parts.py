@@ -84,7 +84,7 @@ NO_BLADE = {"blade_width": 0.0, "blade_thickness": 0.0, "blade_length": 0.0, "bl
       rank="outer")  # fmt: skip
 @dataclass(frozen=True)
 class Bar(Part):
-    """An anti-roll bar [m]: `arms` by hole, the first nearest the bar. `outer` zero means no bar."""
+    """An anti-roll bar with its arms by hole, the hole nearest the bar first. Lengths in m."""
 
     outer: Annotated[float, Gives("bar_outer")]
     length: Annotated[float, Gives("bar_length")] = 1.0
@@ -129,7 +129,7 @@ FORCES = Table(
       none_fitted=lambda made: made(((0.0, 0.0), (1.0, 0.0)), code="none"), assume_none=True)  # fmt: skip
 @dataclass(frozen=True)
 class BumpRubber(Part):
-    """A bump rubber as measured from first touch: deflection [m] rising from 0, force [N]."""
+    """A bump rubber as measured from first touch. Deflection in m rises from zero, force in N."""
 
     table: Annotated[tuple[tuple[float, float], ...], FORCES]
 

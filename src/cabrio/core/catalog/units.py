@@ -248,7 +248,7 @@ def _unit_name(unit: str, quantity: str) -> str:
 
 def _refuse_unit(unit: str, quantity: str, shown: Shown, text: str) -> NoReturn:
     known = sorted({one.symbol for one in MEASURES[quantity].shown.values() if one.symbol})
-    would_do = f"use {' or '.join(known)}" if known else "leave the unit away"
+    would_do = f"use {' or '.join(known)}" if known else "omit the unit"
     raise UnknownUnit(f"“{unit}” in “{text}” is no unit for this number: {would_do}.", value=text)
 
 
@@ -256,9 +256,20 @@ def show(value: float, quantity: str, profile: str = "n_mm", *, unit: bool = Tru
     """A value as the profile shows it, rounded to its precision: `70 N/mm`, `51.2 %`."""
     shown = MEASURES[quantity].for_profile(profile)
     scale, offset = factor_and_offset(quantity, shown.unit)
-    rounded = round((value * scale + offset) / shown.precision) * shown.precision
-    decimals = max(0, -math.floor(math.log10(shown.precision) + 1e-9))
-    if 10**decimals * shown.precision % 1 > 1e-9:
-        decimals += 1
-    text = f"{rounded + 0.0:.{decimals}f}".replace("-", "−")
+    text = rounded(value * scale + offset, shown.precision)
     return f"{text} {shown.symbol}" if unit and shown.symbol else text
+
+
+def rounded(value: float, precision: float) -> str:
+    """A value to its precision, halves away from zero, with a true minus sign: the browser's rule too."""
+    steps = math.floor(abs(value) / precision + 0.5 + 1e-9)
+    text = f"{steps * precision + 1e-9:.{decimals_of(precision)}f}"  # a half of the last decimal goes up
+    return f"−{text}" if value < 0 and steps else text
+
+
+def decimals_of(precision: float) -> int:
+    """Decimals that a precision needs, three at most."""
+    for places in range(3):
+        if abs(precision * 10**places - round(precision * 10**places)) < 1e-9:
+            return places
+    return 3

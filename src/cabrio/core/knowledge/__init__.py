@@ -23,19 +23,25 @@ from .work import Work, check_work, read_work
 Verdict = Literal["doubtful", "void"]
 
 
+CATALOG = "cabrio.core.catalog"
 PANELS = ("corners", "big", "settings", "figures", "readings", "stock", "schools", "conventions",
-          "measure_next", "uneven", "note")  # fmt: skip
+          "measure_next", "uneven", "note", "plot", "question")  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Panel:
-    """One part of a station's page. Without names it shows the station's own."""
+    """One part of a station's page. Without names it shows the station's own.
+
+    A plot draws its names over the number `x`; a question is told by the name of its function.
+    """
 
     kind: str
     names: tuple[str, ...] = ()
     drawing: str = ""
     topic: str = ""
     text: str = ""
+    x: str = ""
+    question: str = ""
 
 
 @dataclass(frozen=True)
@@ -69,6 +75,7 @@ class ReadingKind:
     disciplines: tuple[str, ...]
     how: str
     minutes: int
+    station: str
     numbers: tuple[str, ...] = ()
     optional: tuple[str, ...] = ()
     conditions: tuple[str, ...] = ()
@@ -96,7 +103,10 @@ class Condition:
 
 @dataclass(frozen=True)
 class Alters:
-    """Facts and fitted parts of which a change is a job done on the car, with all that it upsets."""
+    """Facts and fitted parts of which a change is a job done on the car, with all that it upsets.
+
+    A fact that no row names upsets what any undone bolt does.
+    """
 
     job: str
     names: tuple[str, ...]
@@ -198,10 +208,13 @@ class Knowledge:
 def knowledge() -> Knowledge:
     """The tables, read and checked once."""
     work = read_work()
+    readings = {row.id: row for row in _rows("readings", "reading", ReadingKind, CATALOG)}
     book = Knowledge(
-        stations=tuple(_with_caution(row, work) for row in _rows("stations", "station", Station)),
-        readings={row.id: row for row in _rows("readings", "reading", ReadingKind)},
-        conditions={row.id: row for row in _rows("readings", "condition", Condition)},
+        stations=tuple(
+            _whole(row, work, readings) for row in _rows("stations", "station", Station)
+        ),
+        readings=readings,
+        conditions={row.id: row for row in _rows("readings", "condition", Condition, CATALOG)},
         upsets=tuple(_rows("upsets", "upset", Upset)),
         bands=tuple(_rows("bands", "band", Band)),
         uses={row.id: row for row in _rows("bands", "use", Use)},
@@ -209,18 +222,20 @@ def knowledge() -> Knowledge:
         systems={row.id: row for row in _rows("stations", "system", System)},
         words={row.discipline: row for row in _rows("words", "words", Words)},
         work=work,
-        work_of={n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},
+        work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
+        | {n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},
         typical=read_typical(),
     )
     check(book)
     return book
 
 
-def _with_caution(station: Station, work: Work) -> Station:
-    """The station with its cautions spelled out: each is written once, and said where it belongs."""
+def _whole(station: Station, work: Work, readings: dict[str, ReadingKind]) -> Station:
+    """The station with the readings that belong to it and its cautions spelled out, each written once."""
     said = " ".join(work.caution(name).text for name in station.cautions)
     panels = tuple(row_of(Panel, raw, f"station {station.id}") for raw in station.panel)  # type: ignore[arg-type]
-    return replace(station, caution=said, panel=panels)
+    taken = tuple(one.id for one in readings.values() if one.station == station.id)
+    return replace(station, caution=said, panel=panels, readings=taken)
 
 
 def check(book: Knowledge) -> None:
@@ -229,6 +244,7 @@ def check(book: Knowledge) -> None:
     places = {place for group in PLACES.values() for place in group} | {"any"}
     used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
     used += [(f"a panel of {s.id}", n) for s in book.stations for p in s.panel for n in p.names]
+    used += [(f"a plot of {s.id}", p.x) for s in book.stations for p in s.panel if p.kind == "plot"]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
     used += [(f"upset of {u.reading}", n) for u in book.upsets
              for n in (*u.changed, *u.spares) if n not in book.work.jobs]  # fmt: skip
@@ -246,9 +262,11 @@ def check(book: Knowledge) -> None:
     for station in book.stations:
         if {panel.kind for panel in station.panel} - set(PANELS):
             raise ValueError(f"station {station.id} has a panel of a kind that does not exist")
-        if set(station.readings) - set(book.readings):
-            raise ValueError(f"station {station.id} names a reading that does not exist")
     for reading in book.readings.values():
+        if reading.station not in book.stations_by_id:
+            raise ValueError(
+                f"reading {reading.id} belongs to “{reading.station}”, which is no station"
+            )
         if set(reading.optional) - set(reading.numbers):
             raise ValueError(f"reading {reading.id} can do without a number that it does not have")
         if set(reading.conditions) - set(book.conditions):

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import tomllib
-from dataclasses import dataclass, fields
-from importlib.resources import files
+from dataclasses import dataclass
 from typing import Any
 
-DISCIPLINES = ("circuit", "drag", "drift")
+from ..catalog.tables import DISCIPLINES as DISCIPLINES
+from ..catalog.tables import row_of as row_of
+from ..catalog.tables import rows as plain
 
 
 @dataclass(frozen=True)
@@ -23,18 +23,6 @@ class Words:
     steady: tuple[str, ...] = ()
 
 
-def rows(table: str, key: str, row_type: type[Any]) -> list[Any]:
-    """The rows [[key]] of a table beside this file. Raises ValueError for a key no row has."""
-    document = tomllib.loads((files(__package__) / f"{table}.toml").read_text("utf-8"))
-    return [row_of(row_type, raw, f"{table}.toml, [[{key}]]") for raw in document[key]]
-
-
-def row_of(row_type: type[Any], raw: dict[str, Any], where: str) -> Any:
-    """One row as its dataclass. Raises ValueError for a key it does not have."""
-    unknown = set(raw) - {field.name for field in fields(row_type)}
-    if unknown:
-        raise ValueError(f"{where}: unknown {', '.join(sorted(unknown))}")
-    values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
-    if values.get("disciplines") == ("all",):
-        values["disciplines"] = DISCIPLINES
-    return row_type(**values)
+def rows(table: str, key: str, row_type: type[Any], package: str = __package__) -> list[Any]:
+    """The rows [[key]] of a table as their dataclass. Raises ValueError for a key no row has."""
+    return [row_of(row_type, raw, f"{table}.toml, [[{key}]]") for raw in plain(package, table, key)]

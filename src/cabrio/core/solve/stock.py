@@ -1,4 +1,4 @@
-"""Which spring in the stores comes nearest to a target frequency, and what each would give."""
+"""Which spring in the inventory comes nearest to a target frequency, and what each would give."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ AXLES = PLACES[Shape.AXLE]
 
 @dataclass(frozen=True)
 class Candidate:
-    """One spring of the stores fitted on both sides of an axle, and what it would give.
+    """One spring of the inventory fitted on both sides of an axle, and what it would give.
 
     Compression, seat and bind are the worse of the two corners [m]; None where an input is missing.
     """
@@ -37,12 +37,12 @@ class Candidate:
 def nearest(springs: Sequence[Spring], wanted: float) -> Spring:
     """The spring whose rate is nearest the wanted one [N/m]; ties to the softer. Raises Missing."""
     if not springs:
-        raise Missing("The stores hold no spring for this axle: add one to choose from.")
+        raise Missing("The inventory holds no spring for this axle: add one to choose from.")
     return min(springs, key=lambda spring: (abs(spring.rate - wanted), spring.rate))
 
 
 def candidates(sheet: Sheet, axle: str, wanted_rate: float | None) -> list[Candidate]:
-    """Every spring of the stores for an axle, nearest to the wanted rate first.
+    """Every spring of the inventory for an axle, nearest to the wanted rate first.
 
     All springs are worked in one batch of the graph, left and right alike, the other axle as it is.
     """

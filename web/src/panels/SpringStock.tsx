@@ -1,4 +1,4 @@
-/** From a target frequency to a spring in the stores, for both axles side by side. */
+/** From a target frequency to a spring of the inventory, for both axles side by side. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask, client, type Schemas } from '../lib/client';
@@ -11,31 +11,30 @@ import { FrequencyChart } from '../drawings/FrequencyChart';
 import { BigFigure, Figure } from '../bench/Figure';
 import { GivenField, GivenFields } from '../bench/GivenField';
 import { Notice, StatusMark } from '../ui/marks';
-import { showChange, showValue, useDictionary } from '../lib/vocabulary';
-import { settingNow, useSlip } from '../bench/slip';
+import { showChange, showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
+import { settingOf, useSlip } from '../bench/slip';
 
 const PLACES = { front: ['LF', 'RF'], rear: ['LR', 'RR'] } as const;
 
-export function SpringsStation() {
+export function SpringStock() {
   const { bench } = useBench();
   const found = useQuery(springsQuery(bench.id));
   return (
     <>
-      <Convention />
-      {found.isPending && <Waiting what="Working the stores through" />}
+      {found.isPending && <Waiting what="Calculating springs" />}
       {found.isError && <Failed error={found.error} again={() => void found.refetch()} />}
       <div className="axles">
         {found.data?.axles.map((axle) => (
           <Axle key={axle.axle} axle={axle} />
         ))}
       </div>
-      <Split />
     </>
   );
 }
 
 /** Which of the two frequencies is meant, said in a sentence. */
-function Convention() {
+export function Conventions() {
   const { bench, refresh } = useBench();
   const may = useMay('give');
   const series = (bench.given.tyre_in_series?.values[0] ?? 0) > 0.5;
@@ -101,7 +100,9 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
   const side = axle.axle;
   const at = side === 'front' ? 0 : 1;
   const places = PLACES[side];
-  const now = places.map((place) => settingNow(bench, wish, 'spring', place));
+  const now = places.map((place) =>
+    settingOf(bench, wish, dictionary.places('spring'), 'spring', place),
+  );
   const fitted = now.map((one) => String(one.booked));
   const drafted = now.filter((one) => one.drafted).map((one) => String(one.value));
   const series = (bench.given.tyre_in_series?.values[0] ?? 0) > 0.5;
@@ -124,14 +125,14 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
         <div className="target">
           <GivenField name="target_frequency" places={[side]} />
           {band && (
-            <small title={`Starting band: ${use?.label ?? ''}`}>
+            <small title={`Target range: ${use?.label ?? ''}`}>
               {band.low.toFixed(1)} to {band.high.toFixed(1)} Hz{' '}
               {series ? 'tyre left out' : 'to begin with'}
             </small>
           )}
         </div>
         <div className="asked">
-          <span className="big-label">It asks for</span>
+          <span className="big-label">Required rate</span>
           {axle.wanted_rate !== null ? (
             <button
               type="button"
@@ -151,13 +152,7 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
               {axle.missing.map((need) => (
                 <li key={need.name}>
                   needs{' '}
-                  <Link
-                    to={
-                      need.name === 'pad_mass'
-                        ? `/cars/${bench.id}/weights`
-                        : `/cars/${bench.id}/data#${need.name}-${need.places[0] ?? ''}`
-                    }
-                  >
+                  <Link to={dictionary.whereEntered(bench.id, bench.discipline, need.name) ?? ''}>
                     {need.sentence}
                   </Link>
                 </li>
@@ -166,7 +161,7 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
           )}
         </div>
         <div className="asked">
-          <span className="big-label">The axle now</span>
+          <span className="big-label">Now</span>
           <Figure
             name={series ? 'axle_frequency_on_tyre' : 'axle_frequency'}
             place={side}
@@ -176,9 +171,9 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
         </div>
       </div>
       {axle.candidates.length === 0 ? (
-        <Empty title={`No spring in the stores fits the ${side}.`}>
-          <Link to={`/cars/${bench.id}/data#stores`}>Put springs into the stores</Link> and each is
-          worked out here.
+        <Empty title={`No springs in inventory for the ${side} yet.`}>
+          <Link to={`/cars/${bench.id}/parts#spring`}>Add springs to inventory</Link> and each is
+          compared here.
         </Empty>
       ) : (
         <>
@@ -216,8 +211,8 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
           <th scope="col">{rate.symbol}</th>
           <th scope="col">gives, Hz</th>
           <th scope="col">R/F</th>
-          <th scope="col">squeezed, {height.symbol}</th>
-          <th scope="col">left at droop, {height.symbol}</th>
+          <th scope="col">static compression, {height.symbol}</th>
+          <th scope="col">preload at full droop, {height.symbol}</th>
           <th scope="col">
             <span className="visually-hidden">Fit</span>
           </th>
@@ -249,7 +244,8 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
                     className="word-doubtful"
                     title="Loose at full droop: a helper spring, or less droop."
                   >
-                    <StatusMark status="doubtful" /> loose {showChange(one.seat_at_droop, height)}
+                    <StatusMark status="doubtful" /> loose by{' '}
+                    {showValue(-one.seat_at_droop, height)}
                   </span>
                 ) : (
                   showChange(one.seat_at_droop, height)
@@ -289,7 +285,7 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
 }
 
 /** The two schools on how far the rear should be ahead of the front; both are offered. */
-function Split() {
+export function FrequencySchools() {
   const { bench, refresh } = useBench();
   const may = useMay('give');
   const dictionary = useDictionary();
@@ -324,10 +320,11 @@ function Split() {
                     className="quiet"
                     onClick={() => aim.mutate(Math.round(front * school.offer * 100) / 100)}
                   >
-                    Aim the rear at {(Math.round(front * school.offer * 100) / 100).toFixed(2)} Hz
+                    Set the rear target to{' '}
+                    {(Math.round(front * school.offer * 100) / 100).toFixed(2)} Hz
                   </button>
                 )}
-                {held && <small> your targets hold this one</small>}
+                {held && <small> your targets follow this one</small>}
               </li>
             );
           })}

@@ -1,0 +1,216 @@
+"""One's own car, made on screen alone: every number has its field, every figure gets its value."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.browser import BrowserTestCase
+
+PADS = {"LF": "720", "RF": "715", "LR": "640", "RR": "652"}
+
+
+class OwnCar(BrowserTestCase):
+    def make(self, name: str, **chosen: str) -> Page:
+        """A new car with its four pads: what a person types in the first minute."""
+        page = self.open()
+        page.get_by_role("button", name="New car").click()
+        form = page.get_by_role("form", name="New car")
+        form.get_by_label("Name").fill(name)
+        for label, value in chosen.items():
+            form.get_by_label(label.replace("_", " ").capitalize()).select_option(value)
+        for place, typed in PADS.items():
+            form.get_by_label(f"Pad {place}").fill(typed)
+        form.get_by_role("button", name="Add the car").click()
+        expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
+        return page
+
+    def car(self, page: Page) -> str:
+        return page.url.split("/cars/")[1].split("/")[0]
+
+    def bench(self, page: Page) -> Any:
+        return page.request.get(f"{self.address}/api/cars/{self.car(page)}").json()
+
+    def words(self, page: Page) -> Any:
+        return page.request.get(f"{self.address}/api/vocabulary").json()
+
+    def go(self, page: Page, view: str) -> None:
+        page.goto(f"{self.address}/cars/{self.car(page)}/{view}")
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+
+    def assert_whole(self, page: Page) -> None:
+        """Every figure that applies has a value, and every applying number its field."""
+        bench, words = self.bench(page), self.words(page)
+        worked = {n["name"] for n in words["numbers"] if n["kind"] == "worked"} & set(
+            bench["figures"]
+        )
+        self.assertGreater(len(worked), 100)
+        self.assertEqual(
+            [name for name in sorted(worked) if bench["figures"][name]["values"] is None], []
+        )
+        doors: dict[str, list[Any]] = {}
+        for number in words["numbers"]:
+            if number["kind"] != "worked" and (
+                number["name"] in bench["figures"] or number["is_part"]
+            ):
+                if number["layouts"] and bench["rear_layout"] not in number["layouts"]:
+                    continue
+                door = number["doors"][bench["discipline"]]
+                if number["on_slip"] and number["name"] not in bench["setup"]:
+                    door = {"view": "data", "anchor": "new-adjuster"}  # it can be added there
+                doors.setdefault(door["view"], []).append((number, door["anchor"]))
+        self.assertGreater(sum(map(len, doors.values())), 100)
+        for view, numbers in doors.items():
+            self.go(page, view)
+            self.assert_fields(page, view, numbers, words)
+
+    def assert_fields(self, page: Page, view: str, numbers: list[Any], words: Any) -> None:
+        for kind in {anchor for number, anchor in numbers if number["kind"] == "read"}:
+            label = next(one["label"] for one in words["readings"] if one["id"] == kind)
+            page.get_by_role("button", name=f"Read now {label}").click()
+        if view == "parts":
+            for kind in {anchor for _, anchor in numbers}:
+                label = next(one["label"] for one in words["parts"] if one["name"] == kind)
+                page.get_by_role("button", name=f"Add {label.lower()}", exact=True).click()
+        for number, anchor in numbers:
+            place = words["places"][number["shape"]][0]
+            with self.subTest(f"{view}: {number['name']}"):
+                if anchor == "new-adjuster":
+                    found = page.locator(f"#new-adjuster option[value='{number['name']}']")
+                elif view == "data":
+                    found = page.locator(f"[id='{number['name']}-{place}']")
+                elif view == "parts":
+                    found = page.locator(f"form[aria-label^='Add'] >> [id^='{anchor}-']")
+                elif number["kind"] == "read":
+                    found = page.locator(f"[id='{anchor}-{number['name']}-0-{place}']")
+                else:
+                    found = page.locator(f"[aria-label^='{number['label']}']").or_(
+                        page.locator(f"a:has-text('{number['label']}')")
+                    )
+                self.assertGreater(found.count(), 0, "no field on screen")
+
+    def test_a_four_link_drag_car(self) -> None:
+        page = self.make(
+            "Kestrel", Discipline="drag", Rear_suspension="parallel_four_link", Units="imperial"
+        )
+        self.assert_whole(page)
+
+    def test_a_circuit_car(self) -> None:
+        page = self.make("Petrel", Discipline="circuit", Units="imperial")
+        self.assert_whole(page)
+        self.go(page, "springs")
+        front = page.get_by_role("region", name="front springs")
+        expect(front.get_by_text("Required rate")).to_be_visible()
+        expect(front.locator(".asked b").first).to_be_visible()
+
+    def test_a_damper_from_a_pasted_sheet_fitted_and_its_dead_knob(self) -> None:
+        page = self.make("Siskin", Discipline="circuit", Units="n_mm")
+        self.go(page, "parts#damper")
+        form = page.get_by_role("form", name="Add damper")
+        form.get_by_label("Code").fill("B6")
+        form.get_by_label("Clicks").nth(1).fill("12")
+        form.get_by_label("Dead at click").nth(1).fill("5")
+        rebound = form.get_by_role("group", name="Dyno sheet").nth(1)
+        rebound.get_by_text("Paste it").click()
+        sheet = "click;speed (mm/s);force (N)\n0;0;10\n0;50;480\n0;250;x\n12;0;10\n12;50;120\n12;250;400"
+        rebound.get_by_label("Dyno sheet, pasted").fill(sheet)
+        rebound.get_by_role("button", name="Preview").click()
+        expect(rebound.get_by_text("Row 3")).to_be_visible()
+        rebound.get_by_label("Dyno sheet, pasted").fill(sheet.replace(";x", ";1300"))
+        rebound.get_by_role("button", name="Preview").click()
+        rebound.get_by_role("button", name="Take these 6 rows").click()
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(page.get_by_role("listitem").filter(has_text="B6")).to_contain_text(
+            "dead at click 5"
+        )
+        self.go(page, "dampers")
+        for place in ("left front", "right front", "left rear", "right rear"):
+            page.get_by_label(f"Damper, {place}").select_option("B6")
+        panel = page.get_by_role("complementary", name="Change slip")
+        panel.get_by_role("button", name="Book revision 2").click()
+        expect(panel.get_by_text("Booked as revision 2.", exact=False).first).to_be_visible()
+        expect(page.get_by_text("the knob no longer turns, at click 5").first).to_be_visible()
+        ratio = self.bench(page)["figures"]["rebound_ratio_low"]
+        self.assertNotIn("rebound_low", ratio["estimated"])
+
+    def test_a_fact_altered_on_the_car_and_a_job_go_by_the_slip(self) -> None:
+        page = self.open(path="/cars/2/data")
+        field = page.get_by_label("Bolt above the ground, upper axle")
+        page.get_by_text("Links, pinion and what locates the axle").click()
+        field.fill("18 1/4 in")
+        field.press("Enter")
+        page.get_by_role("button", name="Altered on the car").click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Bolt above the ground, upper bar, axle bolt")).to_be_visible()
+        panel.get_by_label("Other work done").select_option(
+            label="Anti-roll bar fitted or its drop link changed"
+        )
+        expect(panel.get_by_text("Bars neutral")).to_be_visible()
+        expect(panel.get_by_text("Pinion angle").first).to_be_visible()
+        panel.get_by_role("button", name="Undo").click()
+        expect(panel.get_by_text("Bars neutral")).to_be_hidden()
+        panel.get_by_role("button", name="Book revision 4").click()
+        expect(panel.get_by_text("Booked as revision 4.", exact=False).first).to_be_visible()
+        page.reload()
+        page.get_by_text("Links, pinion and what locates the axle").click()
+        expect(field).to_have_value("18.25")
+        expect(page.get_by_text("altered for revision 4").first).to_be_visible()
+
+    def test_preload_that_vanished_is_never_fresh(self) -> None:
+        page = self.open(path="/cars/2/links")
+        page.get_by_role("button", name="Read now Preload from neutral").click()
+        page.get_by_label("Preload found").fill("0")
+        page.get_by_role("button", name="Take the reading").click()
+        said = page.get_by_role("alert").filter(has_text="Preload found")
+        expect(said).to_contain_text("booked −1.0 flats")
+        expect(page.get_by_text("a sign of damage").last).to_be_visible()
+        expect(page.get_by_role("link", name="Links, preload")).to_contain_text("void")
+
+    def test_a_perch_shows_what_the_pads_would_read(self) -> None:
+        page = self.open(path="/cars/1/weights")
+        page.get_by_label("Command line").fill("lf perch +1")
+        page.keyboard.press("Enter")
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_label("Pad, predicted")).to_be_visible()
+        expect(panel.get_by_role("button", name="Cross")).to_be_visible()
+        with page.expect_response("**/slip"):
+            panel.get_by_role("button", name="Clear", exact=True).click()
+
+    def test_left_and_right_are_split_and_joined(self) -> None:
+        page = self.make("Dunlin", Discipline="circuit", Units="n_mm")
+        self.go(page, "data")
+        page.get_by_role("button", name="Left and right apart Unsprung mass").click()
+        field = page.get_by_label("Unsprung mass, LF")
+        field.fill("31")
+        field.press("Enter")
+        expect(field).to_have_value("31")
+        expect(page.get_by_label("Unsprung mass, RF")).not_to_have_value("31")
+        self.assertEqual(
+            self.bench(page)["given"]["unsprung_mass"]["estimated"], [False, True, True, True]
+        )
+
+    def test_an_adjuster_is_added_and_ranged_at_one_corner(self) -> None:
+        page = self.open(path="/cars/3/data")
+        page.get_by_label("Add an adjuster").select_option(label="Bump rubber gap")
+        form = page.locator("form").filter(has_text="Bump rubber gap")
+        form.get_by_label("Lower end").fill("0")
+        form.get_by_label("Upper end").fill("30")
+        form.get_by_role("button", name="Save").click()
+        expect(page.get_by_role("button", name="Remove Bump rubber gap")).to_be_visible()
+        page.get_by_role("button", name="Remove Bump rubber gap").click()
+        expect(page.get_by_role("button", name="Remove Bump rubber gap")).to_be_hidden()
+
+    def test_back_to_an_earlier_revision_with_every_move(self) -> None:
+        page = self.open("Teo", "/cars/1/logbook")
+        first = page.get_by_role("listitem").filter(
+            has=page.get_by_role("heading", name="Revision 1")
+        )
+        first.get_by_role("button", name="Go back to this").click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Bar hole, front")).to_be_visible()
+        second = page.get_by_role("listitem").filter(
+            has=page.get_by_role("heading", name="Revision 2")
+        )
+        second.get_by_role("button", name="Make it the baseline").click()
+        expect(second.get_by_role("heading")).to_contain_text("baseline")

@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { slipReducer, type Change, type SlipAction, type SlipState } from './slipState';
+
+const EMPTY: SlipState = {
+  wish: { changes: [], jobs: [], why: '', expectation: '', session_id: null },
+  past: [],
+  future: [],
+};
+const hole = (place: string, to: number): Change => ({ name: 'bar_hole', place, new: to });
+const put = (...changes: Change[]): SlipAction => ({ type: 'change', changes, booked: () => 2 });
+const run = (...actions: SlipAction[]) => actions.reduce(slipReducer, EMPTY);
+
+describe('the slip in hand', () => {
+  it('holds the newest value of a place', () => {
+    expect(run(put(hole('front', 3)), put(hole('front', 4))).wish.changes).toEqual([
+      hole('front', 4),
+    ]);
+  });
+  it('takes a line off that goes back to what is booked', () => {
+    expect(run(put(hole('front', 3)), put(hole('front', 2))).wish.changes).toEqual([]);
+  });
+  it('undoes and redoes step by step, jobs included', () => {
+    const there = run(put(hole('front', 3)), { type: 'job', id: 'drop_link', done: true });
+    const back = slipReducer(there, { type: 'undo' });
+    expect(back.wish).toMatchObject({ changes: [hole('front', 3)], jobs: [] });
+    expect(slipReducer(back, { type: 'redo' }).wish.jobs).toEqual(['drop_link']);
+  });
+  it('forgets the way forth once another change is made', () => {
+    const state = run(put(hole('front', 3)), { type: 'undo' }, put(hole('rear', 4)));
+    expect(slipReducer(state, { type: 'redo' })).toBe(state);
+  });
+  it('undoes nothing where nothing was done', () => {
+    expect(slipReducer(EMPTY, { type: 'undo' })).toBe(EMPTY);
+  });
+  it('keeps words out of what undo takes back', () => {
+    const state = run(
+      put(hole('front', 3)),
+      { type: 'words', words: { why: 'Pushes.' } },
+      { type: 'undo' },
+    );
+    expect(state.wish).toMatchObject({ changes: [], why: 'Pushes.' });
+  });
+  it('clears all and can bring it back', () => {
+    const state = run(put(hole('front', 3), hole('rear', 4)), { type: 'clear' });
+    expect(state.wish.changes).toEqual([]);
+    expect(slipReducer(state, { type: 'undo' }).wish.changes).toHaveLength(2);
+  });
+  it('remembers a hundred steps, no more', () => {
+    const many = Array.from({ length: 130 }, (_, i) => put(hole('front', 3 + i)));
+    expect(run(...many).past).toHaveLength(100);
+  });
+  it('takes the server’s draft and keeps its history', () => {
+    const wish = { ...EMPTY.wish, changes: [hole('rear', 5)] };
+    const state = run(put(hole('front', 3)), { type: 'adopt', wish });
+    expect(state.wish).toBe(wish);
+    expect(state.past).toHaveLength(1);
+  });
+});

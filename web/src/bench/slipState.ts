@@ -1,0 +1,114 @@
+/** The slip in hand as plain state: what is wished for, and the way back and forth. No effects here. */
+import type { NumberName, Schemas } from '../lib/client';
+
+export interface Change {
+  name: NumberName;
+  place: string;
+  new: string | number | null;
+}
+
+export interface Wish {
+  changes: Change[];
+  jobs: string[];
+  why: string;
+  expectation: string;
+  session_id: number | null;
+}
+
+type Moves = Pick<Wish, 'changes' | 'jobs'>;
+
+export interface SlipState {
+  wish: Wish;
+  past: Moves[];
+  future: Moves[];
+}
+
+export type SlipAction =
+  | { type: 'change'; changes: Change[]; booked: (change: Change) => unknown }
+  | { type: 'remove'; lines: { name: NumberName; place: string }[] }
+  | { type: 'job'; id: string; done: boolean }
+  | { type: 'clear' }
+  | { type: 'words'; words: Partial<Pick<Wish, 'why' | 'expectation' | 'session_id'>> }
+  | { type: 'undo' }
+  | { type: 'redo' }
+  | { type: 'adopt'; wish: Wish }
+  | { type: 'forget' };
+
+const MOST_UNDONE = 100;
+
+export function wishOf(view: Schemas['SlipView']): Wish {
+  return {
+    changes: view.lines.map((line) => ({
+      name: line.name,
+      place: line.place,
+      new: line.new as string | number | null,
+    })),
+    jobs: view.jobs,
+    why: view.why,
+    expectation: view.expectation,
+    session_id: view.session_id,
+  };
+}
+
+export function startOf(view: Schemas['SlipView']): SlipState {
+  return { wish: wishOf(view), past: [], future: [] };
+}
+
+const same = (a: { name: string; place: string }, b: { name: string; place: string }) =>
+  a.name === b.name && a.place === b.place;
+
+/** The next state. A change back to what is booked takes its line off. */
+export function slipReducer(state: SlipState, action: SlipAction): SlipState {
+  const { changes, jobs } = state.wish;
+  switch (action.type) {
+    case 'change': {
+      const kept = changes.filter((one) => !action.changes.some((added) => same(one, added)));
+      const real = action.changes.filter((one) => action.booked(one) !== one.new);
+      return moved(state, { changes: [...kept, ...real], jobs });
+    }
+    case 'remove':
+      return moved(state, {
+        changes: changes.filter((one) => !action.lines.some((line) => same(one, line))),
+        jobs,
+      });
+    case 'job': {
+      const others = jobs.filter((one) => one !== action.id);
+      return moved(state, { changes, jobs: action.done ? [...others, action.id] : others });
+    }
+    case 'clear':
+      return moved(state, { changes: [], jobs: [] });
+    case 'words':
+      return { ...state, wish: { ...state.wish, ...action.words } };
+    case 'undo': {
+      const before = state.past.at(-1);
+      if (!before) return state;
+      return {
+        wish: { ...state.wish, ...before },
+        past: state.past.slice(0, -1),
+        future: [...state.future, { changes, jobs }],
+      };
+    }
+    case 'redo': {
+      const after = state.future.at(-1);
+      if (!after) return state;
+      return {
+        wish: { ...state.wish, ...after },
+        past: [...state.past, { changes, jobs }],
+        future: state.future.slice(0, -1),
+      };
+    }
+    case 'adopt':
+      return { ...state, wish: action.wish };
+    case 'forget':
+      return { ...state, past: [], future: [] };
+  }
+}
+
+function moved(state: SlipState, to: Moves): SlipState {
+  const { changes, jobs } = state.wish;
+  return {
+    wish: { ...state.wish, ...to },
+    past: [...state.past.slice(1 - MOST_UNDONE), { changes, jobs }],
+    future: [],
+  };
+}

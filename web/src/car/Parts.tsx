@@ -1,0 +1,158 @@
+/** The inventory: every kind of part a car can wear, each with its list and its form. */
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { useLocation } from 'react-router';
+import { useBench } from '../bench/bench';
+import { ask, client, type Schemas } from '../lib/client';
+import { showPrecise } from '../lib/format';
+import { useMay } from '../lib/me';
+import { useDictionary } from '../lib/vocabulary';
+import { Notice } from '../ui/marks';
+import { PartForm, type Editing } from './PartForm';
+
+type Kind = Schemas['PartKindEntry'];
+type PartView = Schemas['PartView'];
+
+export function Parts() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const { hash } = useLocation();
+  const asked = decodeURIComponent(hash.slice(1));
+  useEffect(() => {
+    if (asked) document.getElementById(asked)?.scrollIntoView({ block: 'start' });
+  }, [asked]);
+  const kinds = dictionary.data.parts.filter(
+    (kind) => !kind.layouts.length || kind.layouts.includes(bench.rear_layout),
+  );
+  return (
+    <article className="parts">
+      <div className="sheet-head">
+        <h1>Inventory</h1>
+        <p>
+          What the car wears and what lies on the shelf. Fit parts at their stations, by the slip.
+        </p>
+      </div>
+      <nav className="part-index" aria-label="Kinds of part">
+        {kinds.map((kind) => (
+          <a key={kind.name} href={`#${kind.name}`}>
+            {kind.plural} <small>{bench.parts[kind.name]?.length ?? 0}</small>
+          </a>
+        ))}
+      </nav>
+      {kinds.map((kind) => (
+        <KindOfPart key={kind.name} kind={kind} start={asked === kind.name} />
+      ))}
+    </article>
+  );
+}
+
+function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
+  const { bench, refresh } = useBench();
+  const may = useMay('give');
+  const parts = bench.parts[kind.name] ?? [];
+  const [editing, setEditing] = useState<Editing | null>(
+    start && parts.length === 0 && may ? { code: '', from: null } : null,
+  );
+  const remove = useMutation({
+    mutationFn: (code: string) =>
+      ask(
+        client.POST('/api/cars/{car_id}/parts/remove', {
+          params: { path: { car_id: bench.id } },
+          body: { kind: kind.name, code },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  return (
+    <section id={kind.name} className="part-kind" aria-label={kind.plural}>
+      <h2>{kind.plural}</h2>
+      <p className="hint">{kind.help}</p>
+      {parts.length === 0 ? (
+        <p className="none-yet">No {kind.plural.toLowerCase()} in inventory yet.</p>
+      ) : (
+        <ul className="part-list">
+          {parts.map((one) => (
+            <li key={one.code}>
+              <b>{one.code}</b>
+              <Summary kind={kind} one={one} />
+              <small>
+                {one.fitted_at.length > 0
+                  ? `fitted at ${one.fitted_at.join(', ')}`
+                  : one.in_revision
+                    ? `worn on revision ${one.in_revision}`
+                    : 'on the shelf'}
+              </small>
+              {may && (
+                <span className="part-acts">
+                  <button
+                    type="button"
+                    className="quiet"
+                    onClick={() => setEditing({ code: one.code, from: one })}
+                  >
+                    Edit<span className="visually-hidden"> {one.code}</span>
+                  </button>
+                  <button
+                    type="button"
+                    className="quiet"
+                    onClick={() => setEditing({ code: '', from: one })}
+                  >
+                    Copy<span className="visually-hidden"> {one.code}</span>
+                  </button>
+                  {one.in_revision === null && (
+                    <button type="button" className="quiet" onClick={() => remove.mutate(one.code)}>
+                      Remove<span className="visually-hidden"> {one.code}</span>
+                    </button>
+                  )}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {remove.error && <Notice tone="draft">{remove.error.message}</Notice>}
+      {editing ? (
+        <PartForm
+          key={`${editing.code}-${editing.from?.code ?? ''}`}
+          kind={kind}
+          editing={editing}
+          done={() => setEditing(null)}
+        />
+      ) : (
+        may && (
+          <button
+            type="button"
+            className="btn btn-outline-dark"
+            onClick={() => setEditing({ code: '', from: null })}
+          >
+            Add {kind.label.toLowerCase()}
+          </button>
+        )
+      )}
+    </section>
+  );
+}
+
+/** A part on one line: its figures, how long its tables are. */
+function Summary({ kind, one }: { kind: Kind; one: PartView }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const said = kind.fields.flatMap((field) => {
+    const value: unknown = one.values[field.id];
+    if (value === null || value === undefined || value === '' || value === false) return [];
+    if (field.kind === 'table')
+      return Array.isArray(value) && value.length
+        ? [`${field.label.toLowerCase()} ${value.length} rows`]
+        : [];
+    if (typeof value === 'number') {
+      const shown = dictionary.shown(field.quantity, bench.profile);
+      const label = `${field.group} ${field.label}`.trim().toLowerCase();
+      return [`${label} ${showPrecise(value, shown)} ${shown.symbol}`.trim()];
+    }
+    return field.kind === 'words' && typeof value === 'string' ? [value] : [];
+  });
+  return (
+    <span className="part-said">
+      {[...said.slice(0, 5), ...(one.note ? [`“${one.note}”`] : [])].join(' · ')}
+    </span>
+  );
+}

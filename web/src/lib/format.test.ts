@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest';
+import vectors from '../../../tests/core/rounding.json';
+import { showChange, showPrecise, showValue } from './format';
+
+const mm = { symbol: 'mm', factor: 1000, offset: 0, precision: 0.5 };
+
+describe('showing a value', () => {
+  it.each(vectors)(
+    'rounds $value by $precision as the server does',
+    ({ value, precision, text }) => {
+      expect(showValue(value, { symbol: '', factor: 1, offset: 0, precision })).toBe(text);
+    },
+  );
+  it('gives a change its sign, and none to nothing', () => {
+    expect(showChange(0.0042, mm)).toBe('+4.0');
+    expect(showChange(-0.0042, mm)).toBe('−4.0');
+    expect(showChange(0.0001, mm)).toBe('0.0');
+  });
+  it('leaves the offset of a temperature out of a change', () => {
+    expect(showChange(5, { symbol: '°C', factor: 1, offset: -273.15, precision: 0.5 })).toBe(
+      '+5.0',
+    );
+  });
+  it('shows a given number as it was typed', () => {
+    expect(showPrecise(0.05715, mm)).toBe('57.15');
+  });
+});

@@ -1,0 +1,266 @@
+/** One component for each kind of panel that a station may name. */
+import { lazy, Suspense, type ComponentType, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useBench } from '../bench/bench';
+import { BigFigure, Figure } from '../bench/Figure';
+import { PairingSwitch } from '../bench/pairing';
+import { Stepper } from '../bench/Stepper';
+import { CarPlan } from '../drawings/CarPlan';
+import type { NumberName, Schemas } from '../lib/client';
+import { showValue } from '../lib/format';
+import { axleOf, useDictionary } from '../lib/vocabulary';
+import { StatusMark } from '../ui/marks';
+import { Waiting } from '../ui/states';
+import { Corners } from './Corners';
+import { QuestionPanel } from './QuestionPanel';
+import type { PanelProps } from './props';
+import { ReadingPanel } from './ReadingPanel';
+
+type Station = Schemas['StationEntry'];
+
+const SpringStock = lazy(() => import('./SpringStock').then((m) => ({ default: m.SpringStock })));
+const Conventions = lazy(() => import('./SpringStock').then((m) => ({ default: m.Conventions })));
+const FrequencySchools = lazy(() =>
+  import('./SpringStock').then((m) => ({ default: m.FrequencySchools })),
+);
+const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
+const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
+
+const PANELS: Record<string, ComponentType<PanelProps>> = {
+  corners: CornersPanel,
+  big: BigPanel,
+  settings: SettingsPanel,
+  figures: FiguresPanel,
+  readings: ReadingsPanel,
+  stock: SpringStock,
+  conventions: Conventions,
+  schools: FrequencySchools,
+  measure_next: MeasureNext,
+  uneven: Uneven,
+  note: Note,
+  plot: PlotPanel,
+  question: QuestionPanel,
+};
+
+export function Panel(props: PanelProps) {
+  const Kind = PANELS[props.panel.kind];
+  if (!Kind) throw new Error(`no panel of kind ${props.panel.kind}`);
+  return (
+    <Suspense fallback={<Waiting what="Opening" />}>
+      <Kind {...props} />
+    </Suspense>
+  );
+}
+
+/** A number where it stands: a stepper where a slip can move it, its figure otherwise. */
+function Cell({ name, place }: { name: NumberName; place: string }) {
+  const entry = useDictionary().entry(name);
+  return entry.on_slip ? (
+    <Stepper name={name} place={place} />
+  ) : (
+    <Figure name={name} place={place} />
+  );
+}
+
+/** The panel's own numbers, else the station's, as far as this car has them. */
+function useNames({ station, panel }: PanelProps, own: (station: Station) => NumberName[]) {
+  const { bench } = useBench();
+  const names = panel.names.length ? panel.names : own(station);
+  return names.filter(
+    (name) => bench.figures[name] !== undefined || bench.setup[name] !== undefined,
+  );
+}
+
+function CornersPanel(props: PanelProps) {
+  const dictionary = useDictionary();
+  const read = props.station.readings.flatMap((kind) => dictionary.reading(kind)?.numbers ?? []);
+  const corner = (name: NumberName) => dictionary.entry(name).shape === 'corner';
+  const rows = useNames(props, (station) => [
+    ...read.filter((name) => !dictionary.entry(name).checks),
+    ...station.sets,
+    ...station.shows,
+  ]).filter(corner);
+  const Drawing = DRAWINGS[props.panel.drawing];
+  if (rows.length === 0) return null;
+  const [first, ...rest] = rows;
+  const weighed = first === 'pad_mass';
+  return (
+    <>
+      <Corners
+        middle={Drawing && <Drawing />}
+        corner={(place) => (
+          <>
+            {weighed && <CornerWeight place={place} />}
+            {(weighed ? rest : rows).map((name) => (
+              <div className="row-line" key={name}>
+                <span>{dictionary.entry(name).label}</span>
+                <Cell name={name} place={place} />
+              </div>
+            ))}
+          </>
+        )}
+      />
+      {rows.some((name) => dictionary.entry(name).on_slip) && <PairingSwitch />}
+    </>
+  );
+}
+
+function CornerWeight({ place }: { place: string }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const at = dictionary.places('pad_mass').indexOf(place);
+  const mass = bench.figures.pad_mass?.values?.[at];
+  const total = bench.figures.total_mass?.values?.[0];
+  const share = dictionary.shown('share', bench.profile);
+  return (
+    <div className="corner-weight">
+      <Figure name="pad_mass" place={place} size="big" />
+      {mass !== undefined && total !== undefined && (
+        <span title={`share of the total, ${axleOf(place)}`}>
+          {showValue(mass / total, share)} %
+        </span>
+      )}
+    </div>
+  );
+}
+
+function BigPanel(props: PanelProps) {
+  const names = useNames(props, (station) => station.shows);
+  return (
+    <div className="deciding">
+      {names.map((name) => (
+        <BigFigure key={name} name={name} />
+      ))}
+    </div>
+  );
+}
+
+/** Settings that do not stand at the four corners, and parts wherever they sit. */
+function SettingsPanel(props: PanelProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const inCorners = props.station.panel.some((one) => one.kind === 'corners' && !one.names.length);
+  const names = useNames(props, (station) => station.sets).filter(
+    (name) => !(inCorners && dictionary.entry(name).shape === 'corner'),
+  );
+  if (props.station.sets.length > 0 && props.station.sets.every((name) => !bench.setup[name]))
+    return (
+      <p className="hint">
+        This car has no adjuster here. <Link to={`/cars/${bench.id}/data#adjusters`}>Add one</Link>
+      </p>
+    );
+  return <Rows names={names} />;
+}
+
+function FiguresPanel(props: PanelProps) {
+  const dictionary = useDictionary();
+  const inCorners = props.station.panel.some((one) => one.kind === 'corners' && !one.names.length);
+  const names = useNames(props, (station) => station.shows).filter(
+    (name) => !(inCorners && dictionary.entry(name).shape === 'corner'),
+  );
+  return <Rows names={names} />;
+}
+
+/** One line for each place of each number, its sign beside the label. */
+function Rows({ names }: { names: NumberName[] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  if (names.length === 0) return null;
+  return (
+    <div className="row-block">
+      {names.flatMap((name) => {
+        const entry = dictionary.entry(name);
+        return usedPlaces(bench.setup[name], dictionary.places(name), entry).map((place) => (
+          <div className="row-line" key={name + place} id={`${name}-${place}`}>
+            <span>
+              {place.startsWith(entry.label.toLowerCase()) ? '' : entry.label}
+              {place === 'car'
+                ? ''
+                : place.startsWith(entry.label.toLowerCase())
+                  ? capital(place)
+                  : `, ${place}`}
+              <small>{entry.sign}</small>
+            </span>
+            <Cell name={name} place={place} />
+          </div>
+        ));
+      })}
+    </div>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Of places that are only numbered, those in use and one more; all of the others. */
+function usedPlaces(
+  values: unknown[] | undefined,
+  places: string[],
+  entry: Schemas['NumberEntry'],
+): string[] {
+  if (entry.shape !== 'ballast' && entry.shape !== 'spare') return places;
+  const last = (values ?? []).reduce<number>((at, one, i) => (one === null ? at : i + 1), 0);
+  return places.slice(0, last + 1);
+}
+
+function ReadingsPanel({ station }: PanelProps): ReactNode {
+  const { bench } = useBench();
+  return station.readings
+    .filter((kind) => bench.standings.some((one) => one.kind === kind))
+    .map((kind) => <ReadingPanel key={kind} kind={kind} />);
+}
+
+/** Estimates that stain most of what decides, each one press from where it is entered. */
+function MeasureNext() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const rows = bench.measure_next.slice(0, 8);
+  if (rows.length === 0) return null;
+  return (
+    <section className="measure-next">
+      <h2>
+        Measure next <small>estimates that most of your deciding figures rest on</small>
+      </h2>
+      <ol>
+        {rows.map((row) => {
+          const to = dictionary.whereEntered(bench.id, bench.discipline, row.name);
+          const entry = dictionary.entry(row.name);
+          return (
+            <li key={row.name} title={row.why}>
+              {to ? <Link to={to}>{entry.label}</Link> : entry.label}
+              <span>
+                {row.stains.length} figures rest on it:{' '}
+                {row.stains
+                  .slice(0, 3)
+                  .map((one) => dictionary.entry(one).label.toLowerCase())
+                  .join(', ')}
+                {row.stains.length > 3 && ' …'}
+              </span>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
+
+/** What is set or fitted unlike on the two sides. */
+function Uneven() {
+  const { bench } = useBench();
+  if (bench.uneven.length === 0) return null;
+  return (
+    <section className="uneven">
+      <h2>Left against right</h2>
+      <ul>
+        {bench.uneven.map((sentence) => (
+          <li key={sentence}>
+            <StatusMark status="doubtful" /> {sentence}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Note({ panel }: PanelProps) {
+  return <p className="hint">{panel.text}</p>;
+}
