@@ -93,7 +93,6 @@ def session_ref(row: SessionRow | None) -> s.SessionRef | None:
 def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     behind = draft.behind
-    parked = slips.aside_of(db, bench.row.id, actor.person_id)
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
     after = {name: [float(one) for one in array.reshape(-1)] for name in changed
              if (array := ahead.value(name)) is not None and numbers()[name].quantity != "curve"}  # fmt: skip
@@ -119,7 +118,7 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
             revision=behind.revision, by=behind.by, lines=[line(one) for one in behind.lines],
             overlap=[line(one) for one in behind.overlap]),
         aside=[s.AsideView(id=row.id, base=row.base, why=row.why, at=iso(row.at), jobs=list(row.jobs),
-                           lines=[line(one) for one in lines_of(row)]) for row in parked],
+                           lines=[line(one) for one in lines_of(row)]) for row in draft.parked],
     )  # fmt: skip
 
 

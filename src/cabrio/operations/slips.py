@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -46,6 +46,7 @@ class Draft:
     lines: tuple[Line, ...]
     behind: Behind | None
     jobs: tuple[str, ...] = ()
+    parked: tuple[SlipRow, ...] = ()
 
     @property
     def version(self) -> int:
@@ -53,10 +54,12 @@ class Draft:
 
 
 def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
-    slip = slips.draft_of(db, bench.row.id, actor.person_id)
+    mine = slips.open_of(db, bench.row.id, actor.person_id)
+    slip = next((one for one in mine if one.state == "draft"), None)
     lines = lines_of(slip)
     base = slip.base if slip else bench.row.revision
-    return Draft(slip, base, lines, _behind(bench, base, lines), tuple(slip.jobs) if slip else ())
+    return Draft(slip, base, lines, _behind(bench, base, lines), tuple(slip.jobs) if slip else (),
+                 tuple(one for one in mine if one.state == "aside"))  # fmt: skip
 
 
 def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
@@ -112,8 +115,9 @@ def write(
     slips.set_lines(slip, lines)
     db.add(slip)
     db.flush()
-    return bench, Draft(
-        slip, found.base, tuple(lines), _behind(bench, found.base, lines), tuple(slip.jobs)
+    behind = _behind(bench, found.base, lines)
+    return bench, replace(
+        found, slip=slip, lines=tuple(lines), behind=behind, jobs=tuple(slip.jobs)
     )
 
 

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car
+from cabrio.core.car import Car, Line
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision
 
-from .documents import car_document, car_from, content_hash, reading_from, revision_from
-from .models import CarRow, ReadingRow, RevisionRow, SlipRow
+from .documents import car_document, car_from, content_hash, iso, reading_from
+from .models import CarRow, ReadingRow, RevisionRow, SlipLineRow, SlipRow
 
 
 def cars_of(db: Session, team_id: int) -> Sequence[CarRow]:
@@ -28,7 +29,18 @@ def find_car(db: Session, team_id: int, car_id: int, *, lock: bool = False) -> C
 
 
 def car_of(row: CarRow) -> Car:
-    return car_from(row.document)
+    """The car of a row. A version of a document never changes: the last few are kept as they were read."""
+    key = (row.id, row.version, row.added_at)
+    if key not in _READ:
+        while len(_READ) >= MOST_READ:
+            _READ.pop(next(iter(_READ)), None)
+        _READ[key] = (row.document, car_from(row.document))
+    document, car = _READ[key]
+    return car if document == row.document else car_from(row.document)
+
+
+MOST_READ = 64
+_READ: dict[tuple[int, int, datetime], tuple[dict[str, Any], Car]] = {}
 
 
 def save_car(row: CarRow, car: Car) -> None:
@@ -43,10 +55,35 @@ def booked_slips(db: Session, car_id: int) -> dict[int, SlipRow]:
 
 
 def revisions_of(db: Session, car_id: int) -> list[Revision]:
-    """Every revision, oldest first, each with the lines that made it."""
-    slips = booked_slips(db, car_id)
-    query = select(RevisionRow).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
-    return [revision_from(row, slips.get(row.number)) for row in db.scalars(query)]
+    """Every revision, oldest first, each with the lines and jobs that made it.
+
+    Columns alone are read: this is asked for at every step of a slip.
+    """
+    made: dict[int, tuple[list[Line], list[str]]] = {}
+    lines = (
+        select(
+            SlipRow.booked_as,
+            SlipRow.jobs,
+            SlipLineRow.name,
+            SlipLineRow.place,
+            SlipLineRow.old,
+            SlipLineRow.new,
+        )
+        .outerjoin(SlipLineRow)
+        .where(SlipRow.car_id == car_id, SlipRow.state == "booked")
+        .order_by(SlipRow.booked_as, SlipLineRow.position)
+    )
+    for number, jobs, name, place, old, new in db.execute(lines):
+        found = made.setdefault(number, ([], jobs))
+        if name is not None:
+            found[0].append(Line(name, place, old, new))
+    columns = (RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
+    query = select(*columns).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
+    return [
+        Revision(number, setup, tuple(made[number][0]) if number in made else (), by, iso(at),
+                 tuple(made[number][1]) if number in made else ())
+        for number, setup, by, at in db.execute(query)
+    ]  # fmt: skip
 
 
 def add_revision(

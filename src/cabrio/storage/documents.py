@@ -11,9 +11,8 @@ from pydantic import TypeAdapter
 
 from cabrio.core.car import Car, Line
 from cabrio.core.record.readings import Reading, Taken
-from cabrio.core.sheet.build import Revision
 
-from .models import ReadingRow, RevisionRow, SlipRow
+from .models import ReadingRow, SlipRow
 
 CAR: TypeAdapter[Car] = TypeAdapter(Car)
 TAKEN: TypeAdapter[Taken] = TypeAdapter(Taken)
@@ -44,11 +43,6 @@ def lines_of(slip: SlipRow | None) -> tuple[Line, ...]:
     return tuple(Line(row.name, row.place, row.old, row.new) for row in slip.lines)
 
 
-def revision_from(row: RevisionRow, slip: SlipRow | None) -> Revision:
-    return Revision(row.number, row.setup, lines_of(slip), row.booked_by, iso(row.booked_at),
-                    tuple(slip.jobs) if slip else ())  # fmt: skip
-
-
 def reading_from(row: ReadingRow) -> Reading:
     return Reading(
         id=row.id,
@@ -59,7 +53,7 @@ def reading_from(row: ReadingRow) -> Reading:
         settles=row.settles,
         conditions=row.conditions,
         note=row.note,
-        taken=TAKEN.validate_python(row.taken),
+        taken=TAKEN.validate_python(row.taken) if row.taken else Taken(),
         withdrawn_by=row.withdrawn_by,
         withdrawn_at=iso(row.withdrawn_at) if row.withdrawn_at else None,
         withdrawn_why=row.withdrawn_why,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from .models import Person, SignInAttempt, Team
 
@@ -16,7 +16,7 @@ def person_by_email(db: Session, email: str) -> Person | None:
 
 
 def person_by_id(db: Session, person_id: int) -> Person | None:
-    return db.get(Person, person_id)
+    return db.get(Person, person_id, options=[joinedload(Person.team)])
 
 
 def everyone(db: Session) -> Sequence[Person]:

@@ -12,6 +12,14 @@ from cabrio.core.car import Line
 from .models import SlipLineRow, SlipRow, VerdictRow
 
 
+def open_of(db: Session, car_id: int, person_id: int) -> Sequence[SlipRow]:
+    """A person's draft on a car and those parked, the newest first."""
+    query = select(SlipRow).where(
+        SlipRow.car_id == car_id, SlipRow.author_id == person_id, SlipRow.state != "booked"
+    )
+    return db.scalars(query.order_by(SlipRow.at.desc())).all()
+
+
 def draft_of(db: Session, car_id: int, person_id: int) -> SlipRow | None:
     query = select(SlipRow).where(
         SlipRow.car_id == car_id, SlipRow.author_id == person_id, SlipRow.state == "draft"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -132,14 +132,15 @@ class Adjustment:
 
     def chord(self, click: float, band: tuple[float, float]) -> float:
         """Slope [N·s/m] of the chord over a band of shaft speeds: force at zero speed drops out."""
-        return _chord(self, click, band)
+        if (click, band) not in self._chords:
+            low, high = self.force(click, np.array(band))
+            self._chords[click, band] = float((high - low) / (band[1] - band[0]))
+        return self._chords[click, band]
 
-
-@lru_cache(maxsize=4096)
-def _chord(adjustment: Adjustment, click: float, band: tuple[float, float]) -> float:
-    """Kept: a sheet asks for the same few clicks each time it is worked."""
-    low, high = adjustment.force(click, np.array(band))
-    return float((high - low) / (band[1] - band[0]))
+    @cached_property
+    def _chords(self) -> dict[tuple[float, tuple[float, float]], float]:
+        """Kept: a sheet asks for the same few clicks each time it is worked."""
+        return {}
 
 
 @dataclass(frozen=True)

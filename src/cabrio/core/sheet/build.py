@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import Any
 
 from ..car.applies import applying
-from ..car.fitted import worn
+from ..car.fitted import Worn, worn
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.part import fed_by_parts, part_kind
@@ -58,6 +58,11 @@ class Sheet:
     worked: Worked
     origins: dict[str, Origin]
     standings: dict[str, Standing] = field(default_factory=dict)
+
+    @cached_property
+    def parts(self) -> Worn:
+        """What the parts in use bring."""
+        return worn(self.car, self.setup)
 
     def value(self, name: str) -> list[float] | None:
         """SI values by place, or None where the number has none."""

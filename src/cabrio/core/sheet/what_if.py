@@ -57,6 +57,8 @@ class WhatIf:
     worked: Worked
     predicted: tuple[str, ...] = ()
     unknown: tuple[Unknown, ...] = field(default=())
+    brought: frozenset[str] = frozenset()
+    """Numbers that parts bring otherwise than before."""
 
     def value(self, name: str) -> Array | None:
         return self.worked.values.get(name)
@@ -84,11 +86,10 @@ class WhatIf:
         return bool(self._reached & set(self.worked.values)) or not self._reached
 
     @cached_property
-    def _reached(self) -> set[str]:
-        names = {line.name for line in self.lines}
-        names |= {name for name, row in fitted(self.car, self.setup).items()
-                  if row != fitted(self.sheet.car, self.sheet.setup).get(name)}  # fmt: skip
-        return downstream(names) & set(figures())
+    def _reached(self) -> frozenset[str]:
+        return frozenset(
+            downstream({line.name for line in self.lines} | self.brought) & set(figures())
+        )
 
 
 def standing_car(sheet: Sheet) -> StandingCar | None:
@@ -115,28 +116,25 @@ def try_lines(
     lines = tuple(lines)
     setup, car = with_lines(sheet.setup, lines), car_after(sheet.car, lines)
     arrays = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
-    _apply(sheet, car, setup, lines, arrays)
+    brought = _apply(sheet, car, setup, lines, arrays)
     predicted, unknown = _stood(sheet, car, setup, arrays)
     predicted += _preloaded(lines, arrays, bite)
     # what the changes do not reach is taken as it is: it was worked once already
-    changed = {
-        n
-        for n, a in arrays.items()
-        if n not in sheet.worked.values or a is not sheet.worked.values[n]
-    }
-    changed |= {n for n in sheet.worked.values if n not in arrays and n not in figures()}
-    kept = {n: value for n, value in sheet.worked.values.items()
-            if n in figures() and n not in downstream(changed)}  # fmt: skip
+    before = sheet.worked.values
+    changed = {n for n, a in arrays.items() if a is not before.get(n)}
+    changed |= {n for n in before if n not in arrays and n not in figures()}
+    reached = downstream(changed)
+    kept = {n: value for n, value in before.items() if n in figures() and n not in reached}
     needs = {name: Need(name, number_named(name).shape.places) for name in numbers()
              if name not in arrays and name not in figures()}  # fmt: skip
     worked = run(arrays | kept, needs)
-    return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown)
+    return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown, brought)
 
 
 def _apply(
     sheet: Sheet, car: Car, setup: dict[str, list[Any]], lines: tuple[Line, ...], arrays: dict[str, Array]
-) -> None:  # fmt: skip
-    """The entered numbers after the lines: settings and facts, then what the parts bring."""
+) -> frozenset[str]:  # fmt: skip
+    """The entered numbers after the lines: settings and facts, then what the parts bring otherwise."""
     for name in {line.name for line in lines}:
         number = number_named(name)
         if number.is_part:
@@ -148,10 +146,11 @@ def _apply(
         if not number.is_fact and given:
             row = [given.values[i] if one is None else one for i, one in enumerate(row)]
         _put(name, row, arrays)
-    before = fitted(sheet.car, sheet.setup)
-    for name, row in fitted(car, setup).items():
-        if row != before.get(name):
-            _put(name, row, arrays)
+    before, after = sheet.parts.rows, fitted(car, setup)
+    brought = frozenset(name for name, row in after.items() if row != before.get(name))
+    for name in brought:
+        _put(name, after[name], arrays)
+    return brought
 
 
 def _put(name: str, row: Sequence[object], arrays: dict[str, Array]) -> None:
