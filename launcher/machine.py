@@ -35,8 +35,10 @@ def debian_packages(*, browser: bool = False) -> None:
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]
     shown = "apt-get update && " + " ".join(command)
     if os.geteuid() != 0:
-        if shutil.which("sudo") is None or subprocess.run(["sudo", "-n", "true"],
-                                                          stderr=subprocess.DEVNULL).returncode:  # fmt: skip
+        if (
+            shutil.which("sudo") is None
+            or subprocess.run(["sudo", "-n", "true"], stderr=subprocess.DEVNULL).returncode
+        ):
             raise Failure(f"Missing: {', '.join(missing)}. Run as root:\n  {shown}")
         command = ["sudo", "-n", *command]
     with stage(f"Installing {', '.join(missing)} from Debian"):
@@ -58,14 +60,34 @@ def python_environment(*, checks: bool = False) -> None:
         return
     with stage("Preparing Python packages"):
         if not PYTHON.exists():
-            run([sys.executable, "-m", "venv", VENV], "Making the virtual environment",
-                "Is python3-venv installed?")  # fmt: skip
+            run(
+                [sys.executable, "-m", "venv", VENV],
+                "Making the virtual environment",
+                "Is python3-venv installed?",
+            )
         # The lock alone decides: resolving again would take what was released since, which has no hash.
-        run([PYTHON, "-m", "pip", "install", "-q", "--no-compile", "--disable-pip-version-check",
-             "--no-deps", "--require-hashes", "-r", lock], "Installing Python packages",
-            "Is the package index reachable?")  # fmt: skip
-        run([PYTHON, "-m", "pip", "check", "--disable-pip-version-check"], "Checking Python packages",
-            f"The lock {lock.name} is not complete: make it again, see docs/developing.md.")  # fmt: skip
+        run(
+            [
+                PYTHON,
+                "-m",
+                "pip",
+                "install",
+                "-q",
+                "--no-compile",
+                "--disable-pip-version-check",
+                "--no-deps",
+                "--require-hashes",
+                "-r",
+                lock,
+            ],
+            "Installing Python packages",
+            "Is the package index reachable?",
+        )
+        run(
+            [PYTHON, "-m", "pip", "check", "--disable-pip-version-check"],
+            "Checking Python packages",
+            f"The lock {lock.name} is not complete: make it again, see docs/developing.md.",
+        )
         (VENV / "lib").joinpath(*_site(), "cabrio.pth").write_text(f"{ROOT / 'src'}\n")
     write_stamp(stamps[0] if checks else stamps[1], now)
 
@@ -84,8 +106,13 @@ def web_packages() -> None:
     if stamped(WEB / "node_modules" / ".lock", lock):
         return
     with stage("Preparing the web app's packages"):
-        run([VENV / "bin" / "npm", "ci"], "Installing the web app's packages",
-            "Is the npm registry reachable?", cwd=WEB, env=node_env())  # fmt: skip
+        run(
+            [VENV / "bin" / "npm", "ci"],
+            "Installing the web app's packages",
+            "Is the npm registry reachable?",
+            cwd=WEB,
+            env=node_env(),
+        )
     write_stamp(WEB / "node_modules" / ".lock", lock)
 
 

@@ -39,11 +39,19 @@ DEFAULT_PORT = 8642
 
 def main(arguments: list[str]) -> int:
     commands: dict[str, Callable[[list[str]], int]] = {
-        "demo": demo, "serve": serve, "test": test, "person": inside, "derive": without_server,
+        "demo": demo,
+        "serve": serve,
+        "test": test,
+        "person": inside,
+        "derive": without_server,
         "cases": without_server,
-        "backup": backup, "restore": restore, "bench": bench, "shots": shots,
-        "schemas": schemas, "migrate": inside,
-    }  # fmt: skip
+        "backup": backup,
+        "restore": restore,
+        "bench": bench,
+        "shots": shots,
+        "schemas": schemas,
+        "migrate": inside,
+    }
     name, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
     if name not in commands:
         print(HELP)
@@ -88,9 +96,12 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
             port = _port(arguments)
             command = [str(PYTHON), "-m", "cabrio", "serve", "--port", str(port)]
             app = subprocess.Popen(
-                command, env=os.environ | env, cwd=ROOT, start_new_session=True,
+                command,
+                env=os.environ | env,
+                cwd=ROOT,
+                start_new_session=True,
                 preexec_fn=_die_with_parent,
-            )  # fmt: skip
+            )
             try:
                 _wait_for(app, port)
                 took = time.monotonic() - started
@@ -136,8 +147,12 @@ def app_environment(server: Server, database: str, *, demo: bool) -> dict[str, s
     if not secret.exists():
         secret.write_text(secrets.token_hex(32))
         secret.chmod(0o600)
-    return {"CABRIO_DATABASE": server.url(database), "CABRIO_SECRET": secret.read_text(),
-            "CABRIO_DEMO": "1" if demo else "", "CABRIO_WEB": str(machine.WEB / "dist")}  # fmt: skip
+    return {
+        "CABRIO_DATABASE": server.url(database),
+        "CABRIO_SECRET": secret.read_text(),
+        "CABRIO_DEMO": "1" if demo else "",
+        "CABRIO_WEB": str(machine.WEB / "dist"),
+    }
 
 
 def _die_with_parent() -> None:
@@ -202,8 +217,12 @@ def schemas(arguments: list[str]) -> int:
     prepare()
     machine.web_packages()
     run([PYTHON, "-m", "cabrio", "schemas"], "Writing the schemas", env={"CABRIO_DATABASE": ""})
-    run([machine.VENV / "bin" / "npm", "run", "schema"], "Writing the types", cwd=machine.WEB,
-        env=machine.node_env())  # fmt: skip
+    run(
+        [machine.VENV / "bin" / "npm", "run", "schema"],
+        "Writing the types",
+        cwd=machine.WEB,
+        env=machine.node_env(),
+    )
     return 0
 
 
@@ -212,8 +231,11 @@ def backup(arguments: list[str]) -> int:
     database = "cabrio_demo" if "--demo" in arguments else "cabrio"
     with only_one(), database_server() as server:
         part = target.with_name(target.name + ".part")
-        run([server.program("pg_dump"), "-Fc", "-d", database, "-f", part], "The backup",
-            env=server.environment())  # fmt: skip
+        run(
+            [server.program("pg_dump"), "-Fc", "-d", database, "-f", part],
+            "The backup",
+            env=server.environment(),
+        )
         part.replace(target)  # a broken run never leaves half a backup under the real name
     print(f"Backed up to {target}.")
     return 0
@@ -229,8 +251,18 @@ def restore(arguments: list[str]) -> int:
         run(check, "Reading the backup", "Is it a file that “./cabrio backup” wrote?")
         server.psql('DROP DATABASE IF EXISTS "cabrio_restoring"')
         server.psql('CREATE DATABASE "cabrio_restoring"')
-        run([server.program("pg_restore"), "--no-owner", "--exit-on-error", "-d",
-             "cabrio_restoring", source], "The restore", env=server.environment())  # fmt: skip
+        run(
+            [
+                server.program("pg_restore"),
+                "--no-owner",
+                "--exit-on-error",
+                "-d",
+                "cabrio_restoring",
+                source,
+            ],
+            "The restore",
+            env=server.environment(),
+        )
         server.psql(f'DROP DATABASE IF EXISTS "{database}"')
         server.psql(f'ALTER DATABASE "cabrio_restoring" RENAME TO "{database}"')
     print(f"Restored from {source}.")
@@ -264,8 +296,11 @@ def _with_test_server(command: list[str], *, build: bool) -> int:
     _clear_killed_runs()
     with database_server(f"test-{os.getpid()}", FAST) as server:
         try:
-            env = {"CABRIO_TEST_SERVER": server.url("postgres"), **machine.node_env(),
-                   "CABRIO_WEB": str(machine.WEB / "dist")}  # fmt: skip
+            env = {
+                "CABRIO_TEST_SERVER": server.url("postgres"),
+                **machine.node_env(),
+                "CABRIO_WEB": str(machine.WEB / "dist"),
+            }
             return subprocess.run(command, cwd=ROOT, env=os.environ | env).returncode
         finally:
             server.stop()

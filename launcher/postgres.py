@@ -62,8 +62,12 @@ class Server:
 
     def environment(self) -> dict[str, str]:
         """For psql, pg_dump and pg_restore."""
-        return {"PGHOST": "127.0.0.1", "PGPORT": str(self.port), "PGUSER": "app",
-                "PGPASSWORD": self.password}  # fmt: skip
+        return {
+            "PGHOST": "127.0.0.1",
+            "PGPORT": str(self.port),
+            "PGUSER": "app",
+            "PGPASSWORD": self.password,
+        }
 
     def program(self, name: str) -> str:
         return str(self.bin / name)
@@ -78,8 +82,19 @@ class Server:
         self.port = free_port()
         log = self.folder / "log"
         options = ["listen_addresses=127.0.0.1", f"port={self.port}", "unix_socket_directories="]
-        command = [self.program("pg_ctl"), "start", "-w", "-t", "60", "-D", str(self.folder / "cluster"),
-                   "-l", str(log), "-o", " ".join(f"-c {o}" for o in (*options, *self.settings))]  # fmt: skip
+        command = [
+            self.program("pg_ctl"),
+            "start",
+            "-w",
+            "-t",
+            "60",
+            "-D",
+            str(self.folder / "cluster"),
+            "-l",
+            str(log),
+            "-o",
+            " ".join(f"-c {o}" for o in (*options, *self.settings)),
+        ]
         if self._as_server(command) != 0 or not self._ready():
             tail = (
                 "\n".join(log.read_text(errors="replace").splitlines()[-12:])
@@ -89,8 +104,19 @@ class Server:
             raise Failure(f"PostgreSQL did not start:\n{tail}\nIts folder is {self.folder}.")
 
     def stop(self) -> None:
-        self._as_server([self.program("pg_ctl"), "stop", "-m", "fast", "-w", "-t", "30", "-D",
-                         str(self.folder / "cluster")])  # fmt: skip
+        self._as_server(
+            [
+                self.program("pg_ctl"),
+                "stop",
+                "-m",
+                "fast",
+                "-w",
+                "-t",
+                "30",
+                "-D",
+                str(self.folder / "cluster"),
+            ]
+        )
 
     def ensure_database(self, name: str) -> None:
         query = f"SELECT 1 FROM pg_database WHERE datname = '{name}'"
@@ -98,9 +124,12 @@ class Server:
             self.psql(f'CREATE DATABASE "{name}"')
 
     def psql(self, sql: str, database: str = "postgres") -> str:
-        done = subprocess.run([self.program("psql"), "-X", "-At", "-v", "ON_ERROR_STOP=1", "-d",
-                               database, "-c", sql], env=os.environ | self.environment(),
-                              capture_output=True, text=True)  # fmt: skip
+        done = subprocess.run(
+            [self.program("psql"), "-X", "-At", "-v", "ON_ERROR_STOP=1", "-d", database, "-c", sql],
+            env=os.environ | self.environment(),
+            capture_output=True,
+            text=True,
+        )
         if done.returncode:
             raise Failure(f"PostgreSQL refused: {done.stderr.strip()}")
         return done.stdout
@@ -118,8 +147,19 @@ class Server:
             os.chown(secret, user.pw_uid, user.pw_gid)
         secret.chmod(0o600)
         self.folder.chmod(0o700)
-        command = [self.program("initdb"), "-D", str(self.folder / "cluster"), "-U", "app",
-                   f"--pwfile={secret}", "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8"]  # fmt: skip
+        command = [
+            self.program("initdb"),
+            "-D",
+            str(self.folder / "cluster"),
+            "-U",
+            "app",
+            f"--pwfile={secret}",
+            "-A",
+            "scram-sha-256",
+            "-E",
+            "UTF8",
+            "--locale=C.UTF-8",
+        ]
         if self._as_server(command) != 0:
             raise Failure(
                 f"PostgreSQL could not make its folder at {self.folder}. Is the disk full?"
@@ -127,11 +167,24 @@ class Server:
 
     def _as_server(self, command: list[str]) -> int:
         if os.geteuid() == 0:
-            command = ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups",
-                       "--reset-env", "--", *command]  # fmt: skip
+            command = [
+                "setpriv",
+                "--reuid=postgres",
+                "--regid=postgres",
+                "--init-groups",
+                "--reset-env",
+                "--",
+                *command,
+            ]
         # The server outlives this process: it must not hold our output open, nor get our Ctrl-C.
-        return subprocess.run(command, cwd="/", stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL,
-                              stderr=subprocess.DEVNULL, start_new_session=True).returncode  # fmt: skip
+        return subprocess.run(
+            command,
+            cwd="/",
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        ).returncode
 
     def _running(self) -> bool:
         """Is a server of this folder up? A stale pid file from a killed run says yes: ask the server."""
@@ -150,8 +203,9 @@ class Server:
     def _ready(self, seconds: float = 20) -> bool:
         until = time.monotonic() + seconds
         while True:
-            asked = subprocess.run([self.program("pg_isready"), "-q", "-h", "127.0.0.1", "-p",
-                                    str(self.port)])  # fmt: skip
+            asked = subprocess.run(
+                [self.program("pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
+            )
             if asked.returncode == 0:
                 return True
             if time.monotonic() >= until:
@@ -172,6 +226,14 @@ def folder_for(name: str) -> Path:
 
 
 def _reachable(folder: Path) -> bool:
-    probe = ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "--", "test", "-x",
-             str(folder)]  # fmt: skip
+    probe = [
+        "setpriv",
+        "--reuid=postgres",
+        "--regid=postgres",
+        "--init-groups",
+        "--",
+        "test",
+        "-x",
+        str(folder),
+    ]
     return subprocess.run(probe, cwd="/").returncode == 0

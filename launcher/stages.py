@@ -49,8 +49,14 @@ def run(
     words = [str(word) for word in command]
     start = time.monotonic()
     with tempfile.TemporaryFile("w+", errors="replace") as said:
-        running = subprocess.Popen(words, cwd=cwd, env=os.environ | dict(env or {}), stdout=said,
-                                   stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL)  # fmt: skip
+        running = subprocess.Popen(
+            words,
+            cwd=cwd,
+            env=os.environ | dict(env or {}),
+            stdout=said,
+            stderr=subprocess.STDOUT,
+            stdin=subprocess.DEVNULL,
+        )
         try:
             while True:
                 try:

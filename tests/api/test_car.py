@@ -1,18 +1,8 @@
-"""Readings, the car's data, the springs station, compare, the logbook, the car file."""
+"""Readings, the car's data, its parts and adjusters, the springs station."""
 
-import json
-import math
 from typing import Any
 
-from cabrio.commands import schema_files
-from cabrio.core.knowledge import knowledge
-from tests.support.client import INES, MARA, OKE, ApiTestCase
-
-ALL_HELD = dict.fromkeys(knowledge().readings["pads"].conditions, True)
-
-
-def pads(*rows: list[Any], **more: Any) -> dict[str, Any]:
-    return {"kind": "pads", "settles": {"pad_mass": list(rows)}, "conditions": ALL_HELD, **more}
+from tests.support.client import INES, OKE, ApiTestCase, pads
 
 
 class Readings(ApiTestCase):
@@ -115,9 +105,16 @@ class CarData(ApiTestCase):
             "pads": ["1", "2", "x", "4"],
         }
         problem = self.ines.refused(422, "POST", "/api/cars", body)
-        self.assertEqual({(e["number"], e["place"]) for e in problem["errors"]},
-                         {("wheelbase", "car"), ("pad_mass", "LR"), ("pad_mass", "LF"),
-                          ("pad_mass", "RF"), ("pad_mass", "RR")})  # fmt: skip
+        self.assertEqual(
+            {(e["number"], e["place"]) for e in problem["errors"]},
+            {
+                ("wheelbase", "car"),
+                ("pad_mass", "LR"),
+                ("pad_mass", "LF"),
+                ("pad_mass", "RF"),
+                ("pad_mass", "RR"),
+            },
+        )
 
     def test_a_new_car_has_every_figure_at_once_and_claims_nothing(self) -> None:
         bench = self.ines.bench(self.new())
@@ -184,8 +181,12 @@ class CarData(ApiTestCase):
 
     def test_impossible_values_leave_the_car_as_it_was(self) -> None:
         before = self.ines.bench()["given"]
-        for name, row in [("unsprung_mass", ["0", "30", "30", "30"]), ("wheelbase", ["-2"]),
-                          ("tyre_rate", ["a", "b", "c", "d"]), ("track", ["1500"])]:  # fmt: skip
+        for name, row in [
+            ("unsprung_mass", ["0", "30", "30", "30"]),
+            ("wheelbase", ["-2"]),
+            ("tyre_rate", ["a", "b", "c", "d"]),
+            ("track", ["1500"]),
+        ]:
             with self.subTest(name):
                 self.refuse(**{name: row})
         self.assertEqual(self.ines.bench()["given"], before)
@@ -246,18 +247,37 @@ class CarData(ApiTestCase):
 
     def test_a_damper_with_its_sheet_is_fitted_and_worked(self) -> None:
         made = self.new()
-        rows = [["0", "0", "20"], ["0", "50 mm/s", "300"], ["0", "250", "900"], ["12", "0", "10"],
-                ["12", "50", "150"], ["12", "250", "500"]]  # fmt: skip
-        values = {"compression__clicks": "12", "compression__counted": "from_closed", "compression__curves": rows,
-                  "rebound__clicks": "12", "rebound__curves": rows, "rebound__dead_at": "4"}  # fmt: skip
+        rows = [
+            ["0", "0", "20"],
+            ["0", "50 mm/s", "300"],
+            ["0", "250", "900"],
+            ["12", "0", "10"],
+            ["12", "50", "150"],
+            ["12", "250", "500"],
+        ]
+        values = {
+            "compression__clicks": "12",
+            "compression__counted": "from_closed",
+            "compression__curves": rows,
+            "rebound__clicks": "12",
+            "rebound__curves": rows,
+            "rebound__dead_at": "4",
+        }
         self.ines.ok("POST", f"/api/cars/{made}/parts", self.part("damper", "A", values=values))
-        self.ines.draft(*(("damper", place, "A") for place in ("LF", "RF", "LR", "RR")),
-                        *(("compression_clicks", place, 6) for place in ("LF", "RF", "LR", "RR")), car=made)  # fmt: skip
+        self.ines.draft(
+            *(("damper", place, "A") for place in ("LF", "RF", "LR", "RR")),
+            *(("compression_clicks", place, 6) for place in ("LF", "RF", "LR", "RR")),
+            car=made,
+        )
         self.ines.book(made)
         bench = self.ines.bench(made)
         self.assertNotIn("compression_low", bench["figures"]["compression_ratio_low"]["estimated"])
-        problem = self.ines.refused(422, "PUT", f"/api/cars/{made}/slip", {
-            "version": 0, "changes": [{"name": "rebound_clicks", "place": "LF", "new": 3}]})  # fmt: skip
+        problem = self.ines.refused(
+            422,
+            "PUT",
+            f"/api/cars/{made}/slip",
+            {"version": 0, "changes": [{"name": "rebound_clicks", "place": "LF", "new": 3}]},
+        )
         self.assertIn("no longer turns, at click 4", problem["detail"])
         bad = [["0", "0", "20"], ["0", "quick", "300"]]
         values = {"rebound__clicks": "12", "rebound__curves": bad}
@@ -297,9 +317,15 @@ class CarData(ApiTestCase):
             422, "PUT", "/api/cars/3/adjusters/link_preload", {"lowest": 0, "highest": 1}
         )
         self.ines.ok("PUT", path, {"lowest": 2, "highest": 3, "place": "front"})
-        problem = self.ines.refused(422, "PUT", "/api/cars/3/slip", {
-            "version": self.ines.bench(3)["slip"]["version"],
-            "changes": [{"name": "bar_hole", "place": "front", "new": 4}]})  # fmt: skip
+        problem = self.ines.refused(
+            422,
+            "PUT",
+            "/api/cars/3/slip",
+            {
+                "version": self.ines.bench(3)["slip"]["version"],
+                "changes": [{"name": "bar_hole", "place": "front", "new": 4}],
+            },
+        )
         self.assertIn("goes from 2 to 3", problem["detail"])
 
     def test_an_adjuster_is_added_and_taken_off(self) -> None:
@@ -338,125 +364,3 @@ class CarData(ApiTestCase):
         self.assertAlmostEqual(self.ines.bench(3)["given"]["wheelbase"]["values"][0], 2.54)
         self.ines.refused(422, "PATCH", "/api/cars/3/settings", {"profile": "furlongs"})
         self.ines.refused(422, "PATCH", "/api/cars/3/settings", {"use": "drag"})
-
-
-class Record(ApiTestCase):
-    def setUp(self) -> None:
-        self.ines = self.person(INES)
-
-    def test_compare_tells_what_was_set_what_moved_and_what_was_unequal(self) -> None:
-        found = self.ines.ok("GET", "/api/cars/1/compare?left=2&right=3")
-        self.assertEqual([(x["place"], x["old"], x["new"]) for x in found["set_otherwise"]],
-                         [("LR", "60/200", "70/180"), ("RR", "60/200", "70/180")])  # fmt: skip
-        self.assertIn("axle_frequency", [m["name"] for m in found["moved"]])
-        self.assertTrue(any("pads" in sentence for sentence in found["unequal"]))
-        self.ines.refused(404, "GET", "/api/cars/1/compare?left=1&right=99")
-        self.ines.refused(422, "GET", "/api/cars/1/compare?left=one&right=2")
-
-    def test_a_day_in_the_logbook(self) -> None:
-        self.ines.ok("POST", "/api/events", {"name": "Test", "place": "Fen", "starts_on": "2026-11-01",
-                                             "ends_on": "2026-11-01"})  # fmt: skip
-        event = self.ines.ok("GET", "/api/cars/1/logbook")["events"][-1]["id"]
-        body = {"event_id": event, "name": "Morning", "kind": "test", "air": "50 °F",
-                "starts_at": "2026-11-01T09:00:00Z", "surface": "damp"}  # fmt: skip
-        self.ines.ok("POST", "/api/cars/1/sessions", body)
-        session = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]
-        self.assertAlmostEqual(session["air_temperature"], 283.15)
-        run = f"/api/cars/1/sessions/{session['id']}/runs"
-        self.ines.ok("POST", run, {"driver": "Mara", "laps": 8, "best_time": "1:32.45"})
-        made = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]["runs"][0]
-        self.assertEqual(
-            (made["best_time"], made["revision"]), (92.45, self.ines.bench()["revision"])
-        )
-        mara = self.person(MARA)
-        words = {"words": [{"phase": "exit", "text": "Loose."}], "confidence": 2}
-        mara.ok("PUT", f"/api/cars/1/runs/{made['id']}/words", words)
-        mara.refused(422, "PUT", f"/api/cars/1/runs/{made['id']}/words", words | {"confidence": 9})
-        self.assertIn(
-            "is no time", self.ines.refused(422, "POST", run, {"best_time": "soon"})["detail"]
-        )
-        self.ines.refused(
-            422, "POST", "/api/cars/1/sessions", body | {"air": "900", "kind": "party"}
-        )
-        self.ines.refused(422, "POST", "/api/events", {"name": " ", "starts_on": "2026-11-02",
-                                                       "ends_on": "2026-11-01"})  # fmt: skip
-
-    def test_the_newest_verdict_counts(self) -> None:
-        path = "/api/cars/1/revisions/2/verdict"
-        for outcome in ("worse", "better"):
-            self.ines.ok("POST", path, {"outcome": outcome, "decision": "keep"})
-        second = self.ines.ok("GET", "/api/cars/1/revisions")["revisions"][1]
-        self.assertEqual(second["outcome"], "better")
-        self.ines.refused(409, "POST", "/api/cars/1/revisions/1/verdict",
-                          {"outcome": "same", "decision": "keep"})  # fmt: skip
-
-
-class CarFiles(ApiTestCase):
-    def setUp(self) -> None:
-        self.ines = self.person(INES)
-
-    def export(self, car: int) -> str:
-        answer = self.ines.call("GET", f"/api/cars/{car}/file")
-        self.assertIn("attachment", answer.headers["Content-Disposition"])
-        return str(answer.get_data(as_text=True))
-
-    def test_out_in_and_out_again_is_the_same_file(self) -> None:
-        for car in (1, 2, 3):
-            text = self.export(car)
-            made = self.ines.ok("POST", "/api/cars/import", {"text": text})
-            self.assertEqual(json.loads(self.export(made["id"])), json.loads(text))
-            here, there = self.ines.bench(car), self.ines.bench(made["id"])
-            self.assertEqual(here["figures"], there["figures"])
-
-    def test_bad_files_are_refused_whole(self) -> None:
-        text = self.export(1)
-        file = json.loads(text)
-        cars = len(self.ines.ok("GET", "/api/cars")["cars"])
-        for wrong, words in [
-            (text[: len(text) // 2], "may have been cut short"),
-            ("[]", "This is not a car file"),
-            (json.dumps(file | {"version": 7}), "written by a later version"),
-            (json.dumps(file | {"revisions": file["revisions"][1:]}), "without a gap"),
-            (json.dumps(file | {"surprise": 1}), "surprise"),
-            (text.replace('"60/200"', '"no such"', 1), "spring"),
-            (text.replace("2.492", "NaN", 1), "NaN"),
-        ]:
-            with self.subTest(words):
-                problem = self.ines.refused(422, "POST", "/api/cars/import", {"text": wrong})
-                self.assertIn(words, problem["detail"])
-        self.assertEqual(len(self.ines.ok("GET", "/api/cars")["cars"]), cars)
-
-
-class Surface(ApiTestCase):
-    def test_the_generated_documents_are_fresh(self) -> None:
-        for path, text in schema_files().items():
-            self.assertEqual(path.read_text("utf-8"), text, f"{path.name}: run ./cabrio schemas")
-
-    def test_every_answer_of_the_demo_is_finite(self) -> None:
-        ines = self.person(INES)
-        for car in (1, 2, 3):
-            for name, figure in ines.bench(car)["figures"].items():
-                for value in figure["values"] or []:
-                    self.assertTrue(math.isfinite(value), name)
-
-    def test_odd_requests_get_plain_answers(self) -> None:
-        ines = self.person(INES)
-        self.assertEqual(ines.refused(404, "GET", "/api/nowhere")["code"], "not_found")
-        self.assertEqual(ines.refused(404, "GET", "/api/cars/99")["code"], "not_found")
-        self.assertEqual(
-            ines.refused(422, "POST", "/api/cars/1/command", {"txt": "x"})["code"], "bad_shape"
-        )
-        headers = {"X-CSRF-Token": ines.token}
-        plain = ines.http.post("/api/cars/1/command", data="text=go", headers=headers)
-        self.assertEqual(plain.status_code, 415)
-        for body in ("null", "{", '{"text": NaN}'):
-            answer = ines.http.post("/api/cars/1/command", data=body, headers=headers,
-                                    content_type="application/json")  # fmt: skip
-            self.assertEqual(answer.get_json()["code"], "bad_shape")
-
-    def test_pages_carry_their_policy(self) -> None:
-        answer = self.app.test_client().get("/cars/1/plan", buffered=True)
-        self.assertIn("default-src 'self'", answer.headers["Content-Security-Policy"])
-        self.assertIn(b"<title>Cabrio</title>", answer.data)
-        outside = self.app.test_client().get("/../pyproject.toml", buffered=True)
-        self.assertEqual(outside.data, answer.data)

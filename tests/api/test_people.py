@@ -21,8 +21,10 @@ class SigningIn(ApiTestCase):
 
     def test_a_wrong_password_and_an_unknown_address_sound_alike(self) -> None:
         visitor = Person(self.app)
-        said = [visitor.sign_in(*pair).get_json()["detail"]
-                for pair in ((PELL, "wrong"), ("nobody@hollinbank.example", "wrong"))]  # fmt: skip
+        said = [
+            visitor.sign_in(*pair).get_json()["detail"]
+            for pair in ((PELL, "wrong"), ("nobody@hollinbank.example", "wrong"))
+        ]
         self.assertEqual(said, ["Wrong e-mail or password."] * 2)
 
     def test_tries_are_limited_even_for_the_right_password(self) -> None:
@@ -60,31 +62,57 @@ class Routes(ApiTestCase):
     def setUpClass(cls) -> None:
         super().setUpClass()
         with Session(cls.engine) as db, db.begin():
-            add_person(db, team="Other Team", name="Rival", email="rival@other.example",
-                       password="a rival's word", role="engineer")  # fmt: skip
+            add_person(
+                db,
+                team="Other Team",
+                name="Rival",
+                email="rival@other.example",
+                password="a rival's word",
+                role="engineer",
+            )
 
     BODIES: ClassVar[dict[str, dict[str, object]]] = {
-        "/given": {"values": {"wheelbase": [2.5]}}, "/settings": {}, "/words": {"words": []},
+        "/given": {"values": {"wheelbase": [2.5]}},
+        "/settings": {},
+        "/words": {"words": []},
         "/parts": {"kind": "spring", "code": "X", "values": {"rate": 1e5}},
-        "/remove": {"kind": "spring", "code": "X"}, "/copy": {"name": "x"}, "/baseline": {"revision": 1},
+        "/remove": {"kind": "spring", "code": "X"},
+        "/copy": {"name": "x"},
+        "/baseline": {"revision": 1},
         "/turns_for_cross": {"targets": {"cross_share": "50 %"}},
-        "/table": {"kind": "bump_rubber", "field": "table", "text": "0 0"}, "/withdraw": {"why": "x"},
-        "/readings": {"kind": "bolts"}, "/slip": {"version": 0, "changes": []},
-        "/book": {"version": 0}, "/resume": {"slip": 1}, "/command": {"text": "go plan"},
-        "/runs": {}, "/verdict": {"outcome": "same", "decision": "keep"},
-        "/sessions": {"event_id": 1, "name": "x", "kind": "test", "starts_at": "2026-11-01T09:00:00Z"},
+        "/table": {"kind": "bump_rubber", "field": "table", "text": "0 0"},
+        "/withdraw": {"why": "x"},
+        "/readings": {"kind": "bolts"},
+        "/slip": {"version": 0, "changes": []},
+        "/book": {"version": 0},
+        "/resume": {"slip": 1},
+        "/command": {"text": "go plan"},
+        "/runs": {},
+        "/verdict": {"outcome": "same", "decision": "keep"},
+        "/sessions": {
+            "event_id": 1,
+            "name": "x",
+            "kind": "test",
+            "starts_at": "2026-11-01T09:00:00Z",
+        },
         "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
         "/cars/import": {"text": "{}"},
         "/api/cars": {"name": "x", "discipline": "drift"},
         "/cross_share": {"lowest": 1, "highest": 2},
-    }  # fmt: skip
+    }
 
     def routes(self) -> Iterator[tuple[str, str, dict[str, object] | None]]:
         for rule in self.app.url_map.iter_rules():
             if not rule.rule.startswith("/api/") or rule.rule in OPEN:
                 continue
-            values = {"car_id": 1, "reading_id": 1, "number": 2, "session_id": 1, "run_id": 1,
-                      "name": "cross_share"}  # fmt: skip
+            values = {
+                "car_id": 1,
+                "reading_id": 1,
+                "number": 2,
+                "session_id": 1,
+                "run_id": 1,
+                "name": "cross_share",
+            }
             if "/questions/" in rule.rule:
                 values["name"] = "turns_for_cross"
             _, path = rule.build({a: values[a] for a in rule.arguments}) or ("", "")

@@ -47,11 +47,19 @@ class Slips(ApiTestCase):
 
     def test_bad_values_are_all_refused_and_nothing_is_saved(self) -> None:
         self.ines.draft(("bar_hole", "front", 4))
-        problem = self.ines.refused(422, "PUT", "/api/cars/1/slip", {
-            "version": self.ines.bench()["slip"]["version"],
-            "changes": [{"name": "bar_hole", "place": "front", "new": 9},
-                        {"name": "spring", "place": "LF", "new": "nope"},
-                        {"name": "rebound_clicks", "place": "RR", "new": "many"}]})  # fmt: skip
+        problem = self.ines.refused(
+            422,
+            "PUT",
+            "/api/cars/1/slip",
+            {
+                "version": self.ines.bench()["slip"]["version"],
+                "changes": [
+                    {"name": "bar_hole", "place": "front", "new": 9},
+                    {"name": "spring", "place": "LF", "new": "nope"},
+                    {"name": "rebound_clicks", "place": "RR", "new": "many"},
+                ],
+            },
+        )
         places = [(e["number"], e["place"]) for e in problem["errors"]]
         self.assertEqual(
             places, [("bar_hole", "front"), ("spring", "LF"), ("rebound_clicks", "RR")]
@@ -121,6 +129,7 @@ class Slips(ApiTestCase):
     def test_a_typed_command_changes_nothing_by_itself(self) -> None:
         before = self.ines.bench()["slip"]
         said = self.ines.ok("POST", "/api/cars/1/command", {"text": "rear spring 70"})
-        self.assertEqual([(c["place"], c["new"]) for c in said["changes"]],
-                         [("LR", "70/180"), ("RR", "70/180")])  # fmt: skip
+        self.assertEqual(
+            [(c["place"], c["new"]) for c in said["changes"]], [("LR", "70/180"), ("RR", "70/180")]
+        )
         self.assertEqual(self.ines.bench()["slip"], before)

@@ -63,8 +63,11 @@ class TheRecord(ApiTestCase):
                 self.assertEqual(after.content_hash, content_hash(after.setup))
                 if before.car_id != after.car_id:
                     continue
-                slip = db.scalars(select(SlipRow).where(SlipRow.car_id == after.car_id,
-                                                        SlipRow.booked_as == after.number)).one()  # fmt: skip
+                slip = db.scalars(
+                    select(SlipRow).where(
+                        SlipRow.car_id == after.car_id, SlipRow.booked_as == after.number
+                    )
+                ).one()
                 setup = {name: list(values) for name, values in before.setup.items()}
                 for line in slip.lines:
                     at = numbers()[line.name].index(line.place)
@@ -89,8 +92,10 @@ class Vocabulary(ApiTestCase):
         self.assertAlmostEqual(175.12683524647636 * rate["imperial"]["factor"], 1)
         temperature = found["measures"]["temperature"]["n_mm"]
         self.assertAlmostEqual(293.15 * temperature["factor"] + temperature["offset"], 20)
-        by_discipline = {d: [s["id"] for s in found["stations"] if d in s["disciplines"]]
-                         for d in ("circuit", "drag", "drift")}  # fmt: skip
+        by_discipline = {
+            d: [s["id"] for s in found["stations"] if d in s["disciplines"]]
+            for d in ("circuit", "drag", "drift")
+        }
         self.assertIn("links", by_discipline["drag"])
         self.assertNotIn("links", by_discipline["circuit"])
         self.assertEqual(by_discipline["circuit"][0], "plan")
@@ -109,8 +114,10 @@ class Vocabulary(ApiTestCase):
         self.assertIn("worse", outcomes)
         backed = next(r for r in log["revisions"] if r["why"].startswith("Backs out"))
         undone = next(r for r in log["revisions"] if r["number"] == backed["number"] - 1)
-        self.assertEqual([(x["old"], x["new"]) for x in backed["lines"]],
-                         [(x["new"], x["old"]) for x in undone["lines"]])  # fmt: skip
+        self.assertEqual(
+            [(x["old"], x["new"]) for x in backed["lines"]],
+            [(x["new"], x["old"]) for x in undone["lines"]],
+        )
         readings = ines.ok("GET", "/api/cars/1/readings")["readings"]
         self.assertTrue(
             any(r["withdrawn_why"] and not r["conditions"]["bars_free"] for r in readings)

@@ -124,8 +124,12 @@ class Impatient(BrowserTestCase):
 
     def start(self, port: int) -> subprocess.Popen[bytes]:
         """The app as a process of its own, up and answering."""
-        env = os.environ | {"CABRIO_DATABASE": self.url, "CABRIO_SECRET": "test", "CABRIO_DEMO": "1",
-                            "CABRIO_WEB": str(WEB)}  # fmt: skip
+        env = os.environ | {
+            "CABRIO_DATABASE": self.url,
+            "CABRIO_SECRET": "test",
+            "CABRIO_DEMO": "1",
+            "CABRIO_WEB": str(WEB),
+        }
         command = [sys.executable, "-m", "cabrio", "serve", "--port", str(port)]
         app = subprocess.Popen(command, env=env)
         self.addCleanup(app.wait)

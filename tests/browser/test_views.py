@@ -4,8 +4,22 @@ from playwright.sync_api import expect
 
 from tests.support.browser import BrowserTestCase
 
-VIEWS = ("plan", "heights", "links", "weights", "springs", "bars", "dampers", "alignment", "tyres",
-         "release", "logbook", "compare", "data", "parts")  # fmt: skip
+VIEWS = (
+    "plan",
+    "heights",
+    "links",
+    "weights",
+    "springs",
+    "bars",
+    "dampers",
+    "alignment",
+    "tyres",
+    "release",
+    "logbook",
+    "compare",
+    "data",
+    "parts",
+)
 
 
 class Views(BrowserTestCase):

@@ -49,10 +49,14 @@ class Sized(unittest.TestCase):
     def test_every_rule_that_is_sized_moves_the_way_it_says(self) -> None:
         """Softer rolls more, damps less, frees the end it softens: for every rule, on these cars."""
         wanted = {
-            ("bar_hole front softer", "lltd"): -1, ("bar_hole rear softer", "lltd"): 1,
-            ("bar_hole rear stiffer", "lltd"): -1, ("bar_hole front stiffer", "lltd"): 1,
-            ("spring front softer", "lltd"): -1, ("spring rear softer", "lltd"): 1,
-            ("perch_turns rear more", "rake"): 1, ("perch_turns rear less", "rake"): -1,
+            ("bar_hole front softer", "lltd"): -1,
+            ("bar_hole rear softer", "lltd"): 1,
+            ("bar_hole rear stiffer", "lltd"): -1,
+            ("bar_hole front stiffer", "lltd"): 1,
+            ("spring front softer", "lltd"): -1,
+            ("spring rear softer", "lltd"): 1,
+            ("perch_turns rear more", "rake"): 1,
+            ("perch_turns rear less", "rake"): -1,
             ("rubber_gap front less", "travel_to_rubber"): -1,
             ("perch_turns all more", "axle_height"): 1,
             ("upper_link_hole car anti_squat-up", "anti_squat"): 1,
@@ -60,7 +64,7 @@ class Sized(unittest.TestCase):
             ("front_limiter car less", "front_rise"): -1,
             ("link_preload car less", "preload_length_change"): 1,
             ("perch_turns LR more", "rear_bite"): 1,
-        }  # fmt: skip
+        }
         seen = set()
         for rule in knowledge().work.rules:
             table = knowledge().work.symptoms[rule.symptom].disciplines
@@ -123,8 +127,11 @@ class Sized(unittest.TestCase):
 
 class Limits(unittest.TestCase):
     def refusal(self, car_sheet: Any, question: Question, change: str) -> str:
-        rule = next(r for r in knowledge().work.rules_by_symptom[question.symptom]
-                    if r.change == change and question.phase in r.phases)  # fmt: skip
+        rule = next(
+            r
+            for r in knowledge().work.rules_by_symptom[question.symptom]
+            if r.change == change and question.phase in r.phases
+        )
         found = next(one for one in advise(car_sheet, question) if one.reason == rule.reason)
         self.assertEqual(found.lines, ())
         return found.refused or ""
@@ -135,11 +142,16 @@ class Limits(unittest.TestCase):
         self.assertIn("1 to 4", said)
 
     def test_a_dead_knob_and_no_knob(self) -> None:
-        for bad, message in ((damper(dead_at=7), "no longer turns"),
-                             (replace(damper(), rebound=None), "no such knob")):  # fmt: skip
+        for bad, message in (
+            (damper(dead_at=7), "no longer turns"),
+            (replace(damper(), rebound=None), "no such knob"),
+        ):
             car = circuit_car(damper={p: damper() for p in ("LF", "RR", "LR")} | {"RF": bad})
-            said = self.refusal(sheet(car, CIRCUIT_SETUP), Question("understeer", "exit"),
-                                "rebound_clicks front softer")  # fmt: skip
+            said = self.refusal(
+                sheet(car, CIRCUIT_SETUP),
+                Question("understeer", "exit"),
+                "rebound_clicks front softer",
+            )
             self.assertIn(message, said)
 
     def test_empty_stores(self) -> None:
@@ -171,8 +183,10 @@ class Limits(unittest.TestCase):
 
     def test_no_room_at_speed(self) -> None:
         low = circuit_car()
-        given = low.given | {"least_height": replace(low.given["least_height"], values=(0.0885, 0.02)),
-                             "lift_area": replace(low.given["lift_area"], values=(0.6, 0.9))}  # fmt: skip
+        given = low.given | {
+            "least_height": replace(low.given["least_height"], values=(0.0885, 0.02)),
+            "lift_area": replace(low.given["lift_area"], values=(0.6, 0.9)),
+        }
         tight = sheet(replace(low, given=given), CIRCUIT_SETUP)
         before = tight.worked.values["clearance_at_speed"][0]
         self.assertGreater(before, 0)
@@ -199,15 +213,21 @@ class Limits(unittest.TestCase):
 class Ranked(unittest.TestCase):
     def test_the_preferred_school_first(self) -> None:
         for school in ("A", "B"):
-            found = [one for one in advise(CIRCUIT, Question("understeer", "turn-in", school))
-                     if one.refused is None]  # fmt: skip
+            found = [
+                one
+                for one in advise(CIRCUIT, Question("understeer", "turn-in", school))
+                if one.refused is None
+            ]
             self.assertEqual(found[0].school, school)
             order = [one.school == school for one in found]
             self.assertEqual(order, sorted(order, reverse=True))
 
     def test_more_felt_for_a_minute_comes_first_within_a_school(self) -> None:
-        found = [one for one in advise(CIRCUIT, Question("understeer", "mid-corner"))
-                 if one.refused is None and one.school == "A"]  # fmt: skip
+        found = [
+            one
+            for one in advise(CIRCUIT, Question("understeer", "mid-corner"))
+            if one.refused is None and one.school == "A"
+        ]
         self.assertEqual(
             [one.worth for one in found], sorted((one.worth for one in found), reverse=True)
         )
@@ -280,7 +300,9 @@ class Asked(unittest.TestCase):
         self.assertIn(UNSIZED, front.warnings)
 
     def test_no_bar_no_size(self) -> None:
-        none = circuit_car(bar={"front": Bar(0.0), "rear": Bar(0.0)},
-                           adjusters=circuit_car().adjusters | {"bar_hole": Adjuster(1, 4)})  # fmt: skip
+        none = circuit_car(
+            bar={"front": Bar(0.0), "rear": Bar(0.0)},
+            adjusters=circuit_car().adjusters | {"bar_hole": Adjuster(1, 4)},
+        )
         found = advise(sheet(none, CIRCUIT_SETUP), Question("understeer", "mid-corner"))
         self.assertEqual(of(found, "bar_hole", "front").effects, ())

@@ -18,11 +18,17 @@ from .whole_car import KNOWN, Values
 
 G = 9.80665
 CAR: Values = KNOWN | {
-    "unsprung_mass": [30.0] * 4, "motion_ratio": [0.8] * 4, "motion_ratio_slope": [0.0] * 4,
-    "spring_angle": [0.0] * 4, "tyre_rate": [200e3] * 4, "spring_rate": [50e3] * 4,
-    "spring_free_length": [0.25] * 4, "tender_rate": [0.0] * 4, "target_frequency": [1.5, 2.0],
+    "unsprung_mass": [30.0] * 4,
+    "motion_ratio": [0.8] * 4,
+    "motion_ratio_slope": [0.0] * 4,
+    "spring_angle": [0.0] * 4,
+    "tyre_rate": [200e3] * 4,
+    "spring_rate": [50e3] * 4,
+    "spring_free_length": [0.25] * 4,
+    "tender_rate": [0.0] * 4,
+    "target_frequency": [1.5, 2.0],
     "blade_length": [0.0, 0.0],
-}  # fmt: skip
+}
 FORCE_LF = 270 * G / 0.8  # what the left front spring carries
 WHEEL = 50e3 * 0.64
 RIDE = WHEEL * 200e3 / (WHEEL + 200e3)
@@ -68,24 +74,33 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "sprung_cg_height": (0, (500 - 60 * 0.3 - 60 * 0.32) / 880),
     "wheel_rate_in_roll": (1, WHEEL * (1.1 / 1.6) ** 2),
     "tyre_roll_stiffness": (0, 0.5 * 200e3 * 1.5**2),
-    "suspension_roll_stiffness": (1, 0.5 * WHEEL * 1.1**2 + 0.5 * 1.6**2 * 0.49 * 2 * 79.3e9
-                                  * MOMENT / 0.8 / 0.18**2),
-    "bar_polar_moment": (1, MOMENT), "bar_torsional_rate": (1, 79.3e9 * MOMENT / 0.8),
+    "suspension_roll_stiffness": (
+        1,
+        0.5 * WHEEL * 1.1**2 + 0.5 * 1.6**2 * 0.49 * 2 * 79.3e9 * MOMENT / 0.8 / 0.18**2,
+    ),
+    "bar_polar_moment": (1, MOMENT),
+    "bar_torsional_rate": (1, 79.3e9 * MOMENT / 0.8),
     "bar_end_rate_torsion": (1, 2 * 79.3e9 * MOMENT / 0.8 / 0.18**2),
     "bar_end_rate": (1, 2 * 79.3e9 * MOMENT / 0.8 / 0.18**2),
-    "blade_second_moment": (0, 1 / (cos(0.4) ** 2 / (0.03 * 0.006**3 / 12)
-                                    + sin(0.4) ** 2 / (0.006 * 0.03**3 / 12))),
+    "blade_second_moment": (
+        0,
+        1 / (cos(0.4) ** 2 / (0.03 * 0.006**3 / 12) + sin(0.4) ** 2 / (0.006 * 0.03**3 / 12)),
+    ),
     "spring_roll_share": (0, 1.5**2 / (1.5**2 + 1.1**2)),
     "axle_mass_moment": (1, 390 * 0.25 + 60 * 0.32),
     "swing_slope": (0, IC_Z / IC_X),
-    "ic_x": (0, IC_X), "ic_z": (0, IC_Z),
+    "ic_x": (0, IC_X),
+    "ic_z": (0, IC_Z),
     "anti_lift": (0, SQUAT * 0.4),
-    "upper_bar_length": (0, hypot(0.41, 0.1)), "lower_bar_length": (0, hypot(0.57, 0.03)),
-    "upper_bar_slope": (0, UPPER), "lower_bar_slope": (0, LOWER),
+    "upper_bar_length": (0, hypot(0.41, 0.1)),
+    "lower_bar_length": (0, hypot(0.57, 0.03)),
+    "upper_bar_slope": (0, UPPER),
+    "lower_bar_slope": (0, LOWER),
     "bar_lines_apart": (0, APART),
     "pinion_per_bump": (0, -1 / IC_X),
     "pinion_slope": (0, -0.03 + SHAFT),
-    "rear_joint_angle": (0, 0.03), "front_joint_angle": (0, abs(SHAFT - 0.03)),
+    "rear_joint_angle": (0, 0.03),
+    "front_joint_angle": (0, abs(SHAFT - 0.03)),
     "length_per_flat": (0, FLAT),
     "pinion_per_flat": (0, FLAT / (APART * cos(atan(UPPER)))),
     "rear_bite_share": (0, -0.05),
@@ -96,15 +111,19 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "stroke_left_open": (0, 0.16 - 0.08 - (SQUAT - 1) * MOVED / 2 / WHEEL * 0.85),
     "shaft_needed_in_bump": (0, 0.051),
     "stroke_left_closed": (1, 0.08 - 0.051),
-    "axle_height": (0, 0.101), "rake": (0, 0.1095 - 0.101), "height_split": (0, -0.002),
+    "axle_height": (0, 0.101),
+    "rake": (0, 0.1095 - 0.101),
+    "height_split": (0, -0.002),
     "droop_read": (2, 0.06),
-    "toe_distance": (2, 0.45 * sin(0.003)), "total_toe": (0, -0.003),
-    "thrust_angle": (0, -0.001), "cross_camber": (1, -0.01),
+    "toe_distance": (2, 0.45 * sin(0.003)),
+    "total_toe": (0, -0.003),
+    "thrust_angle": (0, -0.001),
+    "cross_camber": (1, -0.01),
     "braking_transfer": (1, -1000 * 8 * 0.5 / 2.5),
     "spring_load_at_speed": (1, 0.5 * (DOWN - 1600 * 0.7)),
     "clearance_at_speed": (1, 0.1095 - 0.03 - (DOWN - 1120) / 2 / WHEEL - (DOWN - 1600) / 400e3),
     "travel_to_rubber": (0, 0.015 / 0.7),
-}  # fmt: skip
+}
 
 
 def asked_by_cases() -> set[str]:
@@ -141,8 +160,9 @@ class ByHand(unittest.TestCase):
         # the axle's tyres push 2·a_y·ΔW/g apart, each over a link that slopes 2·z_rc/t
         wanted = 4 * 9 / G * got["load_transfer"][1] * 0.25 / 1.6
         self.assertAlmostEqual(float(got["jacking_force"][1]), wanted)
-        self.assertAlmostEqual(float(got["lltd_off_start"]),
-                               float(got["lltd"]) - float(got["front_share"]) - 0.05)  # fmt: skip
+        self.assertAlmostEqual(
+            float(got["lltd_off_start"]), float(got["lltd"]) - float(got["front_share"]) - 0.05
+        )
 
     def test_a_loose_spring_gives_no_more_energy(self) -> None:
         loose = evaluate(CAR | {"droop_travel": [0.2] * 4}).values

@@ -34,8 +34,11 @@ class WorkedCases(unittest.TestCase):
         for _, topic, case in read_folder(FOLDER):
             if topic == "quarter_car":
                 continue  # integrated, to two parts in a thousand
-            numbers = [k for k, v in case.get("expect", {}).items()
-                       if isinstance(v, float) and abs(v) > 1e-3]  # fmt: skip
+            numbers = [
+                k
+                for k, v in case.get("expect", {}).items()
+                if isinstance(v, float) and abs(v) > 1e-3
+            ]
             for key in numbers[:1]:
                 wrong = case | {"expect": case["expect"] | {key: case["expect"][key] * 1.001}}
                 self.assertEqual(len(failures(topic, wrong)), 1, f"{topic} {key}")
@@ -109,8 +112,13 @@ class Runner(unittest.TestCase):
         self.assertEqual(failures("alignment", wrong), ["total_toe_m: got 0.002, expected 0.003"])
 
     def test_a_missing_answer_a_short_list_and_a_wrong_kind_fail(self) -> None:
-        for key, expected in (("camber_m", 1.0), ("toe_rad", [0.0025]), ("total_toe_m", True),
-                              ("total_toe_m", None), ("toe_rad", [0.0025, "x"])):  # fmt: skip
+        for key, expected in (
+            ("camber_m", 1.0),
+            ("toe_rad", [0.0025]),
+            ("total_toe_m", True),
+            ("total_toe_m", None),
+            ("toe_rad", [0.0025, "x"]),
+        ):
             self.assertEqual(len(failures("alignment", self.CASE | {"expect": {key: expected}})), 1)
 
     def test_a_refusal_is_asked_for_or_a_failure(self) -> None:
@@ -128,9 +136,12 @@ class Runner(unittest.TestCase):
         self.assertIn("cannot be read", failures("alignment", odd)[0])
 
     def test_other_units_go_in_and_come_out(self) -> None:
-        case = {"name": "", "given": {"toe_mm": [1.0, 1.0], "rim_diameter_in": 15.0},
-                "expect": {"total_toe_mm": 2.0, "toe_deg": [0.15038] * 2},
-                "rel_tol": 1e-4}  # fmt: skip
+        case = {
+            "name": "",
+            "given": {"toe_mm": [1.0, 1.0], "rim_diameter_in": 15.0},
+            "expect": {"total_toe_mm": 2.0, "toe_deg": [0.15038] * 2},
+            "rel_tol": 1e-4,
+        }
         self.assertEqual(failures("alignment", case), [])
 
     def test_every_suffix_is_exact(self) -> None:
@@ -138,14 +149,17 @@ class Runner(unittest.TestCase):
             ("rate_kgf_per_mm", 1.0, "rate_n_per_m", 9806.65),
             ("rate_lbf_per_in", 1.0, "rate_n_per_m", 175.12683524647636),
             ("rate_n_per_mm", 1.0, "rate_n_per_m", 1000.0),
-            ("mass_lb", 1.0, "mass_kg", 0.45359237), ("mass_g", 1.0, "mass_kg", 0.001),
-            ("length_in", 1.0, "length_m", 0.0254), ("length_mm", 1.0, "length_m", 0.001),
+            ("mass_lb", 1.0, "mass_kg", 0.45359237),
+            ("mass_g", 1.0, "mass_kg", 0.001),
+            ("length_in", 1.0, "length_m", 0.0254),
+            ("length_mm", 1.0, "length_m", 0.001),
             ("angle_deg", 180.0, "angle_rad", 3.141592653589793),
-            ("air_degc", 0.0, "air_k", 273.15), ("air_degf", 32.0, "air_k", 273.15),
+            ("air_degc", 0.0, "air_k", 273.15),
+            ("air_degf", 32.0, "air_k", 273.15),
             ("gauge_psi", 1.0, "gauge_pa", 6894.757293168361),
             ("speed_mph", 1.0, "speed_m_per_s", 0.44704),
             ("acceleration_g", 1.0, "acceleration_m_per_s2", 9.80665),
-        ):  # fmt: skip
+        ):
             with self.subTest(key):
                 self.assertAlmostEqual(in_si({key: value})[name], wanted, delta=1e-9 * abs(wanted))
                 self.assertAlmostEqual(as_expected(key, wanted), value, delta=1e-9)

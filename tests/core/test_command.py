@@ -45,13 +45,17 @@ class Commands(unittest.TestCase):
     def test_going_and_explaining(self) -> None:
         self.assertEqual(understand("go springs", car(), SETUP), Go("springs"))
         self.assertEqual(understand("go car in plan", car(), SETUP), Go("plan"))
-        self.assertEqual(understand("why ride frequency rear", car(), SETUP),
-                         Why("ride_frequency", "LR"))  # fmt: skip
+        self.assertEqual(
+            understand("why ride frequency rear", car(), SETUP), Why("ride_frequency", "LR")
+        )
         self.assertEqual(understand("why cross", car(), SETUP), Why("cross_share", None))
 
     def test_words_that_are_places_are_part_of_some_names(self) -> None:
-        for text, name in (("why rear joint", "rear_joint_angle"), ("why stroke left open", "stroke_left_open"),
-                           ("why rear separation", "rear_separation")):  # fmt: skip
+        for text, name in (
+            ("why rear joint", "rear_joint_angle"),
+            ("why stroke left open", "stroke_left_open"),
+            ("why rear separation", "rear_separation"),
+        ):
             self.assertEqual(understand(text, car(), SETUP), Why(name, None), text)
 
     def test_a_slash_typed_in_the_field_and_a_sign_that_is_the_value_s_own(self) -> None:
@@ -80,8 +84,9 @@ class Stores(unittest.TestCase):
     def test_nearest_first_and_ties_to_the_softer(self) -> None:
         stores = car().parts.of("spring")
         self.assertEqual(nearest(stores, 65e3).code, "S60")
-        self.assertEqual([c.spring.code for c in candidates(sheet(), "rear", 72e3)],
-                         ["S70", "S80", "S60"])  # fmt: skip
+        self.assertEqual(
+            [c.spring.code for c in candidates(sheet(), "rear", 72e3)], ["S70", "S80", "S60"]
+        )
         self.assertNotIn("F90", [c.spring.code for c in candidates(sheet(), "rear", None)])
 
     def test_a_candidate_is_what_the_sheet_would_be(self) -> None:

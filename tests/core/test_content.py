@@ -18,17 +18,51 @@ from cabrio.core.knowledge import DISCIPLINES, knowledge
 
 # The starting bands of axle frequency, tyre left out, as the trade holds them [Hz].
 BANDS = [
-    ("track_road_based", "front", 1.5, 2.3), ("race_no_downforce", "rear", 1.8, 2.6),
-    ("race_some_downforce", "front", 2.5, 3.5), ("race_high_downforce", "rear", 3.5, 5.5),
-    ("drift", "front", 2.0, 2.9), ("drift", "rear", 1.7, 2.5),
-    ("drag", "front", 0.9, 1.5), ("drag", "rear", 1.2, 2.0),
-]  # fmt: skip
+    ("track_road_based", "front", 1.5, 2.3),
+    ("race_no_downforce", "rear", 1.8, 2.6),
+    ("race_some_downforce", "front", 2.5, 3.5),
+    ("race_high_downforce", "rear", 3.5, 5.5),
+    ("drift", "front", 2.0, 2.9),
+    ("drift", "rear", 1.7, 2.5),
+    ("drag", "front", 0.9, 1.5),
+    ("drag", "rear", 1.2, 2.0),
+]
 ROUTES = {
-    "circuit": ["plan", "heights", "weights", "springs", "bars", "dampers", "alignment", "tyres", "release"],
-    "drag": ["plan", "heights", "links", "weights", "springs", "bars", "dampers", "alignment", "tyres",
-             "release"],
-    "drift": ["plan", "heights", "weights", "springs", "bars", "dampers", "alignment", "tyres", "release"],
-}  # fmt: skip
+    "circuit": [
+        "plan",
+        "heights",
+        "weights",
+        "springs",
+        "bars",
+        "dampers",
+        "alignment",
+        "tyres",
+        "release",
+    ],
+    "drag": [
+        "plan",
+        "heights",
+        "links",
+        "weights",
+        "springs",
+        "bars",
+        "dampers",
+        "alignment",
+        "tyres",
+        "release",
+    ],
+    "drift": [
+        "plan",
+        "heights",
+        "weights",
+        "springs",
+        "bars",
+        "dampers",
+        "alignment",
+        "tyres",
+        "release",
+    ],
+}
 
 
 class Content(unittest.TestCase):
@@ -52,8 +86,14 @@ class Content(unittest.TestCase):
 
     def test_the_step_that_can_hurt_carries_its_caution(self) -> None:
         said = {station.id: station.caution for station in knowledge().stations}
-        for station, word in [("heights", "Stands"), ("weights", "Chock"), ("springs", "compressor"),
-                              ("dampers", "specialist"), ("links", "damage"), ("release", "maker")]:  # fmt: skip
+        for station, word in [
+            ("heights", "Stands"),
+            ("weights", "Chock"),
+            ("springs", "compressor"),
+            ("dampers", "specialist"),
+            ("links", "damage"),
+            ("release", "maker"),
+        ]:
             self.assertIn(word, said[station])
 
     def test_every_reading_is_at_a_station_and_every_setting_too(self) -> None:
@@ -106,8 +146,11 @@ class AnswerOrReason(unittest.TestCase):
                 blocked = found.missing[name] or [n for n in upstream([name]) if n in found.refused]
                 self.assertTrue(blocked, f"{name} has neither an answer nor a reason")
 
-    @given(st.sampled_from([n for n in ENTERED if n.quantity in MEASURES and n.usual]),
-           st.sampled_from(sorted(PROFILES)), st.floats(0, 1))  # fmt: skip
+    @given(
+        st.sampled_from([n for n in ENTERED if n.quantity in MEASURES and n.usual]),
+        st.sampled_from(sorted(PROFILES)),
+        st.floats(0, 1),
+    )
     def test_what_is_shown_can_be_typed_again(
         self, number: Any, profile: str, share: float
     ) -> None:
@@ -115,8 +158,10 @@ class AnswerOrReason(unittest.TestCase):
         value = low + share * (high - low)
         shown = MEASURES[number.quantity].for_profile(profile)
         again = parse(show(value, number.quantity, profile), number.quantity, profile)
-        unit = abs(parse(f"1 {shown.symbol}", number.quantity, profile)
-                   - parse(f"0 {shown.symbol}", number.quantity, profile))  # fmt: skip
+        unit = abs(
+            parse(f"1 {shown.symbol}", number.quantity, profile)
+            - parse(f"0 {shown.symbol}", number.quantity, profile)
+        )
         self.assertLessEqual(abs(again - value), shown.precision * unit * 0.51 + 0.001 * unit)
 
     def test_kinds_are_told_apart(self) -> None:

@@ -13,15 +13,18 @@ from cabrio.core.solve.clicks import click_for, ladder
 from .whole_car import dyno
 
 CLOSED = Adjustment(20, "from_closed", dyno(20, 1.0))
-OPEN = Adjustment(20, "from_open", tuple(
-    DynoCurve(20 - c.click, c.speeds, c.forces) for c in dyno(20, 1.0)))  # fmt: skip
+OPEN = Adjustment(
+    20, "from_open", tuple(DynoCurve(20 - c.click, c.speeds, c.forces) for c in dyno(20, 1.0))
+)
 
 
 class Countings(unittest.TestCase):
     @given(st.integers(0, 20), st.floats(0, 0.4))
     def test_one_damper_counted_from_either_end(self, click: int, speed: float) -> None:
-        self.assertAlmostEqual(float(CLOSED.force(click, np.asarray(speed))),
-                               float(OPEN.force(20 - click, np.asarray(speed))))  # fmt: skip
+        self.assertAlmostEqual(
+            float(CLOSED.force(click, np.asarray(speed))),
+            float(OPEN.force(20 - click, np.asarray(speed))),
+        )
         self.assertEqual(CLOSED.from_open(click), OPEN.from_open(20 - click))
         self.assertEqual(OPEN.from_closed(20 - click), click)
 
@@ -67,8 +70,10 @@ class ClickSearch(unittest.TestCase):
         )
 
     def test_dead_and_knobless(self) -> None:
-        for adjustment, message in ((Adjustment(20, "from_closed", dyno(20, 1.0), 7), "dead at click 7"),
-                                    (Adjustment(0, "from_closed", dyno(20, 1.0)[:1]), "no knob")):  # fmt: skip
+        for adjustment, message in (
+            (Adjustment(20, "from_closed", dyno(20, 1.0), 7), "dead at click 7"),
+            (Adjustment(0, "from_closed", dyno(20, 1.0)[:1]), "no knob"),
+        ):
             with self.assertRaisesRegex(CoreError, message):
                 click_for(adjustment, 0.5, "low", 0.8, 6000.0)
 
@@ -78,9 +83,14 @@ class Builds(unittest.TestCase):
         here = Valving("rebound", (Shim(0.04, 0.0002), Shim(0.038, 0.00015)), bleed="1.2 mm")
         there = Valving("rebound", (Shim(0.04, 0.0002), Shim(0.036, 0.00015), Shim(0.02, 0.0003)))
         self.assertEqual(here.differences(here), [])
-        self.assertEqual(here.differences(there), [
-            "shim 2: 38 × 0.15 mm against 36 × 0.15 mm", "shim 3: none against 20 × 0.30 mm",
-            "bleed: 1.2 mm against none"])  # fmt: skip
+        self.assertEqual(
+            here.differences(there),
+            [
+                "shim 2: 38 × 0.15 mm against 36 × 0.15 mm",
+                "shim 3: none against 20 × 0.30 mm",
+                "bleed: 1.2 mm against none",
+            ],
+        )
 
     def test_single_and_double_adjustable(self) -> None:
         single = Damper(None, CLOSED)

@@ -13,9 +13,21 @@ from tests.core.test_estimates import new
 
 class Doors(unittest.TestCase):
     def test_every_entered_number_has_a_door(self) -> None:
-        live_axle_only = {"pinion_angle", "pinion_angle_hanging", "diagonal", "plumb_distance", "axle_offset",
-                          "axle_points", "housing_reading", "preload_found", "upper_link_hole", "lower_link_hole",
-                          "link_preload", "bracket", "link"}  # fmt: skip
+        live_axle_only = {
+            "pinion_angle",
+            "pinion_angle_hanging",
+            "diagonal",
+            "plumb_distance",
+            "axle_offset",
+            "axle_points",
+            "housing_reading",
+            "preload_found",
+            "upper_link_hole",
+            "lower_link_hole",
+            "link_preload",
+            "bracket",
+            "link",
+        }
         for discipline in DISCIPLINES:
             for number in ENTERED:
                 found = door(number.name, discipline)

@@ -18,8 +18,17 @@ PLATFORM = ("drift", "race_high_downforce")
 def new(use: str, rear: str, front: str = "independent", **given: tuple[float, ...]) -> Car:
     discipline = knowledge().uses[use].disciplines[0]
     facts = {name: Given(values, by="Ada", at="now") for name, values in given.items()}
-    return with_estimates(Car("New", "1", discipline, use, rear_layout=rear, front_layout=front,  # type: ignore[arg-type]
-                              given=facts))  # fmt: skip
+    return with_estimates(
+        Car(
+            "New",
+            "1",
+            discipline,
+            use,
+            rear_layout=rear,
+            front_layout=front,  # type: ignore[arg-type]
+            given=facts,
+        )
+    )
 
 
 class NewCars(unittest.TestCase):
@@ -30,9 +39,11 @@ class NewCars(unittest.TestCase):
                     with self.subTest(f"{use}, {front}, {rear}"):
                         car = new(use, rear, front)
                         found = build(car, first_setup(car))
-                        lacking = {name: found.worked.missing.get(name) or found.worked.refused.get(name)
-                                   for name in found.applying & set(figures())
-                                   if name not in found.worked.values}  # fmt: skip
+                        lacking = {
+                            name: found.worked.missing.get(name) or found.worked.refused.get(name)
+                            for name in found.applying & set(figures())
+                            if name not in found.worked.values
+                        }
                         if (
                             use in PLATFORM
                         ):  # the front is the quicker one: the rear never catches up
@@ -61,8 +72,10 @@ class NewCars(unittest.TestCase):
         heavy = new("race_no_downforce", "independent", pad_mass=(300.0,) * 4)
         self.assertEqual(light.given["pad_mass"].values, (150.0,) * 4)
         self.assertFalse(light.given["pad_mass"].guessed)
-        self.assertAlmostEqual(heavy.given["unsprung_mass"].values[0] or 0,
-                               2 * (light.given["unsprung_mass"].values[0] or 0))  # fmt: skip
+        self.assertAlmostEqual(
+            heavy.given["unsprung_mass"].values[0] or 0,
+            2 * (light.given["unsprung_mass"].values[0] or 0),
+        )
         found = build(light, first_setup(light))
         target, got = found.value("target_frequency"), found.value("axle_frequency")
         assert target is not None and got is not None

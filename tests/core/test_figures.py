@@ -24,8 +24,9 @@ class Masses(unittest.TestCase):
             float(masses.cg_offset(here, track, total)),
             -float(masses.cg_offset(mirrored, track, total)),
         )
-        self.assertAlmostEqual(float(masses.cross_share(here, total)),
-                               1 - float(masses.cross_share(mirrored, total)))  # fmt: skip
+        self.assertAlmostEqual(
+            float(masses.cross_share(here, total)), 1 - float(masses.cross_share(mirrored, total))
+        )
 
     @given(st.floats(0.3, 0.7), st.floats(0.3, 0.7))
     def test_balanced_cross_makes_both_axles_alike(self, front: float, left: float) -> None:
@@ -52,9 +53,11 @@ class Frequencies(unittest.TestCase):
         self, target: float, ratio: float, sprung: float
     ) -> None:
         values = {
-            "pad_mass": [sprung + 30] * 4, "unsprung_mass": [30.0] * 4, "motion_ratio": [ratio] * 4,
+            "pad_mass": [sprung + 30] * 4,
+            "unsprung_mass": [30.0] * 4,
+            "motion_ratio": [ratio] * 4,
             "target_frequency": [target] * 2,
-        }  # fmt: skip
+        }
         rate = evaluate(values).values["target_spring_rate"][0]
         back = evaluate(values | {"spring_rate": [rate] * 4}).values["axle_frequency"]
         np.testing.assert_allclose(back, target, rtol=1e-12)
@@ -73,8 +76,9 @@ class Frequencies(unittest.TestCase):
 
     def test_a_falling_ratio_that_leaves_no_rate_is_refused(self) -> None:
         with self.assertRaisesRegex(Impossible, "falling motion ratio"):
-            springs.wheel_rate(np.full(4, 2e4), np.full(4, 0.5), np.full(4, 4e3), np.full(4, -3.0),
-                               np.zeros(4))  # fmt: skip
+            springs.wheel_rate(
+                np.full(4, 2e4), np.full(4, 0.5), np.full(4, 4e3), np.full(4, -3.0), np.zeros(4)
+            )
 
 
 class Graph(unittest.TestCase):

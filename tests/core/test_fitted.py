@@ -49,8 +49,12 @@ class Parts(unittest.TestCase):
             0.022, 0.8, (0.16,), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4, youngs_modulus=70e9)
         )
         steel = replace(soft, blade=Blade(0.03, 0.006, 0.15, 0.4))
-        rates = [sheet(circuit_car(bar={"front": bar, "rear": bar}), CIRCUIT_SETUP).value("bar_wheel_rate")
-                 for bar in (soft, steel)]  # fmt: skip
+        rates = [
+            sheet(circuit_car(bar={"front": bar, "rear": bar}), CIRCUIT_SETUP).value(
+                "bar_wheel_rate"
+            )
+            for bar in (soft, steel)
+        ]
         assert rates[0] is not None and rates[1] is not None
         self.assertLess(rates[0][0], 0.9 * rates[1][0])
         self.assertEqual(
@@ -111,8 +115,10 @@ class Parts(unittest.TestCase):
     def test_an_independent_axle_takes_its_track_for_its_spring_base(self) -> None:
         self.assertEqual(fitted(circuit_car(), CIRCUIT_SETUP)["spring_base"], [1.5, 1.6])
         self.assertEqual(fitted(drag_car(), DRAG_SETUP)["spring_base"], [1.5, 1.1])
-        beam = circuit_car(front_layout="beam_axle", given=circuit_car().given | {
-            "spring_base": Given((None, None))})  # fmt: skip
+        beam = circuit_car(
+            front_layout="beam_axle",
+            given=circuit_car().given | {"spring_base": Given((None, None))},
+        )
         self.assertEqual(fitted(beam, CIRCUIT_SETUP)["spring_base"], [None, 1.6])
 
     def test_a_roll_centre_nobody_gave_is_worked_from_the_track_bar_or_the_arms(self) -> None:
@@ -134,6 +140,7 @@ class Parts(unittest.TestCase):
 
     def test_where_a_fitted_number_came_from_is_said(self) -> None:
         found = sheet(circuit_car(), CIRCUIT_SETUP)
-        self.assertEqual(found.origins["bar_arm"].words,
-                         "anti-roll bar bar front, bar rear, revision 1")  # fmt: skip
+        self.assertEqual(
+            found.origins["bar_arm"].words, "anti-roll bar bar front, bar rear, revision 1"
+        )
         self.assertTrue(found.origins["spring_rate"].words.startswith("spring 90/200"))

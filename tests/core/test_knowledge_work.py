@@ -16,16 +16,23 @@ class Orders(unittest.TestCase):
 
     def test_what_must_come_first_comes_first(self) -> None:
         for first, then in (
-            ("Pressures, fuel, driver", "Ride heights"), ("Ride heights", "Pads"),
-            ("Pads", "Springs"), ("Springs", "Bars"), ("Dampers", "Cross on the perches"),
-            ("Cross on the perches", "Alignment"), ("Alignment", "Bars back, no load"),
+            ("Pressures, fuel, driver", "Ride heights"),
+            ("Ride heights", "Pads"),
+            ("Pads", "Springs"),
+            ("Springs", "Bars"),
+            ("Dampers", "Cross on the perches"),
+            ("Cross on the perches", "Alignment"),
+            ("Alignment", "Bars back, no load"),
             ("Rubber pivots, loaded", "Bolt check"),
-        ):  # fmt: skip
+        ):
             before = self.position("circuit_build", first)
             self.assertLess(before, self.position("circuit_build", then), f"{first}, {then}")
-        for first, then in (("Damper length, then ride height", "Plot the links"),
-                            ("Pinion and square again", "Pads"), ("Pads", "Link preload, last"),
-                            ("Link preload, last", "Alignment")):  # fmt: skip
+        for first, then in (
+            ("Damper length, then ride height", "Plot the links"),
+            ("Pinion and square again", "Pads"),
+            ("Pads", "Link preload, last"),
+            ("Link preload, last", "Alignment"),
+        ):
             before = self.position("drag_build", first)
             self.assertLess(before, self.position("drag_build", then), f"{first}, {then}")
 
@@ -43,8 +50,9 @@ class Orders(unittest.TestCase):
             wanted = {kind.id for kind in knowledge().readings_for(discipline)}
             missing = wanted - taken
             missing = {kind for kind in missing if not knowledge().readings[kind].when_needed}
-            self.assertLessEqual(missing, {"clicks", "pressures", "droop", "clearance",
-                                           "loaded_torque"}, procedure)  # fmt: skip
+            self.assertLessEqual(
+                missing, {"clicks", "pressures", "droop", "clearance", "loaded_torque"}, procedure
+            )
         self.assertTrue(any(p.school for p in WORK.procedures), "the other school is there")
 
     def test_work_under_the_car_is_on_stands(self) -> None:
@@ -103,29 +111,38 @@ class Misspelt(unittest.TestCase):
     def refused(self, message: str, **changed: object) -> None:
         with self.assertRaisesRegex(ValueError, message):
             book = knowledge()
-            check_work(replace(WORK, **changed), book.words, set(book.stations_by_id),
-                       set(book.readings))  # type: ignore[arg-type]  # fmt: skip
+            check_work(
+                replace(WORK, **changed), book.words, set(book.stations_by_id), set(book.readings)
+            )  # type: ignore[arg-type]
 
     def test_a_rule(self) -> None:
         for wrong, message in (
-            ({"symptom": "pushes"}, "names pushes"), ({"phases": ("apex",)}, "names apex"),
-            ({"change": "wing front more"}, "wing"), ({"change": "bar_hole front up"}, "names up"),
+            ({"symptom": "pushes"}, "names pushes"),
+            ({"phases": ("apex",)}, "names apex"),
+            ({"change": "wing front more"}, "wing"),
+            ({"change": "bar_hole front up"}, "names up"),
             ({"change": "bar_hole middle softer"}, "changes no place"),
             ({"change": "camber front softer"}, "says softer of camber"),
             ({"change": "toe middle more"}, "changes no place"),
-            ({"school": "C"}, "names C"), ({"figures": ("grip",)}, "names grip"), ({"figures": ("total_mass",)}, "total_mass"),
-        ):  # fmt: skip
+            ({"school": "C"}, "names C"),
+            ({"figures": ("grip",)}, "names grip"),
+            ({"figures": ("total_mass",)}, "total_mass"),
+        ):
             with self.subTest(str(wrong)):
                 rule = replace(self.RULE, **wrong)  # type: ignore[arg-type]
                 self.refused(message, rules=(*WORK.rules, rule))
 
     def test_a_step_and_a_symptom(self) -> None:
-        for step in (Step("nowhere", "", "", "plan"), Step("drag_build", "", "", "pit"),
-                     Step("drag_build", "", "", "plan", ("pulse",)),
-                     Step("drag_build", "", "", "plan", (), ("danger",))):  # fmt: skip
+        for step in (
+            Step("nowhere", "", "", "plan"),
+            Step("drag_build", "", "", "pit"),
+            Step("drag_build", "", "", "plan", ("pulse",)),
+            Step("drag_build", "", "", "plan", (), ("danger",)),
+        ):
             self.refused("which is not known", steps=(step,))
-        self.refused("which is not known",
-                     symptoms=WORK.symptoms | {"x": Symptom("x", "", ("rally",))})  # fmt: skip
+        self.refused(
+            "which is not known", symptoms=WORK.symptoms | {"x": Symptom("x", "", ("rally",))}
+        )
         self.refused("has no rule", symptoms=WORK.symptoms | {"x": Symptom("x", "", ("drag",))})
 
     def test_efforts_and_felt_amounts(self) -> None:

@@ -40,16 +40,23 @@ class InstantCentre(unittest.TestCase):
         """Second way: the axle moved a little both ways; the point of its housing that stood still."""
         x, z = X + np.array(moved[:4]), Z + np.array(moved[4:])
         step = 1e-6
-        views = through_travel(x, z, travels=[travel - step, travel, travel + step], radius=RADIUS,
-                               wheelbase=2.6, cg_height=0.5)  # fmt: skip
+        views = through_travel(
+            x,
+            z,
+            travels=[travel - step, travel, travel + step],
+            radius=RADIUS,
+            wheelbase=2.6,
+            cg_height=0.5,
+        )
         before, here, after = views
         turning = (after.housing_turn - before.housing_turn) / (2 * step)
         forward = (after.axle_shift - before.axle_shift) / (2 * step)
         if abs(turning) < 0.05 or not isinstance(here.centre, Point):
             return  # so far away that a difference no longer finds it
         self.assertAlmostEqual(here.centre.x, -1 / turning, delta=1e-4 * abs(1 / turning))
-        self.assertAlmostEqual(here.centre.z, RADIUS + forward / turning,
-                               delta=1e-4 * max(1, abs(forward / turning)))  # fmt: skip
+        self.assertAlmostEqual(
+            here.centre.z, RADIUS + forward / turning, delta=1e-4 * max(1, abs(forward / turning))
+        )
 
     def test_bars_keep_their_lengths(self) -> None:
         moved = move(X, Z, np.asarray(RADIUS), np.linspace(-0.1, 0.1, 9))
@@ -119,8 +126,12 @@ class InstantCentre(unittest.TestCase):
 
     def test_bars_pass_the_drive_on(self) -> None:
         """Second way: level bars at two heights share the drive by their lever over the ground."""
-        level = {"bolt_x": [0.5, 0.0, 0.5, 0.0], "bolt_z": [0.4, 0.4, 0.2, 0.2],
-                 "total_mass": 1000.0, "launch_acceleration": 10.0}  # fmt: skip
+        level = {
+            "bolt_x": [0.5, 0.0, 0.5, 0.0],
+            "bolt_z": [0.4, 0.4, 0.2, 0.2],
+            "total_mass": 1000.0,
+            "launch_acceleration": 10.0,
+        }
         got = answer(["upper_bar_force", "lower_bar_force"], level)
         self.assertAlmostEqual(float(got["upper_bar_force"]), -5000.0)
         self.assertAlmostEqual(float(got["lower_bar_force"]), 10000.0)
@@ -134,8 +145,15 @@ class InstantCentre(unittest.TestCase):
         self.assertAlmostEqual(centre.z, 0.17 + (1.2 - 0.03) * 0.03 / 0.57)
 
     def test_the_pinion_curve_starts_at_what_was_read(self) -> None:
-        views = through_travel(X, Z, travels=[-0.05, 0.0, 0.05], radius=RADIUS, wheelbase=2.6,
-                               cg_height=0.5, driveline=LINE)  # fmt: skip
+        views = through_travel(
+            X,
+            Z,
+            travels=[-0.05, 0.0, 0.05],
+            radius=RADIUS,
+            wheelbase=2.6,
+            cg_height=0.5,
+            driveline=LINE,
+        )
         shaft = atan(0.03 / 1.1)
         self.assertAlmostEqual(views[1].pinion_angle or 0, -0.03 - shaft)
         self.assertAlmostEqual(views[1].shaft_slope or 0, shaft)
@@ -150,9 +168,11 @@ class InstantCentre(unittest.TestCase):
 
 class Holes(unittest.TestCase):
     SETS = HoleSets(
-        tuple((0.45, 0.32 + 0.02 * i) for i in range(3)), ((0.04, 0.42), (0.04, 0.45)),
-        tuple((0.6, 0.18 + 0.02 * i) for i in range(3)), ((0.03, 0.16), (0.03, 0.18)),
-    )  # fmt: skip
+        tuple((0.45, 0.32 + 0.02 * i) for i in range(3)),
+        ((0.04, 0.42), (0.04, 0.45)),
+        tuple((0.6, 0.18 + 0.02 * i) for i in range(3)),
+        ((0.03, 0.16), (0.03, 0.18)),
+    )
     CAR: ClassVar[dict[str, float]] = {"wheelbase": 2.6, "cg_height": 0.5}
 
     def test_the_whole_search_by_hand(self) -> None:
@@ -161,8 +181,12 @@ class Holes(unittest.TestCase):
         count, best = search_holes(self.SETS, (0, 0, 0, 0), wanted, show=36, **self.CAR)
         slow = []
         for picks in product(range(3), range(2), range(3), range(2)):
-            brackets = (self.SETS.upper_chassis, self.SETS.upper_axle, self.SETS.lower_chassis,
-                        self.SETS.lower_axle)  # fmt: skip
+            brackets = (
+                self.SETS.upper_chassis,
+                self.SETS.upper_axle,
+                self.SETS.lower_chassis,
+                self.SETS.lower_axle,
+            )
             points = np.array([b[i] for b, i in zip(brackets, picks, strict=True)])
             centre = instant_centre_of(points[:, 0], points[:, 1])
             if isinstance(centre, Point) and centre.x > 0:
@@ -174,14 +198,32 @@ class Holes(unittest.TestCase):
         self.assertEqual(best[0].holes, min(slow)[1])
 
     def test_pinion_over_the_travel_comes_with_each(self) -> None:
-        _, best = search_holes(self.SETS, (0, 0, 0, 0), Wanted(1.2, 0.9), show=3, radius=RADIUS,
-                               travels=[-0.06, 0.0, 0.05], driveline=LINE, **self.CAR)  # fmt: skip
+        _, best = search_holes(
+            self.SETS,
+            (0, 0, 0, 0),
+            Wanted(1.2, 0.9),
+            show=3,
+            radius=RADIUS,
+            travels=[-0.06, 0.0, 0.05],
+            driveline=LINE,
+            **self.CAR,
+        )
         for one in best:
             x = [(0.45), (0.04), (0.6), (0.03)]
-            z = [self.SETS.upper_chassis[one.holes[0]][1], self.SETS.upper_axle[one.holes[1]][1],
-                 self.SETS.lower_chassis[one.holes[2]][1], self.SETS.lower_axle[one.holes[3]][1]]  # fmt: skip
-            views = through_travel(np.array(x), np.array(z), travels=[-0.06, 0.0, 0.05],
-                                   radius=RADIUS, driveline=LINE, **self.CAR)  # fmt: skip
+            z = [
+                self.SETS.upper_chassis[one.holes[0]][1],
+                self.SETS.upper_axle[one.holes[1]][1],
+                self.SETS.lower_chassis[one.holes[2]][1],
+                self.SETS.lower_axle[one.holes[3]][1],
+            ]
+            views = through_travel(
+                np.array(x),
+                np.array(z),
+                travels=[-0.06, 0.0, 0.05],
+                radius=RADIUS,
+                driveline=LINE,
+                **self.CAR,
+            )
             angles = [view.pinion_angle or 0.0 for view in views]
             assert one.pinion_range is not None
             np.testing.assert_allclose(one.pinion_range, (min(angles), max(angles)), atol=1e-12)
@@ -222,8 +264,10 @@ class LinkPreload(unittest.TestCase):
         self.assertEqual(
             [preload.loads(f) for f in (-1, 0, 1)], ["left rear", "none", "right rear"]
         )
-        longer = answer(["preload_length_change"], {
-            "link_preload": -1.0, "left_hand_pitch": 0.0015, "right_hand_pitch": 0.0015})  # fmt: skip
+        longer = answer(
+            ["preload_length_change"],
+            {"link_preload": -1.0, "left_hand_pitch": 0.0015, "right_hand_pitch": 0.0015},
+        )
         self.assertAlmostEqual(float(longer["preload_length_change"]), 0.0005)
 
     def test_preload_that_changed_by_itself_is_a_sign_of_damage(self) -> None:
@@ -239,13 +283,27 @@ class Square(unittest.TestCase):
         half, far = 0.75, 3.8
         left = hypot(far + half * sin(skew), offset + half * np.cos(skew))
         right = hypot(far - half * sin(skew), offset - half * np.cos(skew))
-        got = answer(["axle_skew"], {"diagonal": [left, right], "plumb_distance": far,
-                                     "axle_offset": offset, "axle_points": 2 * half})  # fmt: skip
+        got = answer(
+            ["axle_skew"],
+            {
+                "diagonal": [left, right],
+                "plumb_distance": far,
+                "axle_offset": offset,
+                "axle_points": 2 * half,
+            },
+        )
         self.assertAlmostEqual(float(got["axle_skew"]), skew, places=10)
 
     def test_equal_diagonals_off_centre_are_not_square(self) -> None:
-        got = answer(["axle_skew"], {"diagonal": [3.9, 3.9], "plumb_distance": 3.8,
-                                     "axle_offset": 0.01, "axle_points": 1.5})  # fmt: skip
+        got = answer(
+            ["axle_skew"],
+            {
+                "diagonal": [3.9, 3.9],
+                "plumb_distance": 3.8,
+                "axle_offset": 0.01,
+                "axle_points": 1.5,
+            },
+        )
         self.assertAlmostEqual(float(got["axle_skew"]), -atan(0.01 / 3.8))
 
     def test_the_correction_is_told_by_side(self) -> None:

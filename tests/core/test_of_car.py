@@ -19,12 +19,14 @@ CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
 
 class OfTheSheet(unittest.TestCase):
     def test_it_settles_where_the_figures_say(self) -> None:
-        steady = replace(circuit_car(), given=circuit_car().given | {
-            "lateral_acceleration": Given((3.0,))})  # fmt: skip
+        steady = replace(
+            circuit_car(), given=circuit_car().given | {"lateral_acceleration": Given((3.0,))}
+        )
         here = sheet(steady, CIRCUIT_SETUP)
         model = full_car(here)
-        found = drive(model.car, roads.Road.alike(roads.flat), 20.0, 4.0,
-                      action=roads.ramp(leftward=3.0))  # fmt: skip
+        found = drive(
+            model.car, roads.Road.alike(roads.flat), 20.0, 4.0, action=roads.ramp(leftward=3.0)
+        )
         wanted = here.worked.values["roll_angle"]
         self.assertAlmostEqual(float(found.roll[-1] / wanted), 1, delta=0.02)
         gained = (found.loads[-1] - found.loads[0])[1::2]

@@ -65,8 +65,9 @@ class Dimensions(unittest.TestCase):
             if name in OF_FIXED_AIR | OF_FIXED_LENGTH:
                 continue
             wanted = first.values[name] * scale_of(entry.number.quantity, length, mass, time)
-            np.testing.assert_allclose(second.values[name], wanted, rtol=1e-6, atol=1e-12,
-                                       err_msg=name)  # fmt: skip
+            np.testing.assert_allclose(
+                second.values[name], wanted, rtol=1e-6, atol=1e-12, err_msg=name
+            )
 
     def test_the_figures_left_out_are_those_of_fixed_constants(self) -> None:
         for name in OF_FIXED_AIR | OF_FIXED_LENGTH:
@@ -78,15 +79,17 @@ class Batches(unittest.TestCase):
         rng = np.random.default_rng(4)
         many = {
             name: value * rng.uniform(0.97, 1.03, (6,) + (1,) * value.ndim)
-            for name, value in ARRAYS.items() if name not in ("rubber_curve", "blade_guided")
-        } | {name: ARRAYS[name] for name in ("rubber_curve", "blade_guided")}  # fmt: skip
+            for name, value in ARRAYS.items()
+            if name not in ("rubber_curve", "blade_guided")
+        } | {name: ARRAYS[name] for name in ("rubber_curve", "blade_guided")}
         together = run(many)
         self.assertEqual(together.refused, {})
         for i in range(6):
             one = run({n: v[i] if v.shape != ARRAYS[n].shape else v for n, v in many.items()})
             for name in figures():
-                np.testing.assert_allclose(together.values[name][i], one.values[name], rtol=1e-9,
-                                           atol=1e-12, err_msg=name)  # fmt: skip
+                np.testing.assert_allclose(
+                    together.values[name][i], one.values[name], rtol=1e-9, atol=1e-12, err_msg=name
+                )
 
     def test_every_figure_keeps_its_shape(self) -> None:
         worked = run(ARRAYS)
@@ -112,8 +115,17 @@ class Symmetry(unittest.TestCase):
         ):
             even[name] = ARRAYS[name][[0, 0]]
         values = run(even | {"axle_offset": np.asarray(0.0)}).values
-        for name in ("rear_bite", "cg_offset", "thrust_angle", "axle_skew", "rear_steer",
-                     "left_lead_change", "caster_split", "simple_square_move", "square_flats"):  # fmt: skip
+        for name in (
+            "rear_bite",
+            "cg_offset",
+            "thrust_angle",
+            "axle_skew",
+            "rear_steer",
+            "left_lead_change",
+            "caster_split",
+            "simple_square_move",
+            "square_flats",
+        ):
             self.assertAlmostEqual(float(values[name]), 0.0, places=12, msg=name)
         for name in ("cross_camber", "height_split"):
             np.testing.assert_allclose(values[name], 0, atol=1e-12)
@@ -137,11 +149,17 @@ class Named(unittest.TestCase):
             if number.quantity in ("part", "curve"):
                 continue
             reached = [n for n in figures() if number.name in upstream([n])]
-            for bad in [float("nan"), float("inf"),
-                        *([number.above] if number.above is not None else []),
-                        *([number.least - 1.0] if number.least is not None else [])]:  # fmt: skip
-                broken = ARRAYS | {number.name: np.full_like(ARRAYS[number.name], bad)
-                                   if number.name in ARRAYS else np.asarray(bad)}  # fmt: skip
+            for bad in [
+                float("nan"),
+                float("inf"),
+                *([number.above] if number.above is not None else []),
+                *([number.least - 1.0] if number.least is not None else []),
+            ]:
+                broken = ARRAYS | {
+                    number.name: np.full_like(ARRAYS[number.name], bad)
+                    if number.name in ARRAYS
+                    else np.asarray(bad)
+                }
                 with self.subTest(f"{number.name} {bad}"), self.assertRaises(OutOfRange) as caught:
                     answer(reached[:1], broken)
                 self.assertEqual(caught.exception.number, number.name)

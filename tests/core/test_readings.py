@@ -25,9 +25,15 @@ class Upsetting(unittest.TestCase):
     def test_rechecks_of_a_change(self) -> None:
         self.assertEqual(
             self.verdicts(SPRINGS),
-            {"heights": "void", "pads": "doubtful", "droop": "doubtful", "bar_neutral": "doubtful",
-             "alignment": "doubtful", "bolts": "void"},
-        )  # fmt: skip
+            {
+                "heights": "void",
+                "pads": "doubtful",
+                "droop": "doubtful",
+                "bar_neutral": "doubtful",
+                "alignment": "doubtful",
+                "bolts": "void",
+            },
+        )
         self.assertEqual(self.verdicts(BAR), {"bar_neutral": "void", "bolts": "void"})
         self.assertEqual(self.verdicts([]), {})
 
@@ -73,11 +79,19 @@ class Settles(unittest.TestCase):
     def test_every_bad_cell_is_named_with_its_settle(self) -> None:
         kind = kind_named("pads", "circuit")
         with self.assertRaises(Problems) as caught:
-            check_settles(kind, {"pad_mass": [["250", "x", "", "-4"], ["250", "240", "230", "9 mm"]]},
-                          "n_mm")  # fmt: skip
+            check_settles(
+                kind, {"pad_mass": [["250", "x", "", "-4"], ["250", "240", "230", "9 mm"]]}, "n_mm"
+            )
         places = [(p.place, p.code) for p in caught.exception.problems]
-        self.assertEqual(places, [("RF", "not_a_number"), ("LR", "not_a_number"),
-                                  ("RR", "out_of_range"), ("RR 2", "unknown_unit")])  # fmt: skip
+        self.assertEqual(
+            places,
+            [
+                ("RF", "not_a_number"),
+                ("LR", "not_a_number"),
+                ("RR", "out_of_range"),
+                ("RR 2", "unknown_unit"),
+            ],
+        )
 
     def test_an_unstable_set_is_asked_about(self) -> None:
         kind = kind_named("pads", "circuit")
@@ -90,8 +104,9 @@ class Settles(unittest.TestCase):
 
 class Sheets(unittest.TestCase):
     def test_a_change_moves_only_what_it_reaches(self) -> None:
-        after = build(car(), SETUP | {"spring": ["S70", "S70", "S70", "S70"]}, [pads()],
-                      [Revision(1, SETUP)])  # fmt: skip
+        after = build(
+            car(), SETUP | {"spring": ["S70", "S70", "S70", "S70"]}, [pads()], [Revision(1, SETUP)]
+        )
         names = {name for name, *_ in moved(sheet().worked, after.worked)}
         self.assertIn("axle_frequency", names)
         self.assertNotIn("cross_share", names)
@@ -127,6 +142,11 @@ class Tables(unittest.TestCase):
                 check(replace(book, upsets=(wrong,)))
 
     def test_an_unknown_key_is_an_error(self) -> None:
-        with patch("cabrio.core.catalog.tables.tomllib.loads", return_value={"use": [{"id": "a", "colour": 1}]}), \
-                self.assertRaisesRegex(ValueError, "unknown colour"):  # fmt: skip
+        with (
+            patch(
+                "cabrio.core.catalog.tables.tomllib.loads",
+                return_value={"use": [{"id": "a", "colour": 1}]},
+            ),
+            self.assertRaisesRegex(ValueError, "unknown colour"),
+        ):
             tables.rows("bands", "use", Use)

@@ -37,8 +37,9 @@ class Stack(unittest.TestCase):
             return float(stack.stack_force(np.asarray(x), *of))
 
         area = quad(force, 0, travel, points=[min(cross, travel)])[0]
-        self.assertAlmostEqual(float(stack.stack_energy(np.asarray(travel), *of)), area,
-                               delta=1e-7 * max(1.0, area))  # fmt: skip
+        self.assertAlmostEqual(
+            float(stack.stack_energy(np.asarray(travel), *of)), area, delta=1e-7 * max(1.0, area)
+        )
         back = stack.stack_travel(np.asarray(force(travel)), *of)
         self.assertAlmostEqual(float(back), travel, delta=1e-12)
         if abs(travel - cross) > 1e-5:
@@ -72,15 +73,17 @@ class Rubber(unittest.TestCase):
             )
 
         slow = brentq(short, -0.1, 1.0, xtol=1e-14)
-        quick = rubber.travel_under(np.asarray(load), np.asarray(rate), table, np.asarray(gap),
-                                    np.asarray(ratio))  # fmt: skip
+        quick = rubber.travel_under(
+            np.asarray(load), np.asarray(rate), table, np.asarray(gap), np.asarray(ratio)
+        )
         self.assertAlmostEqual(float(quick), slow, delta=1e-10)
 
     def test_past_the_table_the_last_slope_goes_on_and_is_flagged(self) -> None:
         table = self.CURVE.curve(6)  # padded, as beside a longer one
         self.assertAlmostEqual(float(rubber.rubber_force(table, np.asarray(0.014))), 1600 + 450)
-        self.assertEqual(rubber.exceeded(self.CURVE.curve(4), np.array([0.011, 0.013])).tolist(),
-                         [False, True])  # fmt: skip
+        self.assertEqual(
+            rubber.exceeded(self.CURVE.curve(4), np.array([0.011, 0.013])).tolist(), [False, True]
+        )
         for wrong in (((0.0,), (0.0,)), ((0.001, 0.002), (0.0, 1.0)), ((0.0, 0.002), (5.0, 1.0))):
             with self.assertRaises(Impossible):
                 bump_rubber(*wrong)
@@ -88,29 +91,50 @@ class Rubber(unittest.TestCase):
 
 class Aero(unittest.TestCase):
     KNOWN = known(
-        "wheelbase", "cg_height", "anti_dive", "lift_area", "least_height", "ride_height",
-        "rubber_curve", "rubber_gap", "rubber_motion_ratio", "tyre_rate", "pad_mass",
-    ) | {"speed": 60.0, "braking": 9.0}  # fmt: skip
+        "wheelbase",
+        "cg_height",
+        "anti_dive",
+        "lift_area",
+        "least_height",
+        "ride_height",
+        "rubber_curve",
+        "rubber_gap",
+        "rubber_motion_ratio",
+        "tyre_rate",
+        "pad_mass",
+    ) | {"speed": 60.0, "braking": 9.0}
 
     def test_the_softest_spring_just_clears(self) -> None:
         """Second way: on that very wheel rate, rubber left out, the car stands at the least height."""
         least = answer(["least_wheel_rate"], self.KNOWN)["least_wheel_rate"]
         bare = self.KNOWN | {"rubber_gap": [1.0, 1.0], "wheel_rate": np.repeat(least, 2)}
-        np.testing.assert_allclose(answer(["clearance_at_speed"], bare)["clearance_at_speed"], 0,
-                                   atol=1e-12)  # fmt: skip
+        np.testing.assert_allclose(
+            answer(["clearance_at_speed"], bare)["clearance_at_speed"], 0, atol=1e-12
+        )
         soft = bare | {"wheel_rate": 0.9 * np.repeat(least, 2)}
         self.assertLess(answer(["clearance_at_speed"], soft)["clearance_at_speed"].max(), 0)
 
     def test_no_spring_clears(self) -> None:
-        for changed, message in (({"least_height": [0.11, 0.03]}, "already at or under"),
-                                 ({"tyre_rate": [20e3] * 4}, "tyres alone")):  # fmt: skip
+        for changed, message in (
+            ({"least_height": [0.11, 0.03]}, "already at or under"),
+            ({"tyre_rate": [20e3] * 4}, "tyres alone"),
+        ):
             with self.assertRaisesRegex(Impossible, message):
                 answer(["least_wheel_rate"], self.KNOWN | changed)
 
 
 class Roll(unittest.TestCase):
-    NEEDS = ("pad_mass", "unsprung_mass", "unsprung_cg_height", "cg_height", "roll_centre_height",
-             "track", "wheelbase", "tyre_rate", "lateral_acceleration")  # fmt: skip
+    NEEDS = (
+        "pad_mass",
+        "unsprung_mass",
+        "unsprung_cg_height",
+        "cg_height",
+        "roll_centre_height",
+        "track",
+        "wheelbase",
+        "tyre_rate",
+        "lateral_acceleration",
+    )
 
     @settings(max_examples=40)
     @given(st.floats(10e3, 120e3), st.floats(10e3, 120e3), st.floats(0, 40e3), st.floats(0, 0.3))
@@ -118,8 +142,11 @@ class Roll(unittest.TestCase):
         self, front: float, rear: float, bar: float, centre: float
     ) -> None:
         car = known(*self.NEEDS) | {
-            "wheel_rate": [front, front, rear, rear], "spring_base": KNOWN["track"],
-            "bar_wheel_rate": [bar, bar / 2], "roll_centre_height": [0.0, centre]}  # fmt: skip
+            "wheel_rate": [front, front, rear, rear],
+            "spring_base": KNOWN["track"],
+            "bar_wheel_rate": [bar, bar / 2],
+            "roll_centre_height": [0.0, centre],
+        }
         try:
             got = answer(["load_transfer", "roll_angle", "wheel_pair_roll"], car)
         except Impossible:
@@ -132,10 +159,13 @@ class Roll(unittest.TestCase):
             + np.array([60, 80]) * KNOWN["unsprung_cg_height"]
         )
         sprung, arm, ay = got["sprung_axle_mass"].sum(), float(got["roll_moment_arm"]), 9.0
-        matrix = np.array([
-            [ks.sum() - sprung * G * arm, -ks[0], -ks[1]],
-            [-ks[0], ks[0] + kt[0] - G * s[0], 0], [-ks[1], 0, ks[1] + kt[1] - G * s[1]],
-        ])  # fmt: skip
+        matrix = np.array(
+            [
+                [ks.sum() - sprung * G * arm, -ks[0], -ks[1]],
+                [-ks[0], ks[0] + kt[0] - G * s[0], 0],
+                [-ks[1], 0, ks[1] + kt[1] - G * s[1]],
+            ]
+        )
         roll, *pairs = np.linalg.solve(matrix, ay * np.array([sprung * arm, *s]))
         self.assertAlmostEqual(float(got["roll_angle"]), roll, places=12)
         np.testing.assert_allclose(got["wheel_pair_roll"], pairs, rtol=1e-9)
@@ -149,8 +179,12 @@ class Roll(unittest.TestCase):
     def test_bars_share_and_do_not_add(self) -> None:
         def transfer(bar: float) -> Any:
             car = known(*self.NEEDS) | {
-                "wheel_rate": [6e4] * 4, "spring_base": KNOWN["track"], "track": [1.5, 1.5],
-                "bar_wheel_rate": [bar, 0.0], "tyre_rate": [1e12] * 4}  # fmt: skip
+                "wheel_rate": [6e4] * 4,
+                "spring_base": KNOWN["track"],
+                "track": [1.5, 1.5],
+                "bar_wheel_rate": [bar, 0.0],
+                "tyre_rate": [1e12] * 4,
+            }
             return answer(["load_transfer", "lltd"], car)
 
         soft, stiff = transfer(0.0), transfer(6e4)
@@ -198,9 +232,14 @@ class CgHeight(unittest.TestCase):
         angle = float(brentq(risen, 0.0, 1.4))
         along = behind * np.cos(angle) - (height - radius) * np.sin(angle)
         rear = base * np.cos(angle) - bigger * np.sin(angle)
-        found = cg.by_tilt(wheelbase=base, total_mass=mass, front_level=mass * front,
-                           front_raised=mass * (1 - along / rear),
-                           radii=(radius, radius + bigger), rear_lift=lift)  # fmt: skip
+        found = cg.by_tilt(
+            wheelbase=base,
+            total_mass=mass,
+            front_level=mass * front,
+            front_raised=mass * (1 - along / rear),
+            radii=(radius, radius + bigger),
+            rear_lift=lift,
+        )
         self.assertAlmostEqual(found.height, height, places=9)
         self.assertAlmostEqual(found.tilt or 0, angle, places=9)
 
@@ -211,8 +250,14 @@ class CgHeight(unittest.TestCase):
             with self.assertRaises(CoreError):
                 cg.by_rule_of_thumb(**wrong)
         with self.assertRaisesRegex(OutOfRange, "whole car"):
-            cg.by_tilt(wheelbase=2.5, total_mass=900, front_level=950, front_raised=960,
-                       radii=(0.3, 0.3), rear_lift=0.4)  # fmt: skip
+            cg.by_tilt(
+                wheelbase=2.5,
+                total_mass=900,
+                front_level=950,
+                front_raised=960,
+                radii=(0.3, 0.3),
+                rear_lift=0.4,
+            )
 
 
 class Small(unittest.TestCase):
@@ -278,5 +323,6 @@ class WholeGraph(unittest.TestCase):
         self.assertEqual(worked.refused, {})
         self.assertEqual(set(plain), set(figures()))
         for name, value in plain.items():
-            np.testing.assert_allclose(worked.values[name], value, rtol=1e-9, atol=1e-12,
-                                       err_msg=name)  # fmt: skip
+            np.testing.assert_allclose(
+                worked.values[name], value, rtol=1e-9, atol=1e-12, err_msg=name
+            )

@@ -25,13 +25,23 @@ def suspension(rate: float = 36e3, **more: Any) -> Suspension:
 
 def car(**changed: Any) -> FullCar:
     of: dict[str, Any] = {
-        "sprung_mass": float((PADS - UNSPRUNG).sum()), "unsprung": UNSPRUNG, "pads": PADS,
-        "pitch_inertia": 1300.0, "roll_inertia": 320.0, "wheelbase": 2.5,
-        "tracks": np.array([1.52, 1.5]), "cg_height": 0.48, "sprung_cg_height": 0.5,
-        "roll_centres": np.array([0.05, 0.1]), "unsprung_cg_heights": np.array([0.3, 0.3]),
-        "suspensions": tuple(suspension() for _ in range(4)), "tyre_rates": np.full(4, 220e3),
-        "bar_rates": np.array([20e3, 10e3]), "anti_dive": np.array([0.25, 0.3]), "anti_squat": 0.4,
-    }  # fmt: skip
+        "sprung_mass": float((PADS - UNSPRUNG).sum()),
+        "unsprung": UNSPRUNG,
+        "pads": PADS,
+        "pitch_inertia": 1300.0,
+        "roll_inertia": 320.0,
+        "wheelbase": 2.5,
+        "tracks": np.array([1.52, 1.5]),
+        "cg_height": 0.48,
+        "sprung_cg_height": 0.5,
+        "roll_centres": np.array([0.05, 0.1]),
+        "unsprung_cg_heights": np.array([0.3, 0.3]),
+        "suspensions": tuple(suspension() for _ in range(4)),
+        "tyre_rates": np.full(4, 220e3),
+        "bar_rates": np.array([20e3, 10e3]),
+        "anti_dive": np.array([0.25, 0.3]),
+        "anti_squat": 0.4,
+    }
     return FullCar(**(of | changed))
 
 
@@ -88,9 +98,15 @@ class Quarter(unittest.TestCase):
 
     def test_two_masses_swing_a_little_apart_from_one(self) -> None:
         body, hop = CORNER.natural_frequencies()
-        one = answer(["ride_frequency_on_tyre", "wheel_hop"], {
-            "sprung_mass": [230.0] * 4, "wheel_rate": [34e3] * 4, "tyre_rate": [210e3] * 4,
-            "unsprung_mass": [36.0] * 4})  # fmt: skip
+        one = answer(
+            ["ride_frequency_on_tyre", "wheel_hop"],
+            {
+                "sprung_mass": [230.0] * 4,
+                "wheel_rate": [34e3] * 4,
+                "tyre_rate": [210e3] * 4,
+                "unsprung_mass": [36.0] * 4,
+            },
+        )
         self.assertTrue(0.95 < body / float(one["ride_frequency_on_tyre"][0]) < 1)
         self.assertTrue(1 < hop / float(one["wheel_hop"][0]) < 1.05)
 
@@ -116,12 +132,23 @@ class WholeCar(unittest.TestCase):
     def test_settled_in_a_corner_it_agrees_with_the_figures(self) -> None:
         ay = 4.0
         found = drive(car(), LEVEL, 20.0, 5.0, action=roads.ramp(leftward=ay))
-        got = answer(["roll_angle", "load_transfer"], {
-            "pad_mass": PADS, "unsprung_mass": UNSPRUNG, "wheel_rate": [36e3] * 4,
-            "track": [1.52, 1.5], "spring_base": [1.52, 1.5], "tyre_rate": [220e3] * 4,
-            "bar_wheel_rate": [20e3, 10e3], "sprung_cg_height": 0.5, "wheelbase": 2.5,
-            "roll_centre_height": [0.05, 0.1], "unsprung_cg_height": [0.3, 0.3],
-            "lateral_acceleration": ay})  # fmt: skip
+        got = answer(
+            ["roll_angle", "load_transfer"],
+            {
+                "pad_mass": PADS,
+                "unsprung_mass": UNSPRUNG,
+                "wheel_rate": [36e3] * 4,
+                "track": [1.52, 1.5],
+                "spring_base": [1.52, 1.5],
+                "tyre_rate": [220e3] * 4,
+                "bar_wheel_rate": [20e3, 10e3],
+                "sprung_cg_height": 0.5,
+                "wheelbase": 2.5,
+                "roll_centre_height": [0.05, 0.1],
+                "unsprung_cg_height": [0.3, 0.3],
+                "lateral_acceleration": ay,
+            },
+        )
         self.assertAlmostEqual(float(found.roll[-1] / got["roll_angle"]), 1, delta=0.01)
         gained = (found.loads[-1] - PADS * G)[1::2]
         np.testing.assert_allclose(gained, got["load_transfer"], rtol=0.01)
@@ -161,8 +188,10 @@ class WholeCar(unittest.TestCase):
 
     def test_one_rough_road_tells_two_dampers_apart(self) -> None:
         def varies(rebound: float) -> float:
-            legs = tuple(replace(suspension(), damper=DamperLaw.straight(rebound / 2, rebound))
-                         for _ in range(4))  # fmt: skip
+            legs = tuple(
+                replace(suspension(), damper=DamperLaw.straight(rebound / 2, rebound))
+                for _ in range(4)
+            )
             road = roads.Road(roads.rough("C", 60, 1), roads.rough("C", 60, 2))
             return float(drive(car(suspensions=legs), road, 25.0, 2.0).load_variation.mean())
 
@@ -221,12 +250,19 @@ class Roads(unittest.TestCase):
     def test_shapes(self) -> None:
         at = np.array([4.9, 5.5, 6.1])
         np.testing.assert_allclose(roads.bump(0.02, 1.0)(at), [0, 0.02, 0], atol=1e-12)
-        np.testing.assert_allclose(roads.kerb(0.05, 0.2, 0.5)(np.array([5.0, 5.4, 5.8, 7.0])),
-                                   [0, 0.05, 0.025, 0], atol=1e-12)  # fmt: skip
+        np.testing.assert_allclose(
+            roads.kerb(0.05, 0.2, 0.5)(np.array([5.0, 5.4, 5.8, 7.0])),
+            [0, 0.05, 0.025, 0],
+            atol=1e-12,
+        )
         self.assertEqual(roads.ramp(forward=2.0, over=1.0, start=0.0)(0.5), (1.0, 0.0))
 
     def test_what_cannot_be(self) -> None:
-        for wrong in (lambda: roads.rough("Z", 10), lambda: roads.sine(0.01, 0.0),
-                      lambda: roads.bump(0.01, -1), lambda: roads.ramp(over=0.0)):  # fmt: skip
+        for wrong in (
+            lambda: roads.rough("Z", 10),
+            lambda: roads.sine(0.01, 0.0),
+            lambda: roads.bump(0.01, -1),
+            lambda: roads.ramp(over=0.0),
+        ):
             with self.assertRaises(OutOfRange):
                 wrong()

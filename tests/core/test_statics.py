@@ -17,12 +17,16 @@ from cabrio.core.statics.equilibrium import energy, solve
 
 G = 9.80665
 CAR = StandingCar(
-    wheelbase=2.5, tracks=np.array([1.5, 1.6]), pads=np.array([290.0, 260.0, 240.0, 230.0]),
+    wheelbase=2.5,
+    tracks=np.array([1.5, 1.6]),
+    pads=np.array([290.0, 260.0, 240.0, 230.0]),
     unsprung=np.array([32.0, 34.0, 40.0, 38.0]),
-    spring_rates=np.array([60e3, 66e3, 58e3, 50e3]), motion_ratios=np.array([0.8, 0.75, 0.9, 0.85]),
-    tyre_rates=np.array([210e3, 220e3, 240e3, 230e3]), spring_bases=np.array([1.5, 1.1]),
+    spring_rates=np.array([60e3, 66e3, 58e3, 50e3]),
+    motion_ratios=np.array([0.8, 0.75, 0.9, 0.85]),
+    tyre_rates=np.array([210e3, 220e3, 240e3, 230e3]),
+    spring_bases=np.array([1.5, 1.1]),
     bar_rates=np.array([20e3, 12e3]),
-)  # fmt: skip
+)
 
 
 def between(low: float, high: float, count: int = 4) -> Any:
@@ -37,9 +41,10 @@ CHANGES = st.builds(
     tyre_rates=between(190e3, 250e3),
     tyre_radius_changes=between(-0.003, 0.003),
     bar_wheel_shifts=between(-0.004, 0.004, 2),
-    ballast=st.lists(st.tuples(st.floats(0, 30), st.floats(0, 3), st.floats(-0.7, 0.7)), max_size=2)
-    .map(tuple),
-)  # fmt: skip
+    ballast=st.lists(
+        st.tuples(st.floats(0, 30), st.floats(0, 3), st.floats(-0.7, 0.7)), max_size=2
+    ).map(tuple),
+)
 BIG = settings(max_examples=60)
 
 
@@ -74,9 +79,14 @@ class Kept(unittest.TestCase):
     @given(st.floats(-0.004, 0.004), st.floats(-0.004, 0.004), st.booleans())
     def test_a_symmetric_car_stays_symmetric(self, front: float, rear: float, bars: bool) -> None:
         even = replace(
-            CAR, pads=np.array([270.0, 270.0, 230.0, 230.0]), unsprung=np.array([30.0] * 4),
-            spring_rates=np.array([60e3, 60e3, 50e3, 50e3]), motion_ratios=np.array([0.8] * 4),
-            tyre_rates=np.array([2e5] * 4), bars_connected=bars)  # fmt: skip
+            CAR,
+            pads=np.array([270.0, 270.0, 230.0, 230.0]),
+            unsprung=np.array([30.0] * 4),
+            spring_rates=np.array([60e3, 60e3, 50e3, 50e3]),
+            motion_ratios=np.array([0.8] * 4),
+            tyre_rates=np.array([2e5] * 4),
+            bars_connected=bars,
+        )
         stood = solve(even, Change(perch_shifts=np.array([front, front, rear, rear])))
         np.testing.assert_allclose(stood.pads[0::2], stood.pads[1::2])
         # turned on one diagonal and its mirror image: the pads mirror too
@@ -98,8 +108,12 @@ class SecondWay(unittest.TestCase):
 
     def least(self, car: StandingCar, change: Change) -> Any:
         size = np.array([1e-2, 1e-2, 1e-2, *[1e-2] * 4])
-        found = minimize(lambda u: energy(car, change, u * size), np.zeros(7), method="BFGS",
-                         options={"gtol": 1e-6})  # fmt: skip
+        found = minimize(
+            lambda u: energy(car, change, u * size),
+            np.zeros(7),
+            method="BFGS",
+            options={"gtol": 1e-6},
+        )
         return found.x * size
 
     def test_the_minimum_is_where_the_matrix_says(self) -> None:
@@ -107,19 +121,24 @@ class SecondWay(unittest.TestCase):
             Change(),
             Change(perch_shifts=np.array([0.004, -0.002, 0.0, 0.003])),
             Change(ballast=((25.0, 2.2, 0.4),)),
-            Change(spring_rates=np.array([70e3, 60e3, 50e3, 55e3]),
-                   spring_free_length_changes=np.array([0.0, 0.004, 0.0, -0.002])),
+            Change(
+                spring_rates=np.array([70e3, 60e3, 50e3, 55e3]),
+                spring_free_length_changes=np.array([0.0, 0.004, 0.0, -0.002]),
+            ),
             Change(bar_wheel_shifts=np.array([0.003, -0.002])),
-            Change(tyre_radius_changes=np.array([0.003, 0.0, -0.002, 0.0]),
-                   tyre_rates=np.array([200e3, 220e3, 250e3, 230e3])),
-        )  # fmt: skip
+            Change(
+                tyre_radius_changes=np.array([0.003, 0.0, -0.002, 0.0]),
+                tyre_rates=np.array([200e3, 220e3, 250e3, 230e3]),
+            ),
+        )
         for connected in (True, False):
             for change in changes:
                 with self.subTest(f"{connected} {change}"):
                     car = replace(CAR, bars_connected=connected)
                     rest, stood = self.least(car, change), solve(car, change)
                     np.testing.assert_allclose(
-                        CAR.places @ rest[:3], stood.ride_height_changes, atol=2e-6)  # fmt: skip
+                        CAR.places @ rest[:3], stood.ride_height_changes, atol=2e-6
+                    )
                     np.testing.assert_allclose(rest[3:], stood.wheel_height_changes, atol=2e-6)
 
 
@@ -129,9 +148,14 @@ class Refused(unittest.TestCase):
             predict(CAR, Change(perch_shifts=np.array([0.2, 0, 0, 0.2])))
 
     def test_what_cannot_be(self) -> None:
-        for name, value in (("tyre_rates", [0.0] * 4), ("motion_ratios", [-1.0] * 4),
-                            ("tracks", [0.0, 1.5]), ("pads", [-1.0, 1, 1, 1]),
-                            ("spring_rates", [np.nan] * 4), ("unsprung", [400.0] * 4)):  # fmt: skip
+        for name, value in (
+            ("tyre_rates", [0.0] * 4),
+            ("motion_ratios", [-1.0] * 4),
+            ("tracks", [0.0, 1.5]),
+            ("pads", [-1.0, 1, 1, 1]),
+            ("spring_rates", [np.nan] * 4),
+            ("unsprung", [400.0] * 4),
+        ):
             with self.subTest(name), self.assertRaises(OutOfRange) as caught:
                 replace(CAR, **{name: np.array(value)})
             self.assertTrue(caught.exception.number and caught.exception.allowed)
@@ -193,8 +217,11 @@ class Ballast(unittest.TestCase):
     TAIL = Place("boot", 2.8, 0.3, most=60)
 
     def test_the_mass_found_gives_the_share(self) -> None:
-        for share, target, place in (("front", 0.55, self.NOSE), ("left", 0.525, self.TAIL),
-                                     ("front", 0.52, self.TAIL)):  # fmt: skip
+        for share, target, place in (
+            ("front", 0.55, self.NOSE),
+            ("left", 0.525, self.TAIL),
+            ("front", 0.52, self.TAIL),
+        ):
             found = mass_for(CAR, place, share, target)  # type: ignore[arg-type]
             part = {"front": [0, 1], "left": [0, 2]}[share]
             pads = found.standing.pads

@@ -18,10 +18,14 @@ class LeftAgainstRight(unittest.TestCase):
         self.assertEqual(self.said(), [])
 
     def test_a_setting_is_told_in_its_unit(self) -> None:
-        self.assertEqual(self.said({"perch_turns": [0.5, 0.0, 0.0, 0.0]}),
-                         ["Perch, front: 0.50 turns against 0.00 turns, left and right."])  # fmt: skip
-        self.assertEqual(self.said({"spring": ["90/200"] * 2 + ["80/200", None]}),
-                         ["Spring, rear: 80/200 against none, left and right."])  # fmt: skip
+        self.assertEqual(
+            self.said({"perch_turns": [0.5, 0.0, 0.0, 0.0]}),
+            ["Perch, front: 0.50 turns against 0.00 turns, left and right."],
+        )
+        self.assertEqual(
+            self.said({"spring": ["90/200"] * 2 + ["80/200", None]}),
+            ["Spring, rear: 80/200 against none, left and right."],
+        )
 
     def test_a_dead_knob_is_always_told(self) -> None:
         found = self.said(RR=damper(dead_at=7))
@@ -36,9 +40,13 @@ class LeftAgainstRight(unittest.TestCase):
         self.assertIn("other rebound curves", self.said(LF=stiffer)[0])
         car = circuit_car()
         lone = replace(car, parts=car.parts.without("damper", "damper RR"))
-        self.assertEqual([one.sentence for one in uneven(lone, CIRCUIT_SETUP)],
-                         ["Damper, rear: damper LR against damper RR, left and right.",
-                          "RR: no damper is written down."])  # fmt: skip
+        self.assertEqual(
+            [one.sentence for one in uneven(lone, CIRCUIT_SETUP)],
+            [
+                "Damper, rear: damper LR against damper RR, left and right.",
+                "RR: no damper is written down.",
+            ],
+        )
 
     def test_stacks_are_told_shim_by_shim(self) -> None:
         def built(thickness: float) -> Damper:

@@ -37,10 +37,14 @@ REFUSED = [
     ("1/0", "mass", NotANumber, "“1/0” divides by zero."),
     ("1e999", "mass", NotANumber, "“1e999” is too large to be a number here."),
     ("3 m", "mass", UnknownUnit, "“m” in “3 m” is no unit for this number: use kg or lb."),
-    ("9 bananas", "rate", UnknownUnit,
-     "“bananas” in “9 bananas” is no unit for this number: use N/mm or kgf/mm or lbf/in."),
+    (
+        "9 bananas",
+        "rate",
+        UnknownUnit,
+        "“bananas” in “9 bananas” is no unit for this number: use N/mm or kgf/mm or lbf/in.",
+    ),
     ("2 kg", "clicks", UnknownUnit, "“kg” in “2 kg” is no unit for this number: use clicks."),
-]  # fmt: skip
+]
 
 
 class Rounding(unittest.TestCase):
@@ -69,8 +73,9 @@ class Parsing(unittest.TestCase):
             with self.assertRaises(NotANumber):
                 parse(value, "mass")
 
-    @given(st.sampled_from(sorted(MEASURES)), st.sampled_from(sorted(PROFILES)),
-           st.floats(0.001, 9999))  # fmt: skip
+    @given(
+        st.sampled_from(sorted(MEASURES)), st.sampled_from(sorted(PROFILES)), st.floats(0.001, 9999)
+    )
     def test_shown_units_come_back(self, quantity: str, profile: str, value: float) -> None:
         shown = MEASURES[quantity].for_profile(profile)
         factor, offset = factor_and_offset(quantity, shown.unit)

@@ -25,7 +25,7 @@ SLIPS = (
     ("link_preload", "drag", set(), {"pads", "preload", "bolts"}),
     ("upper_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
     ("lower_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
-)  # fmt: skip
+)
 JOBS = (
     ("damper_length", "drag", {"pads", "pinion"}, {"heights", "droop", "alignment", "bolts"}),
     ("tyre_changed", "circuit", {"pads"}, {"heights", "alignment", "clearance", "pressures"}),
@@ -39,7 +39,7 @@ JOBS = (
     ("damper_changed", "drift", set(), {"clicks", "bolts"}),
     ("rubber_changed", "circuit", set(), {"clearance", "bolts"}),
     ("bolted", "drag", set(), {"bolts"}),
-)  # fmt: skip
+)
 
 
 class UpsetTable(unittest.TestCase):

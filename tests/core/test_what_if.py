@@ -17,8 +17,11 @@ CIRCUIT, DRAG = sheet(circuit_car(), CIRCUIT_SETUP), sheet(drag_car(), DRAG_SETU
 
 
 def perch(*turns: float) -> list[Line]:
-    return [Line("perch_turns", place, 0.0, turn)
-            for place, turn in zip(("LF", "RF", "LR", "RR"), turns, strict=True) if turn]  # fmt: skip
+    return [
+        Line("perch_turns", place, 0.0, turn)
+        for place, turn in zip(("LF", "RF", "LR", "RR"), turns, strict=True)
+        if turn
+    ]
 
 
 class Trials(unittest.TestCase):

@@ -9,15 +9,7 @@ from typing import Any
 from cabrio.core.car import Adjuster, Car, Given, Spring
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.catalog.part import Part, part_kind
-from cabrio.core.catalog.parts import (
-    Adjustment,
-    Bar,
-    Blade,
-    Bracket,
-    Damper,
-    DynoCurve,
-    rubber,
-)
+from cabrio.core.catalog.parts import Adjustment, Bar, Blade, Bracket, Damper, DynoCurve, rubber
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
@@ -27,52 +19,125 @@ Values = dict[str, Any]
 RUBBER = rubber((0.0, 0.005, 0.01), (0.0, 300.0, 1200.0))
 
 KNOWN: Values = {
-    "wheelbase": [2.5], "track": [1.5, 1.6], "pad_mass": [300.0, 250.0, 200.0, 250.0],
-    "unsprung_mass": [30.0, 30.0, 40.0, 40.0], "unsprung_cg_height": [0.3, 0.32],
-    "cg_height": [0.5], "loaded_radius": [0.3, 0.32], "roll_centre_height": [0.05, 0.25],
-    "rear_brake_share": [0.4], "anti_dive": [0.2, 0.3], "motion_ratio": [0.8, 0.8, 0.9, 0.9],
-    "motion_ratio_slope": [0.5] * 4, "spring_angle": [0.2] * 4, "spring_base": [1.5, 1.1],
-    "perch_pitch": [0.002, 0.002], "tyre_rate": [200e3, 200e3, 220e3, 220e3],
-    "droop_travel": [0.05] * 4, "bump_travel": [0.06] * 4, "damper_motion_ratio": [0.85] * 4,
-    "damper_stroke": [0.15, 0.16], "tender_rate": [20e3] * 4, "tender_gap": [0.02] * 4,
-    "rubber_motion_ratio": [0.7, 0.8], "lift_area": [0.6, 0.9], "least_height": [0.03, 0.03],
-    "bolt_x": [0.45, 0.04, 0.6, 0.03], "bolt_y": [0.40, 0.15, 0.42, 0.44],
-    "bolt_z": [0.34, 0.44, 0.2, 0.17], "link_spacing": [0.9], "left_hand_pitch": [0.0016],
-    "right_hand_pitch": [0.0016], "pinion_joint_x": [0.3], "pinion_joint_z": [0.32],
-    "gearbox_joint_x": [1.4], "gearbox_joint_z": [0.36], "gearbox_slope": [0.03],
-    "track_bar_y": [0.5, -0.45], "track_bar_z": [0.26, 0.22], "arm_length": [0.6, 0.5],
-    "arm_rise": [0.02, -0.01], "lateral_acceleration": [9.0], "launch_acceleration": [12.0],
-    "braking": [8.0], "speed": [55.0], "asked_travel": [-0.04, 0.03], "rim_diameter": [0.45],
-    "bend_diameter": [0.3], "rotor_diameter": [0.28], "target_frequency": [1.9, 2.0],
-    "tyre_in_series": [0.0], "hot_target": [1.9e5, 1.8e5], "perch_turns": [1.0, 0.0, -2.0, 0.5],
-    "rubber_gap": [0.015, 0.02], "bar_hole": [1.0, 1.0], "compression_clicks": [5.0] * 4,
-    "rebound_clicks": [5.0] * 4, "tyre_pressure": [1.6e5] * 4,
-    "camber": [-0.05, -0.04, -0.02, -0.01], "caster": [0.1, 0.0],
-    "toe": [-0.001, -0.002, 0.003, 0.001], "link_preload": [-1.0], "upper_link_hole": [1.0],
-    "lower_link_hole": [1.0], "front_limiter": [0.08], "spring_rate": [90e3, 90e3, 80e3, 80e3],
-    "spring_free_length": [0.3] * 4, "spring_solid_length": [0.1] * 4,
+    "wheelbase": [2.5],
+    "track": [1.5, 1.6],
+    "pad_mass": [300.0, 250.0, 200.0, 250.0],
+    "unsprung_mass": [30.0, 30.0, 40.0, 40.0],
+    "unsprung_cg_height": [0.3, 0.32],
+    "cg_height": [0.5],
+    "loaded_radius": [0.3, 0.32],
+    "roll_centre_height": [0.05, 0.25],
+    "rear_brake_share": [0.4],
+    "anti_dive": [0.2, 0.3],
+    "motion_ratio": [0.8, 0.8, 0.9, 0.9],
+    "motion_ratio_slope": [0.5] * 4,
+    "spring_angle": [0.2] * 4,
+    "spring_base": [1.5, 1.1],
+    "perch_pitch": [0.002, 0.002],
+    "tyre_rate": [200e3, 200e3, 220e3, 220e3],
+    "droop_travel": [0.05] * 4,
+    "bump_travel": [0.06] * 4,
+    "damper_motion_ratio": [0.85] * 4,
+    "damper_stroke": [0.15, 0.16],
+    "tender_rate": [20e3] * 4,
+    "tender_gap": [0.02] * 4,
+    "rubber_motion_ratio": [0.7, 0.8],
+    "lift_area": [0.6, 0.9],
+    "least_height": [0.03, 0.03],
+    "bolt_x": [0.45, 0.04, 0.6, 0.03],
+    "bolt_y": [0.40, 0.15, 0.42, 0.44],
+    "bolt_z": [0.34, 0.44, 0.2, 0.17],
+    "link_spacing": [0.9],
+    "left_hand_pitch": [0.0016],
+    "right_hand_pitch": [0.0016],
+    "pinion_joint_x": [0.3],
+    "pinion_joint_z": [0.32],
+    "gearbox_joint_x": [1.4],
+    "gearbox_joint_z": [0.36],
+    "gearbox_slope": [0.03],
+    "track_bar_y": [0.5, -0.45],
+    "track_bar_z": [0.26, 0.22],
+    "arm_length": [0.6, 0.5],
+    "arm_rise": [0.02, -0.01],
+    "lateral_acceleration": [9.0],
+    "launch_acceleration": [12.0],
+    "braking": [8.0],
+    "speed": [55.0],
+    "asked_travel": [-0.04, 0.03],
+    "rim_diameter": [0.45],
+    "bend_diameter": [0.3],
+    "rotor_diameter": [0.28],
+    "target_frequency": [1.9, 2.0],
+    "tyre_in_series": [0.0],
+    "hot_target": [1.9e5, 1.8e5],
+    "perch_turns": [1.0, 0.0, -2.0, 0.5],
+    "rubber_gap": [0.015, 0.02],
+    "bar_hole": [1.0, 1.0],
+    "compression_clicks": [5.0] * 4,
+    "rebound_clicks": [5.0] * 4,
+    "tyre_pressure": [1.6e5] * 4,
+    "camber": [-0.05, -0.04, -0.02, -0.01],
+    "caster": [0.1, 0.0],
+    "toe": [-0.001, -0.002, 0.003, 0.001],
+    "link_preload": [-1.0],
+    "upper_link_hole": [1.0],
+    "lower_link_hole": [1.0],
+    "front_limiter": [0.08],
+    "spring_rate": [90e3, 90e3, 80e3, 80e3],
+    "spring_free_length": [0.3] * 4,
+    "spring_solid_length": [0.1] * 4,
     "rubber_curve": [[[0.0, 0.005, 0.01], [0.0, 300.0, 1200.0]]] * 2,
-    "bar_outer": [0.025, 0.022], "bar_inner": [0.018, 0.0], "bar_length": [0.9, 0.8],
-    "bar_shear_modulus": [79.3e9] * 2, "blade_youngs_modulus": [207e9] * 2,
-    "bar_arm": [0.2, 0.18], "bar_motion_ratio": [0.6, 0.7], "blade_width": [0.03, 0.025],
-    "blade_thickness": [0.006, 0.005], "blade_length": [0.15, 0.14], "blade_angle": [0.4, 0.8],
-    "blade_guided": [0.0, 1.0], "compression_low": [2500.0] * 4, "compression_high": [1200.0] * 4,
-    "rebound_low": [4000.0] * 4, "rebound_high": [1800.0] * 4,
-    "ride_height": [0.10, 0.102, 0.11, 0.109], "lifted_height": [0.15, 0.152, 0.17, 0.168],
-    "shaft_showing": [0.07, 0.08], "fuel_mass": [20.0], "pinion_angle": [-0.03],
-    "driver_mass": [82.0], "wheel_offset": [0.01] * 4,
-    "pinion_angle_hanging": [-0.02], "preload_found": [-1.0], "compression_found": [5.0] * 4,
-    "rebound_found": [5.0] * 4, "pressure_found": [1.6e5] * 4, "hot_pressure": [2e5] * 4,
-    "camber_found": [-0.05, -0.04, -0.02, -0.01], "caster_found": [0.1, 0.0],
+    "bar_outer": [0.025, 0.022],
+    "bar_inner": [0.018, 0.0],
+    "bar_length": [0.9, 0.8],
+    "bar_shear_modulus": [79.3e9] * 2,
+    "blade_youngs_modulus": [207e9] * 2,
+    "bar_arm": [0.2, 0.18],
+    "bar_motion_ratio": [0.6, 0.7],
+    "blade_width": [0.03, 0.025],
+    "blade_thickness": [0.006, 0.005],
+    "blade_length": [0.15, 0.14],
+    "blade_angle": [0.4, 0.8],
+    "blade_guided": [0.0, 1.0],
+    "compression_low": [2500.0] * 4,
+    "compression_high": [1200.0] * 4,
+    "rebound_low": [4000.0] * 4,
+    "rebound_high": [1800.0] * 4,
+    "ride_height": [0.10, 0.102, 0.11, 0.109],
+    "lifted_height": [0.15, 0.152, 0.17, 0.168],
+    "shaft_showing": [0.07, 0.08],
+    "fuel_mass": [20.0],
+    "pinion_angle": [-0.03],
+    "driver_mass": [82.0],
+    "wheel_offset": [0.01] * 4,
+    "pinion_angle_hanging": [-0.02],
+    "preload_found": [-1.0],
+    "compression_found": [5.0] * 4,
+    "rebound_found": [5.0] * 4,
+    "pressure_found": [1.6e5] * 4,
+    "hot_pressure": [2e5] * 4,
+    "camber_found": [-0.05, -0.04, -0.02, -0.01],
+    "caster_found": [0.1, 0.0],
     "toe_found": [-0.001, -0.002, 0.003, 0.001],
-    "front_raised_mass": [580.0], "rear_lift": [0.4], "diagonal": [3.905, 3.9],
-    "plumb_distance": [3.82], "axle_offset": [0.005], "axle_points": [1.5],
-    "housing_reading": [1.4501, 1.4505, 1.4509, 1.4502], "sweep_angle": [0.35],
-    "camber_out": [0.01, 0.012], "camber_in": [-0.055, -0.05], "tread_inner": [360.0] * 4,
-    "tread_middle": [356.0] * 4, "tread_outer": [350.0] * 4, "cold_temperature": [290.0],
-    "hot_temperature": [350.0, 345.0], "air_temperature": [295.0], "air_pressure": [99e3],
+    "front_raised_mass": [580.0],
+    "rear_lift": [0.4],
+    "diagonal": [3.905, 3.9],
+    "plumb_distance": [3.82],
+    "axle_offset": [0.005],
+    "axle_points": [1.5],
+    "housing_reading": [1.4501, 1.4505, 1.4509, 1.4502],
+    "sweep_angle": [0.35],
+    "camber_out": [0.01, 0.012],
+    "camber_in": [-0.055, -0.05],
+    "tread_inner": [360.0] * 4,
+    "tread_middle": [356.0] * 4,
+    "tread_outer": [350.0] * 4,
+    "cold_temperature": [290.0],
+    "hot_temperature": [350.0, 345.0],
+    "air_temperature": [295.0],
+    "air_pressure": [99e3],
     "humidity": [0.5],
-}  # fmt: skip
+}
 
 
 def known(*names: str) -> Values:
@@ -99,33 +164,60 @@ def damper(dead_at: float | None = None) -> Damper:
 
 def circuit_car(**changed: Any) -> Car:
     given = {
-        name: Given(tuple(KNOWN[name])) for name in (
-            "wheelbase", "track", "unsprung_mass", "unsprung_cg_height", "cg_height",
-            "loaded_radius", "roll_centre_height", "rear_brake_share", "motion_ratio",
-            "perch_pitch", "droop_travel", "bump_travel", "damper_motion_ratio", "rim_diameter",
-            "lift_area", "speed", "spring_base")
-    } | {"tyre_rate": Given((2e5,) * 4, estimated=True), "least_height": Given((0.02, 0.02))}  # fmt: skip
+        name: Given(tuple(KNOWN[name]))
+        for name in (
+            "wheelbase",
+            "track",
+            "unsprung_mass",
+            "unsprung_cg_height",
+            "cg_height",
+            "loaded_radius",
+            "roll_centre_height",
+            "rear_brake_share",
+            "motion_ratio",
+            "perch_pitch",
+            "droop_travel",
+            "bump_travel",
+            "damper_motion_ratio",
+            "rim_diameter",
+            "lift_area",
+            "speed",
+            "spring_base",
+        )
+    } | {"tyre_rate": Given((2e5,) * 4, estimated=True), "least_height": Given((0.02, 0.02))}
     of: dict[str, Any] = {
-        "name": "Plover", "race_number": "9", "discipline": "circuit",
-        "use": "race_some_downforce", "given": given,
+        "name": "Plover",
+        "race_number": "9",
+        "discipline": "circuit",
+        "use": "race_some_downforce",
+        "given": given,
         "adjusters": {
-            "perch_turns": Adjuster(-10, 10), "bar_hole": Adjuster(1, 4),
+            "perch_turns": Adjuster(-10, 10),
+            "bar_hole": Adjuster(1, 4),
             "compression_clicks": Adjuster(0, 20, "from_closed"),
             "rebound_clicks": Adjuster(0, 20, "from_closed"),
-            "tyre_pressure": Adjuster(1e5, 2.5e5), "camber": Adjuster(-5 * DEGREE, 0.0),
-            "toe": Adjuster(-DEGREE, DEGREE), "rubber_gap": Adjuster(0.0, 0.03),
+            "tyre_pressure": Adjuster(1e5, 2.5e5),
+            "camber": Adjuster(-5 * DEGREE, 0.0),
+            "toe": Adjuster(-DEGREE, DEGREE),
+            "rubber_gap": Adjuster(0.0, 0.03),
         },
-    }  # fmt: skip
+    }
     parts: dict[str, dict[str, Part]] = {
         "damper": {place: damper() for place in ("LF", "RF", "LR", "RR")},
         "bar": {
             "front": Bar(0.025, 0.9, (0.18, 0.2, 0.22, 0.24), 0.6, inner=0.018),
-            "rear": Bar(0.022, 0.8, (0.16, 0.18, 0.2, 0.22), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4)),
+            "rear": Bar(
+                0.022, 0.8, (0.16, 0.18, 0.2, 0.22), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4)
+            ),
         },
         "bump_rubber": dict.fromkeys(("front", "rear"), RUBBER),
-    }  # fmt: skip
-    return _worn(of, parts, changed, tuple(
-        Spring(f"{k}/200", k * 1e3, 0.2, 0.08) for k in (70, 80, 90, 100, 120)))  # fmt: skip
+    }
+    return _worn(
+        of,
+        parts,
+        changed,
+        tuple(Spring(f"{k}/200", k * 1e3, 0.2, 0.08) for k in (70, 80, 90, 100, 120)),
+    )
 
 
 def _worn(
@@ -133,8 +225,10 @@ def _worn(
 ) -> Car:
     """The car with its inventory: each part told by its place, as the setups below name them."""
     parts = {kind: changed.pop(kind, by_place) for kind, by_place in parts.items()}
-    lists = {kind: tuple(replace(one, code=f"{kind} {place}") for place, one in by_place.items())
-             for kind, by_place in parts.items()}  # fmt: skip
+    lists = {
+        kind: tuple(replace(one, code=f"{kind} {place}") for place, one in by_place.items())
+        for kind, by_place in parts.items()
+    }
     return Car(**(of | {"parts": Inventory(spring=springs, **lists)} | changed))
 
 
@@ -149,50 +243,93 @@ def worn_at(car: Car, kind: str, place: str) -> Any:
 
 
 CIRCUIT_SETUP: Values = wearing("damper", "bar", "bump_rubber") | {
-    "spring": ["90/200"] * 2 + ["80/200"] * 2, "perch_turns": [0.0] * 4, "rubber_gap": [0.015, 0.02],
-    "bar_hole": [2.0, 3.0], "compression_clicks": [8.0] * 4, "rebound_clicks": [10.0] * 4,
-    "tyre_pressure": [1.6e5] * 4, "camber": [-3 * DEGREE, -3 * DEGREE, -2 * DEGREE, -2 * DEGREE],
+    "spring": ["90/200"] * 2 + ["80/200"] * 2,
+    "perch_turns": [0.0] * 4,
+    "rubber_gap": [0.015, 0.02],
+    "bar_hole": [2.0, 3.0],
+    "compression_clicks": [8.0] * 4,
+    "rebound_clicks": [10.0] * 4,
+    "tyre_pressure": [1.6e5] * 4,
+    "camber": [-3 * DEGREE, -3 * DEGREE, -2 * DEGREE, -2 * DEGREE],
     "toe": [0.0, 0.0, 0.1 * DEGREE, 0.1 * DEGREE],
-}  # fmt: skip
+}
 
 
 def drag_car(**changed: Any) -> Car:
     given = {
-        name: Given(tuple(KNOWN[name])) for name in (
-            "wheelbase", "track", "unsprung_mass", "cg_height", "loaded_radius", "motion_ratio",
-            "perch_pitch", "tyre_rate", "droop_travel", "bump_travel", "damper_motion_ratio",
-            "bolt_x", "bolt_z", "link_spacing", "left_hand_pitch", "right_hand_pitch",
-            "pinion_joint_x", "pinion_joint_z", "gearbox_joint_x", "gearbox_joint_z",
-            "launch_acceleration", "spring_base", "damper_stroke")
-    }  # fmt: skip
+        name: Given(tuple(KNOWN[name]))
+        for name in (
+            "wheelbase",
+            "track",
+            "unsprung_mass",
+            "cg_height",
+            "loaded_radius",
+            "motion_ratio",
+            "perch_pitch",
+            "tyre_rate",
+            "droop_travel",
+            "bump_travel",
+            "damper_motion_ratio",
+            "bolt_x",
+            "bolt_z",
+            "link_spacing",
+            "left_hand_pitch",
+            "right_hand_pitch",
+            "pinion_joint_x",
+            "pinion_joint_z",
+            "gearbox_joint_x",
+            "gearbox_joint_z",
+            "launch_acceleration",
+            "spring_base",
+            "damper_stroke",
+        )
+    }
     of: dict[str, Any] = {
-        "name": "Ruff", "race_number": "77", "discipline": "drag", "use": "drag",
-        "rear_layout": "parallel_four_link", "given": given,
+        "name": "Ruff",
+        "race_number": "77",
+        "discipline": "drag",
+        "use": "drag",
+        "rear_layout": "parallel_four_link",
+        "given": given,
         "adjusters": {
-            "perch_turns": Adjuster(-10, 10), "bar_hole": Adjuster(1, 3),
+            "perch_turns": Adjuster(-10, 10),
+            "bar_hole": Adjuster(1, 3),
             "compression_clicks": Adjuster(0, 20, "from_open"),
             "rebound_clicks": Adjuster(0, 20, "from_open"),
-            "tyre_pressure": Adjuster(0.5e5, 2.0e5), "toe": Adjuster(-DEGREE, DEGREE),
-            "link_preload": Adjuster(-3, 3), "upper_link_hole": Adjuster(1, 3),
-            "lower_link_hole": Adjuster(1, 3), "front_limiter": Adjuster(0.02, 0.12),
+            "tyre_pressure": Adjuster(0.5e5, 2.0e5),
+            "toe": Adjuster(-DEGREE, DEGREE),
+            "link_preload": Adjuster(-3, 3),
+            "upper_link_hole": Adjuster(1, 3),
+            "lower_link_hole": Adjuster(1, 3),
+            "front_limiter": Adjuster(0.02, 0.12),
         },
-    }  # fmt: skip
+    }
     parts: dict[str, dict[str, Part]] = {
         "damper": {place: damper() for place in ("LF", "RF", "LR", "RR")},
         "bar": {"front": Bar(0.0), "rear": Bar(0.028, 0.8, (0.16, 0.18, 0.2), 0.7)},
-        "bracket": {"upper chassis": Bracket(((0.45, 0.32), (0.45, 0.34), (0.45, 0.36))),
-                    "lower chassis": Bracket(((0.6, 0.19), (0.6, 0.21), (0.6, 0.23)))},
-    }  # fmt: skip
-    return _worn(of, parts, changed, tuple(
-        Spring(f"{k}", k * 1e3, 0.35, 0.12) for k in (20, 24, 28, 32)))  # fmt: skip
+        "bracket": {
+            "upper chassis": Bracket(((0.45, 0.32), (0.45, 0.34), (0.45, 0.36))),
+            "lower chassis": Bracket(((0.6, 0.19), (0.6, 0.21), (0.6, 0.23))),
+        },
+    }
+    return _worn(
+        of, parts, changed, tuple(Spring(f"{k}", k * 1e3, 0.35, 0.12) for k in (20, 24, 28, 32))
+    )
 
 
 DRAG_SETUP: Values = wearing("damper", "bar", "bracket") | {
-    "spring": ["28"] * 2 + ["24"] * 2, "perch_turns": [0.0] * 4, "bar_hole": [1.0, 2.0],
-    "compression_clicks": [10.0] * 4, "rebound_clicks": [8.0] * 4, "tyre_pressure": [1.2e5] * 4,
-    "toe": [0.0] * 4, "link_preload": [-1.0], "upper_link_hole": [2.0], "lower_link_hole": [2.0],
+    "spring": ["28"] * 2 + ["24"] * 2,
+    "perch_turns": [0.0] * 4,
+    "bar_hole": [1.0, 2.0],
+    "compression_clicks": [10.0] * 4,
+    "rebound_clicks": [8.0] * 4,
+    "tyre_pressure": [1.2e5] * 4,
+    "toe": [0.0] * 4,
+    "link_preload": [-1.0],
+    "upper_link_hole": [2.0],
+    "lower_link_hole": [2.0],
     "front_limiter": [0.08],
-}  # fmt: skip
+}
 
 
 def sheet(car: Car, setup: Values, **more: Any) -> Sheet:

@@ -17,11 +17,26 @@ AT = "2026-05-01T09:00:00Z"
 
 def file() -> dict[str, Any]:
     made = CarFile(
-        format="cabrio-car", version=2, car=car(), on_revision=1,
-        revisions=[FileRevision.model_validate({"number": 1, "setup": SETUP, "by": "Ada", "at": AT})],
-        readings=[FileReading.model_validate({"kind": "pads", "revision": 1, "by": "Ada", "at": AT,
-                                              "settles": {"pad_mass": [PADS]}, "conditions": ALL_HELD})],
-    )  # fmt: skip
+        format="cabrio-car",
+        version=2,
+        car=car(),
+        on_revision=1,
+        revisions=[
+            FileRevision.model_validate({"number": 1, "setup": SETUP, "by": "Ada", "at": AT})
+        ],
+        readings=[
+            FileReading.model_validate(
+                {
+                    "kind": "pads",
+                    "revision": 1,
+                    "by": "Ada",
+                    "at": AT,
+                    "settles": {"pad_mass": [PADS]},
+                    "conditions": ALL_HELD,
+                }
+            )
+        ],
+    )
     document: dict[str, Any] = json.loads(write(made))
     return document
 

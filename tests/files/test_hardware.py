@@ -18,11 +18,21 @@ def document(car: Any) -> dict[str, Any]:
     from cabrio.storage.documents import car_document
 
     return {
-        "format": "cabrio-car", "version": 2, "car": car_document(car), "on_revision": 1,
+        "format": "cabrio-car",
+        "version": 2,
+        "car": car_document(car),
+        "on_revision": 1,
         "revisions": [{"number": 1, "setup": dict(CIRCUIT_SETUP), "by": "Kit", "at": at}],
-        "readings": [{"kind": "pads", "revision": 1, "by": "Kit", "at": at,
-                      "settles": {"pad_mass": [[280.0, 262.0, 236.0, 240.0]]}}],
-    }  # fmt: skip
+        "readings": [
+            {
+                "kind": "pads",
+                "revision": 1,
+                "by": "Kit",
+                "at": at,
+                "settles": {"pad_mass": [[280.0, 262.0, 236.0, 240.0]]},
+            }
+        ],
+    }
 
 
 class Parts(unittest.TestCase):
@@ -61,8 +71,10 @@ class Parts(unittest.TestCase):
         for kind, key in (("damper", "dampers"), ("bar", "bars")):
             old["car"][key] = {part["code"].split()[1]: bare(part) for part in parts[kind]}
         rows = parts["bump_rubber"][0]["table"]
-        old["car"]["rubbers"] = {axle: {"deflection": [r[0] for r in rows], "force": [r[1] for r in rows]}
-                                 for axle in ("front", "rear")}  # fmt: skip
+        old["car"]["rubbers"] = {
+            axle: {"deflection": [r[0] for r in rows], "force": [r[1] for r in rows]}
+            for axle in ("front", "rear")
+        }
         old["car"]["springs"] = parts["spring"]
         old["readings"][0]["fuel_mass"] = 20.0
         for kind in ("damper", "bar", "bump_rubber"):
@@ -74,8 +86,14 @@ class Parts(unittest.TestCase):
 
     def test_a_narrowed_adjuster_does_not_spoil_the_record(self) -> None:
         told = document(circuit_car())
-        told["revisions"].append({"number": 2, "by": "Kit", "at": told["revisions"][0]["at"],
-                                  "setup": {**CIRCUIT_SETUP, "bar_hole": [1.0, 1.0]}})  # fmt: skip
+        told["revisions"].append(
+            {
+                "number": 2,
+                "by": "Kit",
+                "at": told["revisions"][0]["at"],
+                "setup": {**CIRCUIT_SETUP, "bar_hole": [1.0, 1.0]},
+            }
+        )
         told["on_revision"] = 2
         told["car"]["adjusters"]["bar_hole"]["highest"] = 2.0  # revision 1 stands at hole 3
         self.assertEqual(read(json.dumps(told)).on_revision, 2)

@@ -34,8 +34,10 @@ class Stages(unittest.TestCase):
     def test_a_failed_command_shows_its_errors_and_no_warnings(self) -> None:
         said = "WARNING: old\nfetching\nnpm warn x\nERROR: no hash for a\n  a==1\nWARNING: slow\n"
         self.assertEqual(stages.errors_of(said), "ERROR: no hash for a\n  a==1")
-        self.assertEqual(stages.errors_of("npm error code E404\nnpm error nothing"),
-                         "npm error code E404\nnpm error nothing")  # fmt: skip
+        self.assertEqual(
+            stages.errors_of("npm error code E404\nnpm error nothing"),
+            "npm error code E404\nnpm error nothing",
+        )
         self.assertEqual(stages.errors_of("one\ntwo"), "one\ntwo")
 
     def test_long_work_says_that_it_still_works(self) -> None:
@@ -77,8 +79,9 @@ class Machine(unittest.TestCase):
         ):
             machine.debian_packages(browser=True)
         self.assertIn("Missing: postgresql, chromium. Run as root:", str(caught.exception))
-        self.assertIn("apt-get install -y --no-install-recommends postgresql chromium",
-                      str(caught.exception))  # fmt: skip
+        self.assertIn(
+            "apt-get install -y --no-install-recommends postgresql chromium", str(caught.exception)
+        )
 
     def test_the_pinned_node_comes_first(self) -> None:
         self.assertTrue(machine.node_env()["PATH"].startswith(str(stages.VENV / "bin")))
@@ -150,8 +153,11 @@ class OwnServer(unittest.TestCase):
         self.assertEqual(self.server.psql("SHOW listen_addresses").strip(), "127.0.0.1")
         self.assertIn("app:", self.server.url("postgres"))
         wrong = os.environ | self.server.environment() | {"PGPASSWORD": "guess"}
-        asked = subprocess.run([self.server.program("psql"), "-c", "SELECT 1", "postgres"], env=wrong,
-                               capture_output=True)  # fmt: skip
+        asked = subprocess.run(
+            [self.server.program("psql"), "-c", "SELECT 1", "postgres"],
+            env=wrong,
+            capture_output=True,
+        )
         self.assertNotEqual(asked.returncode, 0)
 
     def test_one_left_running_is_taken_over(self) -> None:

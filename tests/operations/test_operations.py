@@ -35,19 +35,32 @@ class OperationTestCase(DatabaseTestCase):
         self, db: Session, *changes: tuple[str, str, Any], actor: Actor = INES
     ) -> slips.Draft:
         found = slips.draft(db, actor, bench.load(db, actor, 1))
-        _, draft = slips.write(db, actor, 1, NOW, version=found.version, changes=list(changes), why="",
-                               expectation="", session_id=None)  # fmt: skip
+        _, draft = slips.write(
+            db,
+            actor,
+            1,
+            NOW,
+            version=found.version,
+            changes=list(changes),
+            why="",
+            expectation="",
+            session_id=None,
+        )
         return draft
 
 
 class Roles(unittest.TestCase):
     def test_who_may_do_what(self) -> None:
         table = {
-            "draft": {"engineer"}, "give": {"engineer"}, "import": {"engineer"},
-            "read": {"engineer", "crew"}, "log": {"engineer", "crew"},
-            "speak": {"engineer", "driver"}, "judge": {"engineer", "driver"},
+            "draft": {"engineer"},
+            "give": {"engineer"},
+            "import": {"engineer"},
+            "read": {"engineer", "crew"},
+            "log": {"engineer", "crew"},
+            "speak": {"engineer", "driver"},
+            "judge": {"engineer", "driver"},
             "look": {"engineer", "crew", "driver", "viewer"},
-        }  # fmt: skip
+        }
         for ability, roles in table.items():
             for role in ABILITIES:
                 with self.subTest(f"{role} {ability}"):
@@ -79,8 +92,17 @@ class Slips(OperationTestCase):
 
     def test_words_are_kept_with_the_lines(self) -> None:
         with self.session() as db:
-            _, draft = slips.write(db, INES, 1, NOW, version=0, changes=[("bar_hole", "rear", 2)],
-                                   why="  Pushes.  ", expectation="Turns.", session_id=1)  # fmt: skip
+            _, draft = slips.write(
+                db,
+                INES,
+                1,
+                NOW,
+                version=0,
+                changes=[("bar_hole", "rear", 2)],
+                why="  Pushes.  ",
+                expectation="Turns.",
+                session_id=1,
+            )
             slip = draft.slip
             assert slip is not None
             self.assertEqual(
@@ -89,8 +111,17 @@ class Slips(OperationTestCase):
 
     def test_a_session_of_another_car_is_not_taken(self) -> None:
         with self.session() as db, self.assertRaises(NotFound):
-            slips.write(db, INES, 1, NOW, version=0, changes=[("bar_hole", "rear", 2)], why="",
-                        expectation="", session_id=6)  # fmt: skip
+            slips.write(
+                db,
+                INES,
+                1,
+                NOW,
+                version=0,
+                changes=[("bar_hole", "rear", 2)],
+                why="",
+                expectation="",
+                session_id=6,
+            )
 
     def test_the_same_place_twice_is_one_line_the_last_one(self) -> None:
         with self.session() as db:
@@ -102,8 +133,10 @@ class Slips(OperationTestCase):
             self.draft(db, ("bar_hole", "rear", 2))
             slips.back_out(db, INES, 1, 2, NOW)
             draft = slips.draft(db, INES, bench.load(db, INES, 1))
-            self.assertEqual([(x.name, x.place, x.old, x.new) for x in draft.lines],
-                             [("bar_hole", "front", 3.0, 2.0)])  # fmt: skip
+            self.assertEqual(
+                [(x.name, x.place, x.old, x.new) for x in draft.lines],
+                [("bar_hole", "front", 3.0, 2.0)],
+            )
             with self.assertRaisesRegex(Conflict, "was the first"):
                 slips.back_out(db, INES, 1, 1, NOW)
             with self.assertRaises(NotFound):
@@ -142,8 +175,11 @@ class Readings(OperationTestCase):
 
     def test_unknown_kinds_numbers_and_conditions_are_refused(self) -> None:
         with self.session() as db:
-            for wrong in ({"kind": "scales"}, {"conditions": {"sober": True}},
-                          {"settles": {"pad_mass": PADS, "ride_height": PADS}}):  # fmt: skip
+            for wrong in (
+                {"kind": "scales"},
+                {"conditions": {"sober": True}},
+                {"settles": {"pad_mass": PADS, "ride_height": PADS}},
+            ):
                 with self.assertRaises(CoreError):
                     self.take(db, **wrong)
             with self.assertRaises(Problems):
@@ -156,10 +192,18 @@ class Cars(OperationTestCase):
     def test_several_numbers_are_saved_together_or_not_at_all(self) -> None:
         with self.session() as db:
             with self.assertRaises(Problems) as caught:
-                cars.give(db, INES, 1, NOW, values={"wheelbase": ["2.6 m"], "track": ["-1", "x"]},
-                          estimated={})  # fmt: skip
-            self.assertEqual([(p.number, p.place) for p in caught.exception.problems],
-                             [("track", "front"), ("track", "rear")])  # fmt: skip
+                cars.give(
+                    db,
+                    INES,
+                    1,
+                    NOW,
+                    values={"wheelbase": ["2.6 m"], "track": ["-1", "x"]},
+                    estimated={},
+                )
+            self.assertEqual(
+                [(p.number, p.place) for p in caught.exception.problems],
+                [("track", "front"), ("track", "rear")],
+            )
             self.assertEqual(bench.load(db, INES, 1).car.given["wheelbase"].values, (2.492,))
             cars.give(
                 db, INES, 1, NOW, values={"wheelbase": ["2.6 m"]}, estimated={"wheelbase": True}
@@ -209,13 +253,20 @@ class People(OperationTestCase):
     def test_everything_wrong_with_a_new_person_is_said_at_once(self) -> None:
         with self.session() as db, self.assertRaises(Problems) as caught:
             people.add_person(db, team="", name="", email="nowhere", password="short", role="boss")
-        self.assertEqual([p.number for p in caught.exception.problems],
-                         ["role", "email", "password", "name"])  # fmt: skip
+        self.assertEqual(
+            [p.number for p in caught.exception.problems], ["role", "email", "password", "name"]
+        )
 
     def test_an_address_is_one_person_whatever_its_case(self) -> None:
         with self.session() as db, self.assertRaisesRegex(Problems, "has this address already"):
-            people.add_person(db, team="T", name="N", email="INES@hollinbank.example",
-                              password="long enough words", role="crew")  # fmt: skip
+            people.add_person(
+                db,
+                team="T",
+                name="N",
+                email="INES@hollinbank.example",
+                password="long enough words",
+                role="crew",
+            )
 
     def test_failed_tries_are_forgotten_after_a_quarter_of_an_hour(self) -> None:
         with self.session() as db:
@@ -229,8 +280,14 @@ class People(OperationTestCase):
 
     def test_passwords_are_kept_as_argon2_only(self) -> None:
         with self.session() as db:
-            added = people.add_person(db, team="T", name="N", email="n@t.example",
-                                      password="long enough words", role="crew")  # fmt: skip
+            added = people.add_person(
+                db,
+                team="T",
+                name="N",
+                email="n@t.example",
+                password="long enough words",
+                role="crew",
+            )
             self.assertTrue(added.password_hash.startswith("$argon2id$"))
 
 
@@ -250,10 +307,12 @@ class Logbook(OperationTestCase):
 
     def test_runs_are_numbered_within_their_session(self) -> None:
         with self.session() as db:
-            event = logbook.add_event(db, INES, name="E", place="", starts_on=date(2026, 11, 1),
-                                      ends_on=date(2026, 11, 1))  # fmt: skip
-            session = logbook.add_session(db, INES, 1, event_id=event.id, name="S", kind="test",
-                                          starts_at=NOW)  # fmt: skip
+            event = logbook.add_event(
+                db, INES, name="E", place="", starts_on=date(2026, 11, 1), ends_on=date(2026, 11, 1)
+            )
+            session = logbook.add_session(
+                db, INES, 1, event_id=event.id, name="S", kind="test", starts_at=NOW
+            )
             numbers = []
             for _ in range(3):
                 numbers.append(logbook.add_run(db, INES, 1, session.id, NOW).number)

@@ -18,8 +18,15 @@ MAY_IMPORT = {
 }
 CORE_HOUSES = ("catalog", "graph", "knowledge", "car", "record", "sheet", "advise")
 """From the inside out: each may import those before it. Physics stands beside them."""
-BROWSER_HOUSES = ("lib", "ui", "bench", "drawings", "panels",
-                  ("stations", "garage", "car", "logbook", "compare"), "shell")  # fmt: skip
+BROWSER_HOUSES = (
+    "lib",
+    "ui",
+    "bench",
+    "drawings",
+    "panels",
+    ("stations", "garage", "car", "logbook", "compare"),
+    "shell",
+)
 CORE_OUTSIDE = {"numpy", "scipy", "pint"}
 STORAGE_FROM_CORE = {"car", "sheet", "record"}
 LONGEST = 500
@@ -69,8 +76,10 @@ class House(unittest.TestCase):
         for path in (SOURCE / "core").rglob("*.py"):
             for name in imports(path):
                 top = name.split(".")[0]
-                self.assertTrue(top in CORE_OUTSIDE | {"cabrio", ""} or top in sys.stdlib_module_names,
-                                f"{path.name} imports {name}")  # fmt: skip
+                self.assertTrue(
+                    top in CORE_OUTSIDE | {"cabrio", ""} or top in sys.stdlib_module_names,
+                    f"{path.name} imports {name}",
+                )
                 self.assertNotIn(top, {"time", "datetime"}, "the core knows no clock")
 
     def test_storage_takes_only_documents_from_core(self) -> None:
@@ -81,8 +90,11 @@ class House(unittest.TestCase):
 
     def test_the_browser_s_houses_import_one_way(self) -> None:
         """lib ← ui ← bench ← drawings ← panels ← the pages ← shell, which alone knows them all."""
-        rank = {name: i for i, group in enumerate(BROWSER_HOUSES)
-                for name in ((group,) if isinstance(group, str) else group)}  # fmt: skip
+        rank = {
+            name: i
+            for i, group in enumerate(BROWSER_HOUSES)
+            for name in ((group,) if isinstance(group, str) else group)
+        }
         web = ROOT / "web" / "src"
         read = 0
         for path in web.rglob("*.ts*"):

@@ -51,8 +51,10 @@ class Locks(unittest.TestCase):
                 seen.add(str(one))
                 name = canonicalize_name(one.name)
                 self.assertIn(name, pins, f"{lock} lacks {one}")
-                self.assertTrue(one.specifier.contains(pins[name], prereleases=True),
-                                f"{lock} has {name} {pins[name]}, which is not {one}")  # fmt: skip
+                self.assertTrue(
+                    one.specifier.contains(pins[name], prereleases=True),
+                    f"{lock} has {name} {pins[name]}, which is not {one}",
+                )
                 waiting += wanted_by(one)
             self.assertGreater(len(seen), 30)
 

@@ -42,13 +42,20 @@ class Migrations(DatabaseTestCase):
     def test_a_car_of_the_first_form_keeps_what_it_wore(self) -> None:
         command.downgrade(migrations(self.url), "base")
         command.upgrade(migrations(self.url), "0001")
-        car = {"name": "Old", "race_number": "1", "discipline": "circuit", "use": "race_no_downforce",
-               "springs": [{"code": "S", "rate": 5e4}],
-               "bars": {"front": {"outer": 0.02, "arms": [0.2, 0.22]}}}  # fmt: skip
+        car = {
+            "name": "Old",
+            "race_number": "1",
+            "discipline": "circuit",
+            "use": "race_no_downforce",
+            "springs": [{"code": "S", "rate": 5e4}],
+            "bars": {"front": {"outer": 0.02, "arms": [0.2, 0.22]}},
+        }
         with self.engine.begin() as connection:
             connection.execute(text("INSERT INTO team VALUES (1, 'Old Team')"))
-            connection.execute(text("INSERT INTO car VALUES (1, 1, CAST(:d AS jsonb), 1, 1, now())"),
-                               {"d": json.dumps(car)})  # fmt: skip
+            connection.execute(
+                text("INSERT INTO car VALUES (1, 1, CAST(:d AS jsonb), 1, 1, now())"),
+                {"d": json.dumps(car)},
+            )
             connection.execute(
                 text("""INSERT INTO revision VALUES (1, 1, 1,
                 '{"spring": ["S", "S", "S", "S"]}', 'x', 'Ada', now())""")

@@ -47,8 +47,13 @@ def preview() -> None:
             "version"
         ]
         times.append((time.perf_counter() - start) * 1000)
-    report("preview of a slip, 95th percentile of 300", quantiles(times[20:], n=20)[-1], 50, "ms",
-           f"median {median(times[20:]):.1f} ms: two sheets of the graph, a dozen queries, one commit")  # fmt: skip
+    report(
+        "preview of a slip, 95th percentile of 300",
+        quantiles(times[20:], n=20)[-1],
+        50,
+        "ms",
+        f"median {median(times[20:]):.1f} ms: two sheets of the graph, a dozen queries, one commit",
+    )
 
 
 def first_load() -> None:
@@ -71,8 +76,13 @@ def first_load() -> None:
             page.get_by_role("heading", name="Car in plan").wait_for()
             times.append((time.perf_counter() - start) * 1000)
             cold.close()
-    report("first load of a bench, median of 7", median(times), 1500, "ms",
-           "script to parse, then session, dictionary and bench, one after another")  # fmt: skip
+    report(
+        "first load of a bench, median of 7",
+        median(times),
+        1500,
+        "ms",
+        "script to parse, then session, dictionary and bench, one after another",
+    )
 
 
 def script_size() -> None:
@@ -89,14 +99,19 @@ def script_size() -> None:
 def second_start() -> None:
     """The app's own second start: schema checked, data there, first answer given."""
     url = fresh_url()
-    env = os.environ | {"CABRIO_DATABASE": url, "CABRIO_SECRET": "x", "CABRIO_DEMO": "1",
-                        "CABRIO_WEB": str(WEB)}  # fmt: skip
+    env = os.environ | {
+        "CABRIO_DATABASE": url,
+        "CABRIO_SECRET": "x",
+        "CABRIO_DEMO": "1",
+        "CABRIO_WEB": str(WEB),
+    }
     times = []
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
     for port in (8761, 8762, 8763):
         start = time.perf_counter()
-        app = subprocess.Popen([sys.executable, "-m", "cabrio", "serve", "--port", str(port)], env=env,
-                               cwd=ROOT)  # fmt: skip
+        app = subprocess.Popen(
+            [sys.executable, "-m", "cabrio", "serve", "--port", str(port)], env=env, cwd=ROOT
+        )
         while True:
             try:
                 opener.open(f"http://127.0.0.1:{port}/api/health", timeout=1).close()
@@ -106,8 +121,13 @@ def second_start() -> None:
         times.append(time.perf_counter() - start)
         app.terminate()
         app.wait()
-    report("second start of the app, median of 3", median(times), 6, "s",
-           "Python's imports (numpy, SQLAlchemy, pint); the launcher adds the database's 1 to 1.5 s")  # fmt: skip
+    report(
+        "second start of the app, median of 3",
+        median(times),
+        6,
+        "s",
+        "Python's imports (numpy, SQLAlchemy, pint); the launcher adds the database's 1 to 1.5 s",
+    )
 
 
 def main() -> int:

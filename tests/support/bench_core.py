@@ -49,9 +49,14 @@ def graph(report: Report) -> None:
     for _ in range(60):
         ours.append(took(lambda: run(known), 5))
         plain.append(took(lambda: everything(known), 5))
-    report(f"all {len(figures())} figures of a car, over plain numpy", median(ours) / median(plain),
-           3, "×", f"{median(ours) * 1e3:.2f} ms: numpy's cost for small arrays, and the refusals' own "
-           "checks, which the plain version leaves out")  # fmt: skip
+    report(
+        f"all {len(figures())} figures of a car, over plain numpy",
+        median(ours) / median(plain),
+        3,
+        "×",
+        f"{median(ours) * 1e3:.2f} ms: numpy's cost for small arrays, and the refusals' own "
+        "checks, which the plain version leaves out",
+    )
 
 
 def batch(report: Report) -> None:
@@ -60,10 +65,15 @@ def batch(report: Report) -> None:
     many = known | {
         name: known[name] * rng.uniform(0.95, 1.05, (MANY, *known[name].shape))
         for name in ("spring_rate", "pad_mass", "bar_arm", "perch_turns", "cg_height")
-    }  # fmt: skip
+    }
     one, all_ = took(lambda: run(known), 50), took(lambda: run(many), 5)
-    report("one setup alone, over one in a batch of 10,000", one / (all_ / MANY), 100, "× at least",
-           f"{all_ * 1e3:.0f} ms for all: memory, each figure walks its arrays once")  # fmt: skip
+    report(
+        "one setup alone, over one in a batch of 10,000",
+        one / (all_ / MANY),
+        100,
+        "× at least",
+        f"{all_ * 1e3:.0f} ms for all: memory, each figure walks its arrays once",
+    )
 
 
 def holes(report: Report) -> None:
@@ -75,25 +85,59 @@ def holes(report: Report) -> None:
     )
     line = Driveline(-0.03, (0.3, 0.32), (1.4, 0.36))
     travels = np.linspace(-0.08, 0.06, 15).tolist()
-    spent = took(lambda: search_holes(sets, (0, 0, 0, 0), Wanted(1.2, 0.9), wheelbase=2.6,
-                                      cg_height=0.5, travels=travels, radius=0.32,
-                                      driveline=line), 7)  # fmt: skip
-    report("hole search 6×6×5×5 with a sweep of 15 travels", spent, 0.5, "s",
-           "13,500 closed chains by Newton's method in one set of arrays")  # fmt: skip
+    spent = took(
+        lambda: search_holes(
+            sets,
+            (0, 0, 0, 0),
+            Wanted(1.2, 0.9),
+            wheelbase=2.6,
+            cg_height=0.5,
+            travels=travels,
+            radius=0.32,
+            driveline=line,
+        ),
+        7,
+    )
+    report(
+        "hole search 6×6×5×5 with a sweep of 15 travels",
+        spent,
+        0.5,
+        "s",
+        "13,500 closed chains by Newton's method in one set of arrays",
+    )
 
 
 def seven_degrees(report: Report) -> None:
     pads, unsprung = np.array([270.0, 265.0, 250.0, 245.0]), np.array([36.0, 36.0, 38.0, 38.0])
-    damper = DamperLaw(Curve((0.0, 0.05, 0.25, 0.5), (0.0, 150.0, 450.0, 700.0)),
-                       Curve((0.0, 0.05, 0.25, 0.5), (0.0, 250.0, 700.0, 1000.0)))  # fmt: skip
+    damper = DamperLaw(
+        Curve((0.0, 0.05, 0.25, 0.5), (0.0, 150.0, 450.0, 700.0)),
+        Curve((0.0, 0.05, 0.25, 0.5), (0.0, 250.0, 700.0, 1000.0)),
+    )
     rubber = Curve((0.0, 0.005, 0.01), (0.0, 300.0, 1200.0))
     legs = tuple(Suspension(36e3, damper, 2000.0, 0.05, 0.035, rubber) for _ in range(4))
     model = FullCar(
-        float((pads - unsprung).sum()), unsprung, pads, 1250.0, 310.0, 2.5, np.array([1.5, 1.52]),
-        0.48, 0.5, np.array([0.05, 0.1]), np.array([0.3, 0.3]), legs, np.full(4, 220e3),
-        np.array([20e3, 10e3]), np.array([0.2, 0.2]),
-    )  # fmt: skip
+        float((pads - unsprung).sum()),
+        unsprung,
+        pads,
+        1250.0,
+        310.0,
+        2.5,
+        np.array([1.5, 1.52]),
+        0.48,
+        0.5,
+        np.array([0.05, 0.1]),
+        np.array([0.3, 0.3]),
+        legs,
+        np.full(4, 220e3),
+        np.array([20e3, 10e3]),
+        np.array([0.2, 0.2]),
+    )
     road = roads.Road(roads.rough("C", 130, 1), roads.rough("C", 130, 2))
     spent = took(lambda: drive(model, road, 30.0, 4.0), 5)
-    report("seven degrees of freedom, 4 s of rough road", spent, 1, "s",
-           "the right-hand side in Python, some five thousand times, and the solver's own steps")  # fmt: skip
+    report(
+        "seven degrees of freedom, 4 s of rough road",
+        spent,
+        1,
+        "s",
+        "the right-hand side in Python, some five thousand times, and the solver's own steps",
+    )

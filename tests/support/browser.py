@@ -16,10 +16,16 @@ from tests.support.database import DatabaseTestCase
 
 ROOT_FLAGS = ["--no-sandbox"] if os.geteuid() == 0 else []
 FLAGS = [
-    *ROOT_FLAGS, "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-sync",
-    "--disable-background-networking", "--disable-component-update", "--no-proxy-server",
+    *ROOT_FLAGS,
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--no-proxy-server",
     "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1",
-]  # fmt: skip
+]
 AXE = WEB.parent / "node_modules" / "axe-core" / "axe.min.js"
 
 

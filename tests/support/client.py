@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from cabrio.api.app import Settings, create_app
+from cabrio.core.knowledge import knowledge
 from cabrio.demo.season import PASSWORD
 
 from .database import DatabaseTestCase
@@ -53,12 +54,16 @@ class Person:
     def bench(self, car: int = 1) -> Any:
         return self.ok("GET", f"/api/cars/{car}")
 
-    def draft(self, *changes: tuple[str, str, Any], car: int = 1, version: int | None = None,
-              **words: Any) -> Any:  # fmt: skip
+    def draft(
+        self, *changes: tuple[str, str, Any], car: int = 1, version: int | None = None, **words: Any
+    ) -> Any:
         if version is None:
             version = self.bench(car)["slip"]["version"]
-        body = {"version": version,
-                "changes": [{"name": n, "place": p, "new": v} for n, p, v in changes], **words}  # fmt: skip
+        body = {
+            "version": version,
+            "changes": [{"name": n, "place": p, "new": v} for n, p, v in changes],
+            **words,
+        }
         return self.ok("PUT", f"/api/cars/{car}/slip", body)
 
     def book(self, car: int = 1) -> int:
@@ -77,3 +82,11 @@ class ApiTestCase(DatabaseTestCase):
         person = Person(self.app)
         self.assertEqual(person.sign_in(email).status_code, 200)
         return person
+
+
+ALL_HELD = dict.fromkeys(knowledge().readings["pads"].conditions, True)
+
+
+def pads(*rows: list[Any], **more: Any) -> dict[str, Any]:
+    """A pad reading, one row per settle, its conditions all held."""
+    return {"kind": "pads", "settles": {"pad_mass": list(rows)}, "conditions": ALL_HELD, **more}

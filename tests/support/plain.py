@@ -26,18 +26,33 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     bite = pads[2] - pads[3]
     balanced = front * (1 - left) + (1 - front) * left
     ms = pads - us
-    r |= {"total_mass": total, "front_share": front, "left_share": left, "cross_share": cross,
-          "rear_bite": bite, "rear_bite_force": bite * G, "balanced_cross": balanced,
-          "cross_off_balance": cross - balanced, "cg_behind_front": base * (1 - front),
-          "cg_ahead_of_rear": base * front, "sprung_mass": ms, "rear_bite_share": bite / total,
-          "cg_offset": ((pads[0] - pads[1]) * track[0] + bite * track[1]) / (2 * total)}  # fmt: skip
+    r |= {
+        "total_mass": total,
+        "front_share": front,
+        "left_share": left,
+        "cross_share": cross,
+        "rear_bite": bite,
+        "rear_bite_force": bite * G,
+        "balanced_cross": balanced,
+        "cross_off_balance": cross - balanced,
+        "cg_behind_front": base * (1 - front),
+        "cg_ahead_of_rear": base * front,
+        "sprung_mass": ms,
+        "rear_bite_share": bite / total,
+        "cg_offset": ((pads[0] - pads[1]) * track[0] + bite * track[1]) / (2 * total),
+    }
     radius = k["loaded_radius"]
     dr = radius[1] - radius[0]
     tilt = np.arcsin((k["rear_lift"] + dr) / np.hypot(base, dr)) - np.arctan2(dr, base)
     tan = np.tan(tilt)
     per_kg = (base - dr * tan) / (total * tan)
-    r |= {"tilt_angle": tilt, "tilted_cg_error": per_kg, "tilted_cg_height":
-          radius[0] + dr * (1 - front) + (k["front_raised_mass"] - front * total) * per_kg}  # fmt: skip
+    r |= {
+        "tilt_angle": tilt,
+        "tilted_cg_error": per_kg,
+        "tilted_cg_height": radius[0]
+        + dr * (1 - front)
+        + (k["front_raised_mass"] - front * total) * per_kg,
+    }
 
     cos, slope, mr0 = np.cos(k["spring_angle"]), k["motion_ratio_slope"], k["motion_ratio"]
     mr = mr0 * cos
@@ -61,28 +76,44 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
 
     carried = np.where(full >= crossing, main * (full - gap), series * full) / main
     shift = k["perch_turns"] * np.repeat(k["perch_pitch"], 2)
-    r |= {"spring_motion_ratio": mr, "spring_force": force, "rate_at_ride": rate, "wheel_rate": kw,
-          "ride_rate": kr, "static_compression": squeeze, "seat_at_droop": seat,
-          "bind_margin": k["spring_free_length"] - carried - k["spring_solid_length"],
-          "spring_energy": energy(squeeze), "perch_shift": shift, "perch_wheel_shift": shift / mr,
-          "spring_energy_over_droop": energy(squeeze) - energy(np.maximum(seat, 0)),
-          "travel_until_loose": squeeze / mr, "stack_initial_rate": series,
-          "crossover_travel": crossing, "crossover_force": tender * gap,
-          "crossover_from_droop": (crossing - seat) / mr}  # fmt: skip
+    r |= {
+        "spring_motion_ratio": mr,
+        "spring_force": force,
+        "rate_at_ride": rate,
+        "wheel_rate": kw,
+        "ride_rate": kr,
+        "static_compression": squeeze,
+        "seat_at_droop": seat,
+        "bind_margin": k["spring_free_length"] - carried - k["spring_solid_length"],
+        "spring_energy": energy(squeeze),
+        "perch_shift": shift,
+        "perch_wheel_shift": shift / mr,
+        "spring_energy_over_droop": energy(squeeze) - energy(np.maximum(seat, 0)),
+        "travel_until_loose": squeeze / mr,
+        "stack_initial_rate": series,
+        "crossover_travel": crossing,
+        "crossover_force": tender * gap,
+        "crossover_from_droop": (crossing - seat) / mr,
+    }
 
     target, rising = k["target_frequency"], mean(force * slope * cos)
     wanted = (2 * PI * target) ** 2 * mean(ms)
     tyre = mean(kt)
     on_tyre = wanted * tyre / (tyre - wanted)
     axle = np.sqrt(mean(kw) / mean(ms)) / (2 * PI)
-    r |= {"ride_frequency": np.sqrt(kw / ms) / (2 * PI), "axle_frequency": axle,
-          "ride_frequency_on_tyre": np.sqrt(kr / ms) / (2 * PI),
-          "axle_frequency_on_tyre": np.sqrt(mean(kr) / mean(ms)) / (2 * PI),
-          "flat_ride_speed": base / (1 / axle[0] - 1 / axle[1]),
-          "frequency_ratio": axle[1] / axle[0], "target_ratio": target[1] / target[0],
-          "target_wheel_rate": wanted, "target_wheel_rate_on_tyre": on_tyre,
-          "target_spring_rate": (wanted - rising) / mean(mr**2),
-          "target_spring_rate_on_tyre": (on_tyre - rising) / mean(mr**2)}  # fmt: skip
+    r |= {
+        "ride_frequency": np.sqrt(kw / ms) / (2 * PI),
+        "axle_frequency": axle,
+        "ride_frequency_on_tyre": np.sqrt(kr / ms) / (2 * PI),
+        "axle_frequency_on_tyre": np.sqrt(mean(kr) / mean(ms)) / (2 * PI),
+        "flat_ride_speed": base / (1 / axle[0] - 1 / axle[1]),
+        "frequency_ratio": axle[1] / axle[0],
+        "target_ratio": target[1] / target[0],
+        "target_wheel_rate": wanted,
+        "target_wheel_rate_on_tyre": on_tyre,
+        "target_spring_rate": (wanted - rising) / mean(mr**2),
+        "target_spring_rate_on_tyre": (on_tyre - rising) / mean(mr**2),
+    }
     critical = 2 * np.sqrt(kw * ms)
     per = k["damper_motion_ratio"] ** 2 / critical
     r |= {"critical_damping": critical, "wheel_hop": np.sqrt((kw + kt) / us) / (2 * PI)}
@@ -101,9 +132,16 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     both = 1 / (1 / end + 1 / blade)
     kb = both * k["bar_motion_ratio"] ** 2
     k_bar = 0.5 * kb * track**2
-    r |= {"bar_polar_moment": polar, "bar_torsional_rate": twist, "bar_end_rate_torsion": end,
-          "blade_second_moment": section, "blade_rate": blade, "bar_end_rate": both,
-          "bar_wheel_rate": kb, "bar_roll_stiffness": k_bar}  # fmt: skip
+    r |= {
+        "bar_polar_moment": polar,
+        "bar_torsional_rate": twist,
+        "bar_end_rate_torsion": end,
+        "blade_second_moment": section,
+        "blade_rate": blade,
+        "bar_end_rate": both,
+        "bar_wheel_rate": kb,
+        "bar_roll_stiffness": k_bar,
+    }
 
     msa, usa = ms[0::2] + ms[1::2], us[0::2] + us[1::2]
     zrc, zus = k["roll_centre_height"], k["unsprung_cg_height"]
@@ -124,15 +162,30 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     geometric, unsprung = sideways * msa * zrc / track, sideways * usa * zus / track
     load = elastic + geometric + unsprung
     lltd = load[0] / load.sum()
-    r |= {"sprung_axle_mass": msa, "sprung_cg_height": hs, "roll_moment_arm": arm,
-          "roll_axis_slope": (zrc[1] - zrc[0]) / base, "wheel_rate_in_roll": kwr,
-          "spring_roll_stiffness": k_spring, "tyre_roll_stiffness": ktyre,
-          "suspension_roll_stiffness": ks, "axle_roll_stiffness": ks * ktyre / (ks + ktyre),
-          "spring_roll_share": k_spring[0] / k_spring.sum(), "axle_mass_moment": moment,
-          "roll_gradient": gradient, "roll_angle": phi, "wheel_pair_roll": psi,
-          "elastic_transfer": elastic, "geometric_transfer": geometric,
-          "unsprung_transfer": unsprung, "load_transfer": load, "lltd": lltd,
-          "jacking_force": 4 * ay / G * load * zrc / track, "starting_lltd": front + 0.05, "lltd_off_start": lltd - front - 0.05}  # fmt: skip
+    r |= {
+        "sprung_axle_mass": msa,
+        "sprung_cg_height": hs,
+        "roll_moment_arm": arm,
+        "roll_axis_slope": (zrc[1] - zrc[0]) / base,
+        "wheel_rate_in_roll": kwr,
+        "spring_roll_stiffness": k_spring,
+        "tyre_roll_stiffness": ktyre,
+        "suspension_roll_stiffness": ks,
+        "axle_roll_stiffness": ks * ktyre / (ks + ktyre),
+        "spring_roll_share": k_spring[0] / k_spring.sum(),
+        "axle_mass_moment": moment,
+        "roll_gradient": gradient,
+        "roll_angle": phi,
+        "wheel_pair_roll": psi,
+        "elastic_transfer": elastic,
+        "geometric_transfer": geometric,
+        "unsprung_transfer": unsprung,
+        "load_transfer": load,
+        "lltd": lltd,
+        "jacking_force": 4 * ay / G * load * zrc / track,
+        "starting_lltd": front + 0.05,
+        "lltd_off_start": lltd - front - 0.05,
+    }
 
     x, y, z = k["bolt_x"], k["bolt_y"], k["bolt_z"]
     m_up, m_low = (z[0] - z[1]) / (x[0] - x[1]), (z[2] - z[3]) / (x[2] - x[3])
@@ -147,17 +200,29 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     longer = -k["link_preload"] * flat_length
     over_bars = longer * ic_x / lever
     over_roll = over_bars / k["link_spacing"]
-    r |= {"swing_slope": ic_z / ic_x, "ic_x": ic_x, "ic_z": ic_z, "anti_squat": squat,
-          "anti_lift": squat * k["rear_brake_share"],
-          "upper_bar_length": np.hypot(x[0] - x[1], z[0] - z[1]),
-          "lower_bar_length": np.hypot(x[2] - x[3], z[2] - z[3]), "upper_bar_slope": m_up,
-          "lower_bar_slope": m_low, "bar_lines_apart": apart, "pinion_per_bump": -1 / ic_x,
-          "shaft_slope": shaft, "pinion_slope": k["pinion_angle"] + shaft,
-          "rear_joint_angle": abs(k["pinion_angle"]),
-          "front_joint_angle": abs(shaft - k["gearbox_slope"]), "length_per_flat": flat_length,
-          "preload_length_change": longer, "pinion_per_flat": flat_length / abs(lever),
-          "axle_set_over": over_bars, "axle_set_over_roll": over_roll,
-          "axle_set_over_at_track": over_roll * track[1]}  # fmt: skip
+    r |= {
+        "swing_slope": ic_z / ic_x,
+        "ic_x": ic_x,
+        "ic_z": ic_z,
+        "anti_squat": squat,
+        "anti_lift": squat * k["rear_brake_share"],
+        "upper_bar_length": np.hypot(x[0] - x[1], z[0] - z[1]),
+        "lower_bar_length": np.hypot(x[2] - x[3], z[2] - z[3]),
+        "upper_bar_slope": m_up,
+        "lower_bar_slope": m_low,
+        "bar_lines_apart": apart,
+        "pinion_per_bump": -1 / ic_x,
+        "shaft_slope": shaft,
+        "pinion_slope": k["pinion_angle"] + shaft,
+        "rear_joint_angle": abs(k["pinion_angle"]),
+        "front_joint_angle": abs(shaft - k["gearbox_slope"]),
+        "length_per_flat": flat_length,
+        "preload_length_change": longer,
+        "pinion_per_flat": flat_length / abs(lever),
+        "axle_set_over": over_bars,
+        "axle_set_over_roll": over_roll,
+        "axle_set_over_at_track": over_roll * track[1],
+    }
 
     moved = total * k["launch_acceleration"] * k["cg_height"] / base
     apart_by = (squat - 1) * moved / (2 * mean(kw)[1])
@@ -171,11 +236,20 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     cu, cl = 1 / np.hypot(1, m_up), 1 / np.hypot(1, m_low)
     f_up = push * (rising - m_low) / (m_up - m_low) / cu
     f_low = push * (m_up - rising) / (m_up - m_low) / cl
-    r |= {"upper_bar_force": f_up, "lower_bar_force": f_low, "front_axle_mass": front * total, "launch_transfer": moved, "rear_separation": apart_by,
-          "rear_tyre_squash": moved / (2 * tyre[1]), "front_rise_free": rise,
-          "front_rise": min(rise, k["front_limiter"]), "shaft_in_launch": showing,
-          "stroke_left_open": k["damper_stroke"][1] - showing, "shaft_needed_in_bump": in_bump,
-          "stroke_left_closed": k["shaft_showing"] - in_bump}  # fmt: skip
+    r |= {
+        "upper_bar_force": f_up,
+        "lower_bar_force": f_low,
+        "front_axle_mass": front * total,
+        "launch_transfer": moved,
+        "rear_separation": apart_by,
+        "rear_tyre_squash": moved / (2 * tyre[1]),
+        "front_rise_free": rise,
+        "front_rise": min(rise, k["front_limiter"]),
+        "shaft_in_launch": showing,
+        "stroke_left_open": k["damper_stroke"][1] - showing,
+        "shaft_needed_in_bump": in_bump,
+        "stroke_left_closed": k["shaft_showing"] - in_bump,
+    }
 
     by, bz = k["track_bar_y"], k["track_bar_z"]
     points = []
@@ -194,15 +268,23 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     skew = np.arcsin((d[0] ** 2 - d[1] ** 2) / (2 * k["axle_points"] * reach)) - np.arctan2(e, far)
     bars_move = k["link_spacing"] * np.sin(skew)
     h = k["housing_reading"]
-    r |= {"track_bar_roll_centre": bz[0] - by[0] * (bz[1] - bz[0]) / (by[1] - by[0]),
-          "arms_roll_centre": zu - axis * xu, "arms_roll_axis_slope": axis, "arm_travel": at_arms,
-          "arm_shift": forward, "rear_steer": (forward[1] - forward[0]) / k["link_spacing"],
-          "left_lead_change": forward[0] - forward[1], "axle_skew": skew,
-          "left_end_behind": k["axle_points"] * np.sin(skew),
-          "simple_square_move": (d[0] - d[1]) * d.mean() / far, "square_bar_move": bars_move,
-          "square_flats": bars_move / flat_length,
-          "housing_bend": np.hypot(h[0] - h[2], h[1] - h[3]), "housing_spread": h.max() - h.min(),
-          "housing_limit": 0.0015 * k["bend_diameter"] / k["rotor_diameter"]}  # fmt: skip
+    r |= {
+        "track_bar_roll_centre": bz[0] - by[0] * (bz[1] - bz[0]) / (by[1] - by[0]),
+        "arms_roll_centre": zu - axis * xu,
+        "arms_roll_axis_slope": axis,
+        "arm_travel": at_arms,
+        "arm_shift": forward,
+        "rear_steer": (forward[1] - forward[0]) / k["link_spacing"],
+        "left_lead_change": forward[0] - forward[1],
+        "axle_skew": skew,
+        "left_end_behind": k["axle_points"] * np.sin(skew),
+        "simple_square_move": (d[0] - d[1]) * d.mean() / far,
+        "square_bar_move": bars_move,
+        "square_flats": bars_move / flat_length,
+        "housing_bend": np.hypot(h[0] - h[2], h[1] - h[3]),
+        "housing_spread": h.max() - h.min(),
+        "housing_limit": 0.0015 * k["bend_diameter"] / k["rotor_diameter"],
+    }
 
     ride, toe = k["ride_height"], k["toe"]
     high = mean(ride)
@@ -210,14 +292,22 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     caster = (k["camber_out"] - k["camber_in"]) / (2 * np.sin(k["sweep_angle"]))
     camber = k["camber"]
     pa = k["air_pressure"]
-    r |= {"axle_height": high, "rake": high[1] - high[0], "height_split": ride[0::2] - ride[1::2],
-          "droop_read": k["lifted_height"] - ride, "toe_distance": toe_mm,
-          "total_toe": toe[0::2] + toe[1::2], "total_toe_distance": toe_mm[0::2] + toe_mm[1::2],
-          "thrust_angle": 0.5 * (toe[3] - toe[2]), "cross_camber": camber[0::2] - camber[1::2],
-          "swept_caster": caster, "caster_split": caster[0] - caster[1],
-          "cold_pressure": (k["hot_target"] + pa) * k["cold_temperature"] / k["hot_temperature"] - pa,
-          "inner_less_outer": k["tread_inner"] - k["tread_outer"],
-          "middle_less_edges": k["tread_middle"] - 0.5 * (k["tread_inner"] + k["tread_outer"])}  # fmt: skip
+    r |= {
+        "axle_height": high,
+        "rake": high[1] - high[0],
+        "height_split": ride[0::2] - ride[1::2],
+        "droop_read": k["lifted_height"] - ride,
+        "toe_distance": toe_mm,
+        "total_toe": toe[0::2] + toe[1::2],
+        "total_toe_distance": toe_mm[0::2] + toe_mm[1::2],
+        "thrust_angle": 0.5 * (toe[3] - toe[2]),
+        "cross_camber": camber[0::2] - camber[1::2],
+        "swept_caster": caster,
+        "caster_split": caster[0] - caster[1],
+        "cold_pressure": (k["hot_target"] + pa) * k["cold_temperature"] / k["hot_temperature"] - pa,
+        "inner_less_outer": k["tread_inner"] - k["tread_outer"],
+        "middle_less_edges": k["tread_middle"] - 0.5 * (k["tread_inner"] + k["tread_outer"]),
+    }
 
     ta = k["air_temperature"]
     vapour = k["humidity"] * 611.2 * np.exp(17.62 * (ta - 273.15) / (243.12 + ta - 273.15))
@@ -239,11 +329,21 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     squash = (down_f + brakes) / (2 * tyre)
     low = high - travel - squash
     softest = np.maximum(on_spring, 0) / (high - k["least_height"] - squash)
-    r |= {"vapour_pressure": vapour, "air_density": air, "density_ratio": air / 1.225,
-          "density_altitude": 288.15 / 0.0065 * (1 - (air / 1.225) ** (1 / 4.25588)),
-          "downforce": down_f, "braking_transfer": brakes, "spring_load_at_speed": on_spring,
-          "travel_at_speed": travel, "tyre_squash_at_speed": squash, "height_at_speed": low,
-          "clearance_at_speed": low - k["least_height"], "rubber_force_at_speed": rubber,
-          "travel_to_rubber": rgap / mrr, "least_wheel_rate": softest,
-          "least_ride_rate": softest * tyre / (softest + tyre)}  # fmt: skip
+    r |= {
+        "vapour_pressure": vapour,
+        "air_density": air,
+        "density_ratio": air / 1.225,
+        "density_altitude": 288.15 / 0.0065 * (1 - (air / 1.225) ** (1 / 4.25588)),
+        "downforce": down_f,
+        "braking_transfer": brakes,
+        "spring_load_at_speed": on_spring,
+        "travel_at_speed": travel,
+        "tyre_squash_at_speed": squash,
+        "height_at_speed": low,
+        "clearance_at_speed": low - k["least_height"],
+        "rubber_force_at_speed": rubber,
+        "travel_to_rubber": rgap / mrr,
+        "least_wheel_rate": softest,
+        "least_ride_rate": softest * tyre / (softest + tyre),
+    }
     return r

@@ -77,7 +77,9 @@ def flat_names(spec: dict[str, Any]) -> dict[str, Any]:
     text = json.dumps(spec)
     for name in sorted(schemas, key=len, reverse=True):
         if "." in name:
-            text = text.replace(f"#/components/schemas/{name}\"", f"#/components/schemas/{name.split('.')[-1]}\"")  # fmt: skip
+            text = text.replace(
+                f'#/components/schemas/{name}"', f'#/components/schemas/{name.split(".")[-1]}"'
+            )
     flat: dict[str, Any] = json.loads(text)
     kept: dict[str, Any] = {}
     for name, schema in flat["components"]["schemas"].items():
@@ -88,8 +90,10 @@ def flat_names(spec: dict[str, Any]) -> dict[str, Any]:
     problem = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
     kept |= problem.pop("$defs") | {"Problem": problem}
     flat["components"]["schemas"] = dict(sorted(kept.items()))
-    answer = {"description": "What was refused, as problem details",
-              "content": {"application/problem+json": {"schema": PROBLEM}}}  # fmt: skip
+    answer = {
+        "description": "What was refused, as problem details",
+        "content": {"application/problem+json": {"schema": PROBLEM}},
+    }
     for path in flat["paths"].values():
         for operation in path.values():
             if isinstance(operation, dict) and "responses" in operation:

@@ -43,9 +43,14 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     adapter.register()
     from .routes import bench, cars, logbook, people, vocabulary  # after the adapter
 
-    app = APIFlask("cabrio", title="Cabrio", version=__version__, static_folder=None,  # type: ignore[arg-type]
-                  
-                   docs_path=None, spec_path="/api/openapi.json")  # fmt: skip
+    app = APIFlask(
+        "cabrio",
+        title="Cabrio",
+        version=__version__,
+        static_folder=None,  # type: ignore[arg-type]
+        docs_path=None,
+        spec_path="/api/openapi.json",
+    )
     app.config.update(
         SECRET_KEY=settings.secret,
         DEMO=settings.demo,
@@ -73,8 +78,12 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     _pages(app, settings.web)
     # scripts, styles and fonts, packed at build time; their names carry a hash of what is in them
     app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]
-        app.wsgi_app, root=settings.web / "assets", prefix="assets/", immutable_file_test=lambda *_: True,
-        add_headers_function=_asset_headers)  # fmt: skip
+        app.wsgi_app,
+        root=settings.web / "assets",
+        prefix="assets/",
+        immutable_file_test=lambda *_: True,
+        add_headers_function=_asset_headers,
+    )
 
     @app.spec_processor
     def spec(found: Any) -> Any:

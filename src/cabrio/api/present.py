@@ -46,7 +46,7 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
     stopped = refusal(sheet, name) if worked and values is None else None
     return s.FigureView(
         values=values,
-        status=sheet.status(name),  # type: ignore[arg-type]
+        status=sheet.status(name),
         estimated=sheet.estimated(name),
         missing=needs(sheet.worked.missing.get(name, ())) if worked else [],
         refused=stopped.sentence if stopped else None,
@@ -55,28 +55,43 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
 
 def reading(one: Reading) -> s.ReadingView:
     return s.ReadingView(
-        id=one.id, kind=one.kind, revision=one.revision, by=one.by, at=one.at, settles=one.settles,
-        values=one.values, spread={name: spread_of(rows) for name, rows in one.settles.items()},
-        conditions=one.conditions, unmet=[c.id for c in one.unmet()],
-        taken=s.TakenView(**vars(one.taken)), note=one.note, withdrawn_by=one.withdrawn_by, withdrawn_at=one.withdrawn_at,
+        id=one.id,
+        kind=one.kind,
+        revision=one.revision,
+        by=one.by,
+        at=one.at,
+        settles=one.settles,
+        values=one.values,
+        spread={name: spread_of(rows) for name, rows in one.settles.items()},
+        conditions=one.conditions,
+        unmet=[c.id for c in one.unmet()],
+        taken=s.TakenView(**vars(one.taken)),
+        note=one.note,
+        withdrawn_by=one.withdrawn_by,
+        withdrawn_at=one.withdrawn_at,
         withdrawn_why=one.withdrawn_why,
-    )  # fmt: skip
+    )
 
 
 def standing(one: Standing) -> s.StandingView:
     reasons = [s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in one.reasons]
     if one.reading:
-        reasons += [s.ReasonView(verdict="doubtful", why=f"{c.label}: no. {c.why}", revision=None)
-                    for c in one.reading.unmet()]  # fmt: skip
+        reasons += [
+            s.ReasonView(verdict="doubtful", why=f"{c.label}: no. {c.why}", revision=None)
+            for c in one.reading.unmet()
+        ]
     if one.reading and one.reading.taken.by_eye:
         reasons.append(s.ReasonView(verdict="doubtful", why="Taken by eye.", revision=None))
     if one.differs:
-        reasons.append(s.ReasonView(verdict=one.status, why=knowledge().readings[one.kind].differs,
-                                    revision=None))  # fmt: skip
+        reasons.append(
+            s.ReasonView(
+                verdict=one.status, why=knowledge().readings[one.kind].differs, revision=None
+            )
+        )
     return s.StandingView(
         kind=one.kind,
         differs=[s.DifferView(**vars(each)) for each in one.differs],
-        status=one.status,  # type: ignore[arg-type]
+        status=one.status,
         reading=reading(one.reading) if one.reading else None,
         reasons=reasons,
     )
@@ -85,17 +100,26 @@ def standing(one: Standing) -> s.StandingView:
 def session_ref(row: SessionRow | None) -> s.SessionRef | None:
     if row is None:
         return None
-    return s.SessionRef(id=row.id, name=row.name, event=row.event.name, place=row.event.place,
-                        starts_at=iso(row.starts_at), surface=row.surface,
-                        air_temperature=row.air_temperature)  # fmt: skip
+    return s.SessionRef(
+        id=row.id,
+        name=row.name,
+        event=row.event.name,
+        place=row.event.place,
+        starts_at=iso(row.starts_at),
+        surface=row.surface,
+        air_temperature=row.air_temperature,
+    )
 
 
 def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     behind = draft.behind
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
-    after = {name: [float(one) for one in array.reshape(-1)] for name in changed
-             if (array := ahead.value(name)) is not None and numbers()[name].quantity != "curve"}  # fmt: skip
+    after = {
+        name: [float(one) for one in array.reshape(-1)]
+        for name in changed
+        if (array := ahead.value(name)) is not None and numbers()[name].quantity != "curve"
+    }
     found = ahead.rechecks
     return s.SlipView(
         version=draft.version,
@@ -114,21 +138,42 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
         rechecks=[s.RecheckView(**vars(one)) for one in found],
         minutes=sum(one.minutes for one in found),
         mixed=mixed_systems(draft.lines),
-        behind=None if behind is None else s.BehindView(
-            revision=behind.revision, by=behind.by, lines=[line(one) for one in behind.lines],
-            overlap=[line(one) for one in behind.overlap]),
-        aside=[s.AsideView(id=row.id, base=row.base, why=row.why, at=iso(row.at), jobs=list(row.jobs),
-                           lines=[line(one) for one in lines_of(row)]) for row in draft.parked],
-    )  # fmt: skip
+        behind=None
+        if behind is None
+        else s.BehindView(
+            revision=behind.revision,
+            by=behind.by,
+            lines=[line(one) for one in behind.lines],
+            overlap=[line(one) for one in behind.overlap],
+        ),
+        aside=[
+            s.AsideView(
+                id=row.id,
+                base=row.base,
+                why=row.why,
+                at=iso(row.at),
+                jobs=list(row.jobs),
+                lines=[line(one) for one in lines_of(row)],
+            )
+            for row in draft.parked
+        ],
+    )
 
 
 def given(one: Given) -> s.GivenView:
     places = range(len(one.values))
     return s.GivenView(
-        values=list(one.values), estimated=[one.estimated_at(i) for i in places], by=one.by, at=one.at,
-        why=one.why, since=one.since,
-        was=[s.WasView(values=list(w.values), estimated=bool(w.estimated), by=w.by, at=w.at) for w in one.was],
-    )  # fmt: skip
+        values=list(one.values),
+        estimated=[one.estimated_at(i) for i in places],
+        by=one.by,
+        at=one.at,
+        why=one.why,
+        since=one.since,
+        was=[
+            s.WasView(values=list(w.values), estimated=bool(w.estimated), by=w.by, at=w.at)
+            for w in one.was
+        ],
+    )
 
 
 def parts(found: Bench) -> dict[str, list[s.PartView]]:
@@ -152,11 +197,19 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
         values[field.id] = field.table.rows(value) if field.table and value is not None else value
     blocked = {n.name: words for n in found.car.settable() if (words := one.blocks(n.name))}
     return s.PartView(
-        code=one.code, fits=one.fits, note=one.note, values=values,
+        code=one.code,
+        fits=one.fits,
+        note=one.note,
+        values=values,
         ranks=valued(one, (kind.rank,)) if kind.rank else None,
-        fitted_at=[place for place, code in zip(kind.shape.places, fitted, strict=False) if code == one.code],
-        in_revision=worn[-1] if worn else None, blocked=blocked,
-    )  # fmt: skip
+        fitted_at=[
+            place
+            for place, code in zip(kind.shape.places, fitted, strict=False)
+            if code == one.code
+        ],
+        in_revision=worn[-1] if worn else None,
+        blocked=blocked,
+    )
 
 
 def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -> s.BenchView:
@@ -164,23 +217,47 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
     car = found.car
     book = knowledge()
     return s.BenchView(
-        id=found.row.id, name=car.name, race_number=car.race_number, discipline=car.discipline,
-        use=car.use, driven=car.driven, front_layout=car.front_layout, rear_layout=car.rear_layout,
-        profile=car.profile, ratio_is=car.ratio_is, revision=found.row.revision, baseline=car.baseline,
-        booked_by=found.current.by, booked_at=found.current.at, setup=_whole_setup(found),
-        adjusters={n: s.AdjusterView(lowest=a.lowest, highest=a.highest, counted=a.counted,
-                                       at={p: list(span) for p, span in a.at.items()}) for n, a in car.adjusters.items()},
-        parts=parts(found), uneven=[one.sentence for one in uneven(car, found.current.setup)],
-        measure_next=[s.StainView(name=one.name, stains=list(one.stains), why=one.why)
-                      for one in measure_next(sheet)],
+        id=found.row.id,
+        name=car.name,
+        race_number=car.race_number,
+        discipline=car.discipline,
+        use=car.use,
+        driven=car.driven,
+        front_layout=car.front_layout,
+        rear_layout=car.rear_layout,
+        profile=car.profile,
+        ratio_is=car.ratio_is,
+        revision=found.row.revision,
+        baseline=car.baseline,
+        booked_by=found.current.by,
+        booked_at=found.current.at,
+        setup=_whole_setup(found),
+        adjusters={
+            n: s.AdjusterView(
+                lowest=a.lowest,
+                highest=a.highest,
+                counted=a.counted,
+                at={p: list(span) for p, span in a.at.items()},
+            )
+            for n, a in car.adjusters.items()
+        },
+        parts=parts(found),
+        uneven=[one.sentence for one in uneven(car, found.current.setup)],
+        measure_next=[
+            s.StainView(name=one.name, stains=list(one.stains), why=one.why)
+            for one in measure_next(sheet)
+        ],
         given={n: given(g) for n, g in car.given.items()},
         figures={name: figure(sheet, name) for name in numbers() if name in sheet.applying},
-        bands=[s.BandView(number=b.number, place=b.place, low=b.low, high=b.high)
-               for b in book.bands if car.use in b.uses],
+        bands=[
+            s.BandView(number=b.number, place=b.place, low=b.low, high=b.high)
+            for b in book.bands
+            if car.use in b.uses
+        ],
         standings=[standing(one) for one in sheet.standings.values()],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
-    )  # fmt: skip
+    )
 
 
 def _whole_setup(found: Bench) -> dict[str, list[Any]]:
@@ -192,20 +269,37 @@ def _whole_setup(found: Bench) -> dict[str, list[Any]]:
 def origin(one: Origin | None) -> s.OriginView | None:
     if one is None:
         return None
-    return s.OriginView(kind=one.kind.value, words=one.words, by=one.by, at=one.at,
-                        estimated=one.estimated, status=one.status)  # type: ignore[arg-type]  # fmt: skip
+    return s.OriginView(
+        kind=one.kind.value,
+        words=one.words,
+        by=one.by,
+        at=one.at,
+        estimated=one.estimated,
+        status=one.status,
+    )
 
 
 def told(one: Working) -> s.WorkingView:
     return s.WorkingView(
-        name=one.number.name, values=one.values, origin=origin(one.origin),
-        inputs=[s.InputView(name=i.number.name, values=i.values, origin=origin(i.origin),
-                            assumed=i.assumed, status=i.status)  # type: ignore[arg-type]
-                for i in one.inputs],
-        missing=needs(one.missing), refused=one.refused.sentence if one.refused else None,
-        estimated=list(one.estimated), status=one.status,  # type: ignore[arg-type]
+        name=one.number.name,
+        values=one.values,
+        origin=origin(one.origin),
+        inputs=[
+            s.InputView(
+                name=i.number.name,
+                values=i.values,
+                origin=origin(i.origin),
+                assumed=i.assumed,
+                status=i.status,
+            )
+            for i in one.inputs
+        ],
+        missing=needs(one.missing),
+        refused=one.refused.sentence if one.refused else None,
+        estimated=list(one.estimated),
+        status=one.status,
         convention=one.convention,
-    )  # fmt: skip
+    )
 
 
 def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
@@ -215,23 +309,39 @@ def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
     for one in found.revisions:
         made = booked.get(one.number)
         verdict = verdicts.get(made.id) if made else None
-        out.append(s.RevisionView(
-            number=one.number, by=one.by, at=one.at, why=made.why if made else "",
-            expectation=made.expectation if made else "", lines=[line(x) for x in one.lines],
-            jobs=list(one.jobs),
-            session_id=made.session_id if made else None,
-            outcome=verdict.outcome if verdict else None,
-            decision=verdict.decision if verdict else None,
-            verdict_words=verdict.words if verdict else ""))  # fmt: skip
+        out.append(
+            s.RevisionView(
+                number=one.number,
+                by=one.by,
+                at=one.at,
+                why=made.why if made else "",
+                expectation=made.expectation if made else "",
+                lines=[line(x) for x in one.lines],
+                jobs=list(one.jobs),
+                session_id=made.session_id if made else None,
+                outcome=verdict.outcome if verdict else None,
+                decision=verdict.decision if verdict else None,
+                verdict_words=verdict.words if verdict else "",
+            )
+        )
     return out
 
 
 def run(row: RunRow) -> s.RunView:
     return s.RunView(
-        id=row.id, number=row.number, revision=row.revision, driver=row.driver, laps=row.laps,
-        best_time=row.best_time, tyres=row.tyres, confidence=row.confidence,
-        words=[s.WordsView(**spoken) for spoken in row.words], note=row.note, by=row.by, at=iso(row.at),
-    )  # fmt: skip
+        id=row.id,
+        number=row.number,
+        revision=row.revision,
+        driver=row.driver,
+        laps=row.laps,
+        best_time=row.best_time,
+        tyres=row.tyres,
+        confidence=row.confidence,
+        words=[s.WordsView(**spoken) for spoken in row.words],
+        note=row.note,
+        by=row.by,
+        at=iso(row.at),
+    )
 
 
 def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
@@ -242,15 +352,29 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
             by_session.setdefault(one.session_id, []).append(one.number)
     sessions = [
         s.SessionView(
-            id=row.id, event_id=row.event_id, name=row.name, kind=row.kind,
-            starts_at=iso(row.starts_at), surface=row.surface, air_temperature=row.air_temperature,
-            track_temperature=row.track_temperature, note=row.note,
-            runs=[run(one) for one in row.runs], revisions=by_session.get(row.id, []))
+            id=row.id,
+            event_id=row.event_id,
+            name=row.name,
+            kind=row.kind,
+            starts_at=iso(row.starts_at),
+            surface=row.surface,
+            air_temperature=row.air_temperature,
+            track_temperature=row.track_temperature,
+            note=row.note,
+            runs=[run(one) for one in row.runs],
+            revisions=by_session.get(row.id, []),
+        )
         for row in logbook.sessions_of(db, found.row.id)
-    ]  # fmt: skip
+    ]
     events = [
-        s.EventView(id=e.id, name=e.name, place=e.place, starts_on=e.starts_on, ends_on=e.ends_on,
-                    note=e.note)
+        s.EventView(
+            id=e.id,
+            name=e.name,
+            place=e.place,
+            starts_on=e.starts_on,
+            ends_on=e.ends_on,
+            note=e.note,
+        )
         for e in logbook.events_of(db, actor.team_id)
-    ]  # fmt: skip
+    ]
     return s.LogbookView(events=events, sessions=sessions, revisions=made)

@@ -10,13 +10,7 @@ from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
 from cabrio.core.errors import CoreError, Problems
-from cabrio.operations.errors import (
-    Conflict,
-    NotAllowed,
-    NotFound,
-    OperationError,
-    TooManyTries,
-)
+from cabrio.operations.errors import Conflict, NotAllowed, NotFound, OperationError, TooManyTries
 
 log = structlog.get_logger()
 
@@ -38,13 +32,23 @@ class SignedOut(Exception):
 
 
 STATUS = {NotFound: 404, NotAllowed: 403, Conflict: 409, TooManyTries: 429}
-PLAIN = {404: "There is nothing at this address.", 405: "This address does not do that.",
-         413: "That is too large to be a car file: 20 MB is the most."}  # fmt: skip
+PLAIN = {
+    404: "There is nothing at this address.",
+    405: "This address does not do that.",
+    413: "That is too large to be a car file: 20 MB is the most.",
+}
 
 
 def problem(status: int, code: str, detail: str, **more: Any) -> Response:
-    body = {"type": "about:blank", "title": code.replace("_", " "), "status": status, "code": code,
-            "detail": detail, "errors": [], **more}  # fmt: skip
+    body = {
+        "type": "about:blank",
+        "title": code.replace("_", " "),
+        "status": status,
+        "code": code,
+        "detail": detail,
+        "errors": [],
+        **more,
+    }
     response = jsonify(body)
     response.status_code = status
     response.content_type = "application/problem+json"
@@ -53,8 +57,14 @@ def problem(status: int, code: str, detail: str, **more: Any) -> Response:
 
 def field_error(found: CoreError) -> dict[str, Any]:
     pointer = "/".join(part for part in (found.number, found.place) if part)
-    return {"pointer": f"#/{pointer}", "code": found.code, "detail": found.sentence,
-            "number": found.number, "place": found.place, "allowed": found.allowed}  # fmt: skip
+    return {
+        "pointer": f"#/{pointer}",
+        "code": found.code,
+        "detail": found.sentence,
+        "number": found.number,
+        "place": found.place,
+        "allowed": found.allowed,
+    }
 
 
 def install(app: Flask) -> None:
@@ -71,8 +81,17 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(BadShape)
     def shape(found: BadShape) -> Response:
-        errors = [{"pointer": f"#/{where}", "code": "bad_shape", "detail": message, "number": None,
-                   "place": None, "allowed": None} for where, message in found.errors]  # fmt: skip
+        errors = [
+            {
+                "pointer": f"#/{where}",
+                "code": "bad_shape",
+                "detail": message,
+                "number": None,
+                "place": None,
+                "allowed": None,
+            }
+            for where, message in found.errors
+        ]
         first = f"{found.errors[0][0]}: {found.errors[0][1]}".lstrip(": ")
         return problem(422, "bad_shape", f"The request is not as expected: {first}.", errors=errors)
 

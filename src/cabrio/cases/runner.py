@@ -36,7 +36,8 @@ def read_folder(folder: Path) -> Iterator[tuple[str, str, dict[str, Any]]]:
         except (ValueError, KeyError, TypeError) as problem:
             raise Impossible(
                 f"{path.name} is no case file: it needs a topic and cases ({problem}).",
-                value=path.name) from problem  # fmt: skip
+                value=path.name,
+            ) from problem
         for case in cases:
             yield path.name, topic, case
 

@@ -60,7 +60,11 @@ def in_si(given: Any) -> Any:
     found = Given()
     for key, value in given.items():
         name, factor, offset = unit_of(key)
-        found[name] = in_si(value) if name == key else _each(value, lambda one, a=factor, b=offset: (one - b) / a)  # fmt: skip
+        found[name] = (
+            in_si(value)
+            if name == key
+            else _each(value, lambda one, a=factor, b=offset: (one - b) / a)
+        )
     return found
 
 

@@ -1,5 +1,10 @@
 """Physical constants and workshop defaults, each with its source."""
 
+from math import pi
+
+DEGREE = pi / 180
+"""One degree [rad]."""
+
 STANDARD_GRAVITY = 9.80665
 """Standard acceleration of free fall [m/s²]; exact, 3rd CGPM (1901)."""
 

@@ -3,24 +3,33 @@
 from __future__ import annotations
 
 from datetime import date
-from math import pi
 from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.catalog.parts import Bar
+from cabrio.core.constants import DEGREE
 
 from .parts import ON_CORNERS, RUBBER, dampers
 from .season import CarTale, Season, both, given
 
-DEGREE = pi / 180
-
 
 def car() -> Car:
-    sizes = ((45, 0.2), (50, 0.2), (55, 0.2), (60, 0.2), (65, 0.18), (70, 0.18), (80, 0.18),
-             (90, 0.16))  # fmt: skip
+    sizes = (
+        (45, 0.2),
+        (50, 0.2),
+        (55, 0.2),
+        (60, 0.2),
+        (65, 0.18),
+        (70, 0.18),
+        (80, 0.18),
+        (90, 0.16),
+    )
     return Car(
-        name="Wagtail", race_number="41", discipline="circuit", use="race_no_downforce",
+        name="Wagtail",
+        race_number="41",
+        discipline="circuit",
+        use="race_no_downforce",
         driven="rear",
         given={
             "wheelbase": given(2.492),
@@ -61,11 +70,28 @@ def car() -> Car:
                 for rate, free in sizes
             ),
             damper=dampers(24, "from_closed", (0.61, 1.04), (0.62, 1.05)),
-            bar=(Bar(0.0254, 0.86, (0.196, 0.212, 0.228, 0.244, 0.26), 0.62, inner=0.0194, code="front bar", fits="front"),
-                 Bar(0.0191, 0.91, (0.182, 0.198, 0.214, 0.23, 0.246), 0.66, code="rear bar", fits="rear")),
+            bar=(
+                Bar(
+                    0.0254,
+                    0.86,
+                    (0.196, 0.212, 0.228, 0.244, 0.26),
+                    0.62,
+                    inner=0.0194,
+                    code="front bar",
+                    fits="front",
+                ),
+                Bar(
+                    0.0191,
+                    0.91,
+                    (0.182, 0.198, 0.214, 0.23, 0.246),
+                    0.66,
+                    code="rear bar",
+                    fits="rear",
+                ),
+            ),
             bump_rubber=(RUBBER,),
         ),
-    )  # fmt: skip
+    )
 
 
 SETUP: dict[str, list[Any]] = {
@@ -113,10 +139,19 @@ def _first_readings(tale: CarTale) -> None:
 def _gannet_sands(season: Season, tale: CarTale) -> None:
     event = season.event("Late Summer Cup", "Gannet Sands", date(2026, 9, 12), 2)
     tale.session(event, "Practice", "practice", date(2026, 9, 12), 9, "dry, green", 17, 21)
-    tale.run(11, "1:47.92", 3, "set 2, 9 laps old", turn_in="Takes a moment to bite.",
-             mid_corner="Pushes on in the long right, all through.")  # fmt: skip
-    softer = tale.book([("bar_hole", "front", 3.0)], "Pushes in the long right.",
-                       "Less front load transfer: nose in sooner, same exit.")  # fmt: skip
+    tale.run(
+        11,
+        "1:47.92",
+        3,
+        "set 2, 9 laps old",
+        turn_in="Takes a moment to bite.",
+        mid_corner="Pushes on in the long right, all through.",
+    )
+    softer = tale.book(
+        [("bar_hole", "front", 3.0)],
+        "Pushes in the long right.",
+        "Less front load transfer: nose in sooner, same exit.",
+    )
     tale.read("bar_neutral")
     tale.run(9, "1:47.31", 4, "set 2", mid_corner="Better. It follows now.")
     tale.verdict(softer, "better", "keep", "Half a second, and calmer.")
@@ -125,11 +160,18 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
     )
     stiff = tale.book(
         [("spring", "LR", "70/180"), ("spring", "RR", "70/180")],
-        "Rear slow to take a set in the esses.", "Quicker change of direction.",
-    )  # fmt: skip
+        "Rear slow to take a set in the esses.",
+        "Quicker change of direction.",
+    )
     tale.read("heights", [0.0945, 0.0945, 0.1025, 0.102])
-    tale.run(6, "1:47.88", 2, "set 3, new", exit="Loose on throttle everywhere.",
-             bumps_and_kerbs="Skips over the kerb at 6.")  # fmt: skip
+    tale.run(
+        6,
+        "1:47.88",
+        2,
+        "set 3, new",
+        exit="Loose on throttle everywhere.",
+        bumps_and_kerbs="Skips over the kerb at 6.",
+    )
     tale.verdict(stiff, "worse", "back out", "Too far in one step: no trust on exit.")
     back = tale.back_out(stiff)
     tale.verdict(back, "same", "keep", "Back where we were.")
@@ -141,22 +183,29 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
 
 
 def _mossgate(season: Season, tale: CarTale) -> None:
-    event = season.event("Autumn Meeting", "Mossgate Ring", date(2026, 10, 17), 2,
-                         "Rough in the last sector; short of run-off at 3.")  # fmt: skip
+    event = season.event(
+        "Autumn Meeting",
+        "Mossgate Ring",
+        date(2026, 10, 17),
+        2,
+        "Rough in the last sector; short of run-off at 3.",
+    )
     tale.session(event, "Practice", "practice", date(2026, 10, 17), 9, "damp, drying", 9, 10)
     tale.run(8, "1:21.40", 3, "set 4", bumps_and_kerbs="Patters over the last sector.")
     step = tale.book(
         [("compression_clicks", place, 12.0) for place in ("LR", "RR")],
-        "Patters over the last sector.", "Rear wheels stay down; a touch slower to turn.",
-    )  # fmt: skip
+        "Patters over the last sector.",
+        "Rear wheels stay down; a touch slower to turn.",
+    )
     tale.read("clicks")
     tale.run(10, "1:20.72", 4, "set 4", bumps_and_kerbs="Follows the road now.")
     tale.verdict(step, "better", "keep")
     tale.session(event, "Race", "race", date(2026, 10, 18), 14, "dry, cold", 11, 15)
     tale.book(
         [("perch_turns", "LF", 0.5), ("perch_turns", "RR", 0.5)],
-        "Left fronts lock first into 3.", "A touch of cross: right front takes more of it.",
+        "Left fronts lock first into 3.",
+        "A touch of cross: right front takes more of it.",
         by=season.teo,
-    )  # fmt: skip
+    )
     tale.read("heights", [0.096, 0.0945, 0.0985, 0.1])
     tale.run(14, "1:19.88", 4, "set 5", braking="Straighter. Locks are even.")

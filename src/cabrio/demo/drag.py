@@ -29,8 +29,13 @@ BRACKETS = (
 def car() -> Car:
     rates = (95, 110, 125, 140, 150, 175, 200, 225)
     return Car(
-        name="Foundry Bell", race_number="7K", discipline="drag", use="drag", driven="rear",
-        rear_layout="parallel_four_link", profile="imperial",
+        name="Foundry Bell",
+        race_number="7K",
+        discipline="drag",
+        use="drag",
+        driven="rear",
+        rear_layout="parallel_four_link",
+        profile="imperial",
         given={
             "wheelbase": given(106.0 * INCH),
             "track": given(60.5 * INCH, 58.0 * INCH),
@@ -68,14 +73,18 @@ def car() -> Car:
         },
         parts=Inventory(
             spring=tuple(
-                Spring(f"{rate}x{14 if rate < 150 else 12}", rate * LBF_PER_INCH,
-                       (14 if rate < 150 else 12) * INCH, 4.75 * INCH)
+                Spring(
+                    f"{rate}x{14 if rate < 150 else 12}",
+                    rate * LBF_PER_INCH,
+                    (14 if rate < 150 else 12) * INCH,
+                    4.75 * INCH,
+                )
                 for rate in rates
             ),
             damper=dampers(18, "from_open", (1.1, 1.15), (0.5, 0.72)),
             bracket=BRACKETS,
         ),
-    )  # fmt: skip
+    )
 
 
 SETUP: dict[str, list[Any]] = {
@@ -116,8 +125,11 @@ def tell(season: Season) -> None:
     tale.session(event, "Morning passes", "test", date(2026, 9, 26), 10, "fair", 18, 24)
     tale.run(1, 9.87, 3, "18 passes old", hit="Steps left, then hooks.", note="60 ft 1.42")
     tale.run(1, 9.91, 3, "", hit="Left again.", note="60 ft 1.44")
-    drift = tale.book([("link_preload", "car", -1.0)], "Drives left off the line.",
-                      "More left-rear: straight to 60 ft.")  # fmt: skip
+    drift = tale.book(
+        [("link_preload", "car", -1.0)],
+        "Drives left off the line.",
+        "More left-rear: straight to 60 ft.",
+    )
     tale.read("preload")
     tale.read("pads", [x * POUND for x in (736, 741, 722, 656)], fuel=11.0)
     tale.run(1, 9.79, 4, "", hit="Straight.", note="60 ft 1.39")
@@ -126,11 +138,20 @@ def tell(season: Season) -> None:
     tale.read("preload", [0.0], note="Upper right bolt bent, hole good. Bolt replaced.")
     tale.read("preload", [-1.0], note="Counted back on with the new bolt.")
     tale.session(
-        season.event("Fenland Finals", "Low Fen Strip", date(2026, 10, 10), 2), "Qualifying",
-        "qualifying", date(2026, 10, 10), 11, "good, cool", 12, 14,
-    )  # fmt: skip
+        season.event("Fenland Finals", "Low Fen Strip", date(2026, 10, 10), 2),
+        "Qualifying",
+        "qualifying",
+        date(2026, 10, 10),
+        11,
+        "good, cool",
+        12,
+        14,
+    )
     tale.run(1, 9.71, 4, "", hit="Carries the nose, level.", note="60 ft 1.36")
-    tighter = tale.book([("rebound_clicks", "LF", 6.0), ("rebound_clicks", "RF", 6.0)],
-                        "Surface is good: nose comes up too quick.", "Slower rise, same 60 ft.")  # fmt: skip
+    tighter = tale.book(
+        [("rebound_clicks", "LF", 6.0), ("rebound_clicks", "RF", 6.0)],
+        "Surface is good: nose comes up too quick.",
+        "Slower rise, same 60 ft.",
+    )
     tale.run(1, 9.68, 5, "", first_60_ft="Plants and goes.", note="60 ft 1.35")
     tale.verdict(tighter, "better", "keep")

@@ -3,25 +3,29 @@
 from __future__ import annotations
 
 from datetime import date
-from math import pi
 from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.catalog.parts import Bar
+from cabrio.core.constants import DEGREE
 
 from .parts import ON_CORNERS, dampers
 from .season import Season, both, given
 
 KGF_PER_MM = 9806.65
-DEGREE = pi / 180
 
 
 def car() -> Car:
     rates = (4, 5, 6, 7, 8, 9, 10, 12)
     return Car(
-        name="Sidewind", race_number="118", discipline="drift", use="drift", driven="rear",
-        profile="kgf_mm", ratio_is="wheel_per_spring",
+        name="Sidewind",
+        race_number="118",
+        discipline="drift",
+        use="drift",
+        driven="rear",
+        profile="kgf_mm",
+        ratio_is="wheel_per_spring",
         given={
             "wheelbase": given(2.56),
             "track": given(1.56, 1.545),
@@ -50,14 +54,20 @@ def car() -> Car:
         },
         parts=Inventory(
             spring=tuple(
-                Spring(f"{rate}K", rate * KGF_PER_MM, 0.2 if rate < 8 else 0.18, 0.07 + 0.002 * rate)
+                Spring(
+                    f"{rate}K", rate * KGF_PER_MM, 0.2 if rate < 8 else 0.18, 0.07 + 0.002 * rate
+                )
                 for rate in rates
             ),
             damper=dampers(32, "from_closed", (0.9, 1.24), (0.9, 1.12)),
-            bar=(Bar(0.027, 0.88, (0.2, 0.22, 0.24), 0.6, inner=0.021, code="front bar", fits="front"),
-                 Bar(0.018, 0.92, (0.19, 0.21, 0.23), 0.62, code="rear bar", fits="rear")),
+            bar=(
+                Bar(
+                    0.027, 0.88, (0.2, 0.22, 0.24), 0.6, inner=0.021, code="front bar", fits="front"
+                ),
+                Bar(0.018, 0.92, (0.19, 0.21, 0.23), 0.62, code="rear bar", fits="rear"),
+            ),
         ),
-    )  # fmt: skip
+    )
 
 
 SETUP: dict[str, list[Any]] = {
@@ -93,16 +103,28 @@ def tell(season: Season) -> None:
         tale.read(kind)
     event = season.event("Dockside Night", "Quarry Dock", date(2026, 10, 24), 1)
     tale.session(event, "Practice", "practice", date(2026, 10, 24), 16, "dry, dusty", 14, 16)
-    tale.run(5, None, 3, "pair 1", initiation="Comes round well.",
-             transition="Snaps on the change of direction.")  # fmt: skip
-    calm = tale.book([("compression_clicks", "LR", 20.0), ("compression_clicks", "RR", 20.0)],
-                     "Snaps in transition.", "Rear takes the weight slower.")  # fmt: skip
+    tale.run(
+        5,
+        None,
+        3,
+        "pair 1",
+        initiation="Comes round well.",
+        transition="Snaps on the change of direction.",
+    )
+    calm = tale.book(
+        [("compression_clicks", "LR", 20.0), ("compression_clicks", "RR", 20.0)],
+        "Snaps in transition.",
+        "Rear takes the weight slower.",
+    )
     tale.read("clicks")
     tale.run(4, None, 4, "pair 1", transition="Calmer; can wait for it.")
     tale.verdict(calm, "better", "keep")
     tale.session(event, "Battles", "battle", date(2026, 10, 24), 19, "dry", 11, 12)
-    drive = tale.book([("spring", "LR", "5K"), ("spring", "RR", "5K")],
-                      "Short of forward drive when chasing.", "More bite at the rear on throttle.")  # fmt: skip
+    drive = tale.book(
+        [("spring", "LR", "5K"), ("spring", "RR", "5K")],
+        "Short of forward drive when chasing.",
+        "More bite at the rear on throttle.",
+    )
     tale.read("bolts", note="Heights not re-read: called to the line.")
     tale.run(3, None, 4, "pair 2", throttle_on="Drives up to the lead car now.")
     tale.verdict(drive, "better", "open", "Heights were never re-read: check before believing it.")

@@ -26,11 +26,16 @@ def dampers(
 ) -> tuple[Damper, ...]:
     """Four dampers, left as right; strengths of compression and rebound at each end."""
     return tuple(
-        Damper(adjustment(clicks, counted, compression), adjustment(clicks, counted, rebound),
-               code=f"D-{place}", serial=f"{i + 1:02d}")
+        Damper(
+            adjustment(clicks, counted, compression),
+            adjustment(clicks, counted, rebound),
+            code=f"D-{place}",
+            serial=f"{i + 1:02d}",
+        )
         for i, (place, (compression, rebound)) in enumerate(
-            (("LF", front), ("RF", front), ("LR", rear), ("RR", rear)))
-    )  # fmt: skip
+            (("LF", front), ("RF", front), ("LR", rear), ("RR", rear))
+        )
+    )
 
 
 RUBBER = rubber(

@@ -25,8 +25,13 @@ PEOPLE = (
     ("Mara Quillfeather", "mara@hollinbank.example", "driver"),
     ("Pell Ormsby", "pell@hollinbank.example", "viewer"),
 )
-GOOD = {"driver_aboard": True, "bars_free": True, "pressures_set": True, "pads_zeroed": True,
-        "settled": True}  # fmt: skip
+GOOD = {
+    "driver_aboard": True,
+    "bars_free": True,
+    "pressures_set": True,
+    "pads_zeroed": True,
+    "settled": True,
+}
 
 
 class Season:
@@ -62,8 +67,9 @@ class Season:
         }
         for name, one in given.items():
             car = car.with_given(name, one)
-        row = CarRow(team_id=self.ines.team_id, document=car_document(car), revision=1,
-                     added_at=self.now)  # fmt: skip
+        row = CarRow(
+            team_id=self.ines.team_id, document=car_document(car), revision=1, added_at=self.now
+        )
         self.db.add(row)
         self.db.flush()
         cars.add_revision(self.db, row, 1, check_setup(car, setup), self.ines.name, self.now)
@@ -72,9 +78,14 @@ class Season:
 
     def event(self, name: str, place: str, first: date, days: int, note: str = "") -> EventRow:
         return logbook.add_event(
-            self.db, self.ines, name=name, place=place, starts_on=first,
-            ends_on=first + timedelta(days=days - 1), note=note,
-        )  # fmt: skip
+            self.db,
+            self.ines,
+            name=name,
+            place=place,
+            starts_on=first,
+            ends_on=first + timedelta(days=days - 1),
+            note=note,
+        )
 
 
 class CarTale:
@@ -89,17 +100,31 @@ class CarTale:
     def db(self) -> Session:
         return self.season.db
 
-    def read(self, kind: str, *rows: list[float], by: Actor | None = None, fuel: float | None = None,
-             note: str = "", **conditions: bool) -> int:  # fmt: skip
+    def read(
+        self,
+        kind: str,
+        *rows: list[float],
+        by: Actor | None = None,
+        fuel: float | None = None,
+        note: str = "",
+        **conditions: bool,
+    ) -> int:
         """A reading in SI; conditions hold unless said otherwise."""
         names = knowledge().readings[kind].numbers
         settles = {names[0]: [list(row) for row in rows]} if rows else {}
         if fuel is not None:
             settles["fuel_mass"] = [[fuel]]
         taken = readings.take(
-            self.db, by or self.season.oke, self.car_id, self.season.tick(), kind=kind,
-            settles=settles, conditions=GOOD | conditions, note=note, confirmed=True,
-        )  # fmt: skip
+            self.db,
+            by or self.season.oke,
+            self.car_id,
+            self.season.tick(),
+            kind=kind,
+            settles=settles,
+            conditions=GOOD | conditions,
+            note=note,
+            confirmed=True,
+        )
         return taken.id
 
     def withdraw(self, reading: int, why: str) -> None:
@@ -107,40 +132,93 @@ class CarTale:
             self.db, self.season.oke, self.car_id, reading, self.season.tick(), why=why
         )
 
-    def session(self, event: EventRow, name: str, kind: str, day: date, hour: int, surface: str,
-                air: float, track: float | None = None, note: str = "") -> None:  # fmt: skip
+    def session(
+        self,
+        event: EventRow,
+        name: str,
+        kind: str,
+        day: date,
+        hour: int,
+        surface: str,
+        air: float,
+        track: float | None = None,
+        note: str = "",
+    ) -> None:
         """A session; the clock jumps to its start. Temperatures in °C."""
         self.season.at(day, hour)
         row = logbook.add_session(
-            self.db, self.season.oke, self.car_id, event_id=event.id, name=name, kind=kind,
-            starts_at=self.season.now, surface=surface, air=f"{air} °C",
-            track=None if track is None else f"{track} °C", note=note,
-        )  # fmt: skip
+            self.db,
+            self.season.oke,
+            self.car_id,
+            event_id=event.id,
+            name=name,
+            kind=kind,
+            starts_at=self.season.now,
+            surface=surface,
+            air=f"{air} °C",
+            track=None if track is None else f"{track} °C",
+            note=note,
+        )
         self.session_id = row.id
 
-    def run(self, laps: int | None, best: str | float | None, confidence: int | None = None,
-            tyres: str = "", note: str = "", **words: str) -> None:  # fmt: skip
+    def run(
+        self,
+        laps: int | None,
+        best: str | float | None,
+        confidence: int | None = None,
+        tyres: str = "",
+        note: str = "",
+        **words: str,
+    ) -> None:
         """A run of the session in hand; words by phase, underscores for spaces."""
         assert self.session_id is not None
         row = logbook.add_run(
-            self.db, self.season.oke, self.car_id, self.session_id, self.season.tick(25),
-            driver=self.season.mara.name, laps=laps, best_time=best, tyres=tyres, note=note,
-        )  # fmt: skip
-        spoken = [{"phase": phase.replace("_", " ").replace("mid corner", "mid-corner")
-                   .replace("turn in", "turn-in").replace("mid drift", "mid-drift")
-                   .replace("throttle on", "throttle-on"), "text": text}
-                  for phase, text in words.items()]  # fmt: skip
+            self.db,
+            self.season.oke,
+            self.car_id,
+            self.session_id,
+            self.season.tick(25),
+            driver=self.season.mara.name,
+            laps=laps,
+            best_time=best,
+            tyres=tyres,
+            note=note,
+        )
+        spoken = [
+            {
+                "phase": phase.replace("_", " ")
+                .replace("mid corner", "mid-corner")
+                .replace("turn in", "turn-in")
+                .replace("mid drift", "mid-drift")
+                .replace("throttle on", "throttle-on"),
+                "text": text,
+            }
+            for phase, text in words.items()
+        ]
         if spoken or confidence:
-            logbook.speak(self.db, self.season.mara, self.car_id, row.id, words=spoken,
-                          confidence=confidence)  # fmt: skip
+            logbook.speak(
+                self.db, self.season.mara, self.car_id, row.id, words=spoken, confidence=confidence
+            )
 
-    def book(self, changes: list[tuple[str, str, Any]], why: str, expectation: str = "",
-             by: Actor | None = None) -> int:  # fmt: skip
+    def book(
+        self,
+        changes: list[tuple[str, str, Any]],
+        why: str,
+        expectation: str = "",
+        by: Actor | None = None,
+    ) -> int:
         who = by or self.season.ines
         _, found = slips.write(
-            self.db, who, self.car_id, self.season.tick(), version=0, changes=changes, why=why,
-            expectation=expectation, session_id=self.session_id,
-        )  # fmt: skip
+            self.db,
+            who,
+            self.car_id,
+            self.season.tick(),
+            version=0,
+            changes=changes,
+            why=why,
+            expectation=expectation,
+            session_id=self.session_id,
+        )
         number = slips.book(self.db, who, self.car_id, self.season.tick(4), version=found.version)
         self.db.expire_all()
         return number
@@ -152,8 +230,16 @@ class CarTale:
         return number
 
     def verdict(self, revision: int, outcome: str, decision: str, words: str = "") -> None:
-        logbook.judge(self.db, self.season.mara, self.car_id, revision, self.season.tick(),
-                      outcome=outcome, decision=decision, words=words)  # fmt: skip
+        logbook.judge(
+            self.db,
+            self.season.mara,
+            self.car_id,
+            revision,
+            self.season.tick(),
+            outcome=outcome,
+            decision=decision,
+            words=words,
+        )
 
 
 def given(*values: float, estimated: bool = False) -> Given:

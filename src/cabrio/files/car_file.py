@@ -131,14 +131,18 @@ def read(text: str | bytes) -> CarFile:
     except RecursionError as problem:
         raise _refused("This is not a car file: it is nested too deep.") from problem
     except json.JSONDecodeError as problem:
-        raise _refused(f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
-                       "Export it once more.") from problem  # fmt: skip
+        raise _refused(
+            f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
+            "Export it once more."
+        ) from problem
     if not isinstance(document, dict) or document.get("format") != "cabrio-car":
         raise _refused("This is not a car file: it has no “format”: “cabrio-car”.")
     version = document.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise _refused(f"This file was written by a later version (file version {version}; this one "
-                       f"reads up to {VERSION}). Update, or export it again from there.")  # fmt: skip
+        raise _refused(
+            f"This file was written by a later version (file version {version}; this one "
+            f"reads up to {VERSION}). Update, or export it again from there."
+        )
     try:
         file = CarFile.model_validate(_todays(document))
     except ValidationError as problem:
@@ -272,12 +276,19 @@ def sheet_of(file: CarFile) -> Sheet:
     ]
     readings = [
         Reading(
-            id=i, kind=r.kind, revision=r.revision, by=r.by, at=r.at.isoformat(), settles=r.settles,
-            conditions=r.conditions, note=r.note, taken=r.taken,
+            id=i,
+            kind=r.kind,
+            revision=r.revision,
+            by=r.by,
+            at=r.at.isoformat(),
+            settles=r.settles,
+            conditions=r.conditions,
+            note=r.note,
+            taken=r.taken,
             withdrawn_at=r.withdrawn_at.isoformat() if r.withdrawn_at else None,
         )
         for i, r in enumerate(file.readings)
-    ]  # fmt: skip
+    ]
     return build(file.car, file.revisions[-1].setup, readings, revisions)
 
 

@@ -76,5 +76,7 @@ def _entered(number: Number) -> str:
     unit = MEASURES[number.quantity].si
     default = "" if number.default is None else f"{number.default:g}"
     shown = "" if unit == "dimensionless" else unit
-    return (f"| `{number.name}` | {number.label} | {number.kind.value} | {SHAPES[number.shape]} | "
-            f"{shown} | {default} | {number.sign} |\n")  # fmt: skip
+    return (
+        f"| `{number.name}` | {number.label} | {number.kind.value} | {SHAPES[number.shape]} | "
+        f"{shown} | {default} | {number.sign} |\n"
+    )

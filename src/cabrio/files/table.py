@@ -46,16 +46,22 @@ def read_table(text: str, columns: list[str]) -> TypedTable:
     if separator == " ":
         cells = [re.split(r"\s{2,}|\s+(?=[-+−]?\d)", line.strip()) for line in lines]
     else:
-        cells = [[cell.strip() for cell in row]
-                 for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)]  # fmt: skip
+        cells = [
+            [cell.strip() for cell in row]
+            for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
+        ]
     header: list[str] = []
     if not all(FIGURE.match(cell) for cell in cells[0] if cell):
         header, cells = cells[0], cells[1:]
     order = _order(header, columns)
     for i, row in enumerate(cells):
         if len(row) < len(columns):
-            raise Impossible(f"Row {i + 1} has {len(row)} columns and needs {len(columns)}: "
-                             f"{', '.join(columns)}.", number="text", place=str(i))  # fmt: skip
+            raise Impossible(
+                f"Row {i + 1} has {len(row)} columns and needs {len(columns)}: "
+                f"{', '.join(columns)}.",
+                number="text",
+                place=str(i),
+            )
     units = [found[1] if (found := UNIT.search(name)) else "" for name in header]
     rows = tuple(
         tuple(_with_unit(row[at], units[at] if at < len(units) else "") for at in order)
@@ -69,8 +75,9 @@ def _separator(lines: list[str]) -> str:
         if all(one in line for line in lines[:3]):
             return one
     # a comma separates only where it is not the decimal sign of every figure
-    if all("," in line for line in lines[:3]) and not all(re.fullmatch(r"\s*\d+,\d+(\s+\d+,\d+)*\s*", line)
-                                                          for line in lines[-2:]):  # fmt: skip
+    if all("," in line for line in lines[:3]) and not all(
+        re.fullmatch(r"\s*\d+,\d+(\s+\d+,\d+)*\s*", line) for line in lines[-2:]
+    ):
         return ","
     return " "
 
@@ -78,8 +85,10 @@ def _separator(lines: list[str]) -> str:
 def _order(header: list[str], columns: list[str]) -> list[int]:
     """Where each wanted column stands: by its name where the header has all of them, else in order."""
     plain = [re.sub(r"[(\[].*", "", name).strip().lower() for name in header]
-    found = [next((i for i, name in enumerate(plain) if name and _like(name, column.lower())), None)
-             for column in columns]  # fmt: skip
+    found = [
+        next((i for i, name in enumerate(plain) if name and _like(name, column.lower())), None)
+        for column in columns
+    ]
     if header and None not in found and len(set(found)) == len(found):
         return [one for one in found if one is not None]
     return list(range(len(columns)))

@@ -38,8 +38,10 @@ class Actor:
     def must(self, ability: str) -> None:
         """Raise NotAllowed unless the role has this ability."""
         if ability not in ABILITIES.get(self.role, frozenset()):
-            raise NotAllowed(f"As {self.role} you cannot {REFUSALS.get(ability, ability)}: "
-                             "ask an engineer of the team.")  # fmt: skip
+            raise NotAllowed(
+                f"As {self.role} you cannot {REFUSALS.get(ability, ability)}: "
+                "ask an engineer of the team."
+            )
 
     def abilities(self) -> list[str]:
         return sorted(ABILITIES.get(self.role, frozenset()))

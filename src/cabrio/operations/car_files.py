@@ -36,12 +36,38 @@ from cabrio.storage.models import (
 from .actor import Actor
 from .bench import load
 
-RUN_FIELDS = ("number", "revision", "driver", "laps", "best_time", "tyres", "confidence", "words",
-              "note", "by", "at")  # fmt: skip
-SESSION_FIELDS = ("name", "kind", "starts_at", "surface", "air_temperature", "track_temperature",
-                  "note")  # fmt: skip
-READING_FIELDS = ("kind", "revision", "settles", "conditions", "note", "withdrawn_by",
-                  "withdrawn_at", "withdrawn_why")  # fmt: skip
+RUN_FIELDS = (
+    "number",
+    "revision",
+    "driver",
+    "laps",
+    "best_time",
+    "tyres",
+    "confidence",
+    "words",
+    "note",
+    "by",
+    "at",
+)
+SESSION_FIELDS = (
+    "name",
+    "kind",
+    "starts_at",
+    "surface",
+    "air_temperature",
+    "track_temperature",
+    "note",
+)
+READING_FIELDS = (
+    "kind",
+    "revision",
+    "settles",
+    "conditions",
+    "note",
+    "withdrawn_by",
+    "withdrawn_at",
+    "withdrawn_why",
+)
 EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "note")
 VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
 
@@ -58,13 +84,20 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
         on_revision=bench.row.revision,
         revisions=_revisions_out(db, car_id, place_of),
         readings=[
-            FileReading(**{name: getattr(row, name) for name in READING_FIELDS}, taken=TAKEN.validate_python(row.taken),
-                        by=row.taken_by, at=row.taken_at)
-            for row in db.scalars(select(ReadingRow).where(ReadingRow.car_id == car_id)
-                                  .order_by(ReadingRow.taken_at, ReadingRow.id))
+            FileReading(
+                **{name: getattr(row, name) for name in READING_FIELDS},
+                taken=TAKEN.validate_python(row.taken),
+                by=row.taken_by,
+                at=row.taken_at,
+            )
+            for row in db.scalars(
+                select(ReadingRow)
+                .where(ReadingRow.car_id == car_id)
+                .order_by(ReadingRow.taken_at, ReadingRow.id)
+            )
         ],
         events=events,
-    )  # fmt: skip
+    )
 
 
 def _events_out(db: Session, car_id: int) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
@@ -91,15 +124,24 @@ def _revisions_out(
     out = []
     for row in db.scalars(query):
         slip = booked.get(row.number)
-        out.append(FileRevision(
-            number=row.number, setup=row.setup, by=row.booked_by, at=row.booked_at,
-            slip=None if slip is None else _slip_out(db, slip, place_of)))  # fmt: skip
+        out.append(
+            FileRevision(
+                number=row.number,
+                setup=row.setup,
+                by=row.booked_by,
+                at=row.booked_at,
+                slip=None if slip is None else _slip_out(db, slip, place_of),
+            )
+        )
     return out
 
 
 def _slip_out(db: Session, slip: SlipRow, place_of: dict[int, tuple[int, int]]) -> FileSlip:
-    verdicts = db.scalars(select(VerdictRow).where(VerdictRow.slip_id == slip.id)
-                          .order_by(VerdictRow.at, VerdictRow.id))  # fmt: skip
+    verdicts = db.scalars(
+        select(VerdictRow)
+        .where(VerdictRow.slip_id == slip.id)
+        .order_by(VerdictRow.at, VerdictRow.id)
+    )
     return FileSlip(
         author=slip.author,
         why=slip.why,
@@ -114,21 +156,39 @@ def _slip_out(db: Session, slip: SlipRow, place_of: dict[int, tuple[int, int]]) 
 def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
     """Add the file's car, with its whole record, to the actor's team. The file is checked already."""
     actor.must("import")
-    car = CarRow(team_id=actor.team_id, document=car_document(file.car), revision=file.on_revision,
-                 added_at=now)  # fmt: skip
+    car = CarRow(
+        team_id=actor.team_id,
+        document=car_document(file.car),
+        revision=file.on_revision,
+        added_at=now,
+    )
     db.add(car)
     db.flush()
     sessions = _events_in(db, actor, car.id, file)
     for revision in file.revisions:
-        db.add(RevisionRow(car_id=car.id, number=revision.number, setup=revision.setup,
-                           content_hash=content_hash(revision.setup), booked_by=revision.by,
-                           booked_at=revision.at))  # fmt: skip
+        db.add(
+            RevisionRow(
+                car_id=car.id,
+                number=revision.number,
+                setup=revision.setup,
+                content_hash=content_hash(revision.setup),
+                booked_by=revision.by,
+                booked_at=revision.at,
+            )
+        )
         if revision.slip:
             _slip_in(db, car.id, revision, revision.slip, sessions)
     for reading in file.readings:
         values = {name: getattr(reading, name) for name in READING_FIELDS}
-        db.add(ReadingRow(car_id=car.id, taken_by=reading.by, taken_at=reading.at,
-                          taken=asdict(reading.taken), **values))  # fmt: skip
+        db.add(
+            ReadingRow(
+                car_id=car.id,
+                taken_by=reading.by,
+                taken_at=reading.at,
+                taken=asdict(reading.taken),
+                **values,
+            )
+        )
     db.flush()
     return car
 
@@ -159,15 +219,28 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
 
 
 def _slip_in(
-    db: Session, car_id: int, revision: FileRevision, slip: FileSlip,
+    db: Session,
+    car_id: int,
+    revision: FileRevision,
+    slip: FileSlip,
     sessions: dict[tuple[int, int], int],
-) -> None:  # fmt: skip
-    row = SlipRow(car_id=car_id, author=slip.author, state="booked", base=revision.number - 1,
-                  booked_as=revision.number, why=slip.why, expectation=slip.expectation,
-                  session_id=sessions[slip.session] if slip.session else None, at=revision.at,
-                  jobs=list(slip.jobs))  # fmt: skip
-    row.lines = [SlipLineRow(position=i, name=x.name, place=x.place, old=x.old, new=x.new)
-                 for i, x in enumerate(slip.lines)]  # fmt: skip
+) -> None:
+    row = SlipRow(
+        car_id=car_id,
+        author=slip.author,
+        state="booked",
+        base=revision.number - 1,
+        booked_as=revision.number,
+        why=slip.why,
+        expectation=slip.expectation,
+        session_id=sessions[slip.session] if slip.session else None,
+        at=revision.at,
+        jobs=list(slip.jobs),
+    )
+    row.lines = [
+        SlipLineRow(position=i, name=x.name, place=x.place, old=x.old, new=x.new)
+        for i, x in enumerate(slip.lines)
+    ]
     db.add(row)
     db.flush()
     for verdict in slip.verdicts:

@@ -31,29 +31,48 @@ from .errors import Conflict, NotFound
 from .texts import named
 
 CHOICES: dict[str, tuple[str, ...]] = {
-    "discipline": get_args(Discipline), "driven": get_args(Driven), "front_layout": get_args(FrontLayout),
-    "rear_layout": get_args(RearLayout), "profile": tuple(PROFILES),
+    "discipline": get_args(Discipline),
+    "driven": get_args(Driven),
+    "front_layout": get_args(FrontLayout),
+    "rear_layout": get_args(RearLayout),
+    "profile": tuple(PROFILES),
     "ratio_is": ("spring_per_wheel", "wheel_per_spring"),
-}  # fmt: skip
+}
 AT_HAND = ("wheelbase", "track")
 MOST_KEPT = 200
 """Corrections kept of one fact."""
 
 
 def add_car(
-    db: Session, actor: Actor, now: datetime, *, name: str, race_number: str, discipline: str, use: str = "",
-    driven: str = "rear", front_layout: str = "independent", rear_layout: str = "independent",
-    profile: str = "n_mm", given: Mapping[str, list[Any]] | None = None, pads: list[Any] | None = None,
+    db: Session,
+    actor: Actor,
+    now: datetime,
+    *,
+    name: str,
+    race_number: str,
+    discipline: str,
+    use: str = "",
+    driven: str = "rear",
+    front_layout: str = "independent",
+    rear_layout: str = "independent",
+    profile: str = "n_mm",
+    given: Mapping[str, list[Any]] | None = None,
+    pads: list[Any] | None = None,
     confirmed: bool = False,
-) -> CarRow:  # fmt: skip
+) -> CarRow:
     """Add a car: what it is, and the few numbers at hand. Typical values stand in for all others.
 
     Nothing is set and nothing is fitted. All problems are raised at once.
     """
     actor.must("give")
     problems: list[CoreError] = []
-    told = {"discipline": discipline, "driven": driven, "front_layout": front_layout,
-            "rear_layout": rear_layout, "profile": profile}  # fmt: skip
+    told = {
+        "discipline": discipline,
+        "driven": driven,
+        "front_layout": front_layout,
+        "rear_layout": rear_layout,
+        "profile": profile,
+    }
     for field, value in told.items():
         _choice(field, value, problems)
     use = use or next(
@@ -84,21 +103,38 @@ def add_car(
         filled = replace(filled, given={k: v for k, v in filled.given.items() if k != "pad_mass"})
     row = _added(db, actor, now, filled, check_setup(filled, first_setup(filled)))
     if weighed:
-        readings.take(db, actor, row.id, now, kind="pads", settles={"pad_mass": [list(weighed)]},
-                      conditions={}, taken=Taken(), note="Typed with the new car.", confirmed=True)  # fmt: skip
+        readings.take(
+            db,
+            actor,
+            row.id,
+            now,
+            kind="pads",
+            settles={"pad_mass": [list(weighed)]},
+            conditions={},
+            taken=Taken(),
+            note="Typed with the new car.",
+            confirmed=True,
+        )
     return row
 
 
 def _weighed(
     car: Car, pads: list[Any] | None, problems: list[CoreError], confirmed: bool
-) -> list[float] | None:  # fmt: skip
+) -> list[float] | None:
     if pads is None:
         return None
     number, weighed = number_named("pad_mass"), []
     for place, typed in zip(number.shape.places, pads, strict=False):
         try:
-            weighed.append(check_value(number, place, typed if typed is not None else "", car.profile,
-                                       confirmed=confirmed))  # fmt: skip
+            weighed.append(
+                check_value(
+                    number,
+                    place,
+                    typed if typed is not None else "",
+                    car.profile,
+                    confirmed=confirmed,
+                )
+            )
         except CoreError as problem:
             problems.append(problem)
     return weighed
@@ -117,8 +153,14 @@ def _identity(car: Car, name: str, race_number: str, problems: list[CoreError]) 
 def _choice(field: str, value: str, problems: list[CoreError]) -> None:
     if value not in CHOICES[field]:
         allowed = ", ".join(CHOICES[field])
-        problems.append(UnknownName(f"There is no such {field.replace('_', ' ')}: use one of {allowed}.",
-                                    number=field, value=value, allowed=allowed))  # fmt: skip
+        problems.append(
+            UnknownName(
+                f"There is no such {field.replace('_', ' ')}: use one of {allowed}.",
+                number=field,
+                value=value,
+                allowed=allowed,
+            )
+        )
 
 
 def _check_use(car: Car, use: str) -> None:
@@ -152,9 +194,15 @@ def copy_car(db: Session, actor: Actor, car_id: int, now: datetime, *, name: str
 
 
 def give(
-    db: Session, actor: Actor, car_id: int, now: datetime, *, values: Mapping[str, list[Any]],
-    estimated: Mapping[str, bool], confirmed: bool = False,
-) -> Car:  # fmt: skip
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    now: datetime,
+    *,
+    values: Mapping[str, list[Any]],
+    estimated: Mapping[str, bool],
+    confirmed: bool = False,
+) -> Car:
     """Give facts and targets, or measure them better; text is parsed in the car's units, None empties.
 
     What stood before is kept with who and when. All problems are raised at once and nothing is saved
@@ -175,8 +223,12 @@ def give(
             problems.append(problem)
     for name in set(estimated) - set(values):
         if name in car.given:
-            car = car.with_given(name, _kept(replace(car.given[name], estimated=estimated[name]),
-                                             car.given[name], actor, now))  # fmt: skip
+            car = car.with_given(
+                name,
+                _kept(
+                    replace(car.given[name], estimated=estimated[name]), car.given[name], actor, now
+                ),
+            )
     if problems:
         raise Problems(problems)
     cars.save_car(bench.row, car)
@@ -184,21 +236,33 @@ def give(
 
 
 def _corrected(
-    car: Car, actor: Actor, now: datetime, name: str, typed: list[Any], *, estimated: bool | None, confirmed: bool
-) -> Car:  # fmt: skip
+    car: Car,
+    actor: Actor,
+    now: datetime,
+    name: str,
+    typed: list[Any],
+    *,
+    estimated: bool | None,
+    confirmed: bool,
+) -> Car:
     """The car with one fact given: only the places that changed count as given now."""
     number = _givable(name, typed)
     values = _given_values(number, typed, car, confirmed)
     places = range(len(values))
     before = car.given.get(name) or Given((None,) * len(values))
-    same = [before.values[i] is not None and values[i] is not None
-            and abs((values[i] or 0.0) - (before.values[i] or 0.0)) <= 1e-12 for i in places]  # fmt: skip
+    same = [
+        before.values[i] is not None
+        and values[i] is not None
+        and abs((values[i] or 0.0) - (before.values[i] or 0.0)) <= 1e-12
+        for i in places
+    ]
     guessed: tuple[bool, ...] = tuple(same[i] and before.estimated_at(i) for i in places)
     if estimated is not None:
         guessed = (estimated,) * len(values)
     told: bool | tuple[bool, ...] = any(guessed) if len(set(guessed)) == 1 else guessed
-    made = replace(before, values=tuple(values), estimated=told,
-                   why=before.why if any(guessed) else "")  # fmt: skip
+    made = replace(
+        before, values=tuple(values), estimated=told, why=before.why if any(guessed) else ""
+    )
     return car.with_given(name, _kept(made, before, actor, now))
 
 
@@ -251,7 +315,11 @@ def _inverted(number: Number, place: str, typed: str, car: Car) -> float:
         raise OutOfRange(
             f"{number.where(place)} of {ratio:g} as wheel over spring cannot be: it must be at least "
             f"0.667. If {ratio:g} is spring over wheel, switch the convention.",
-            number=number.name, place=place, value=ratio, allowed="at least 0.667")  # fmt: skip
+            number=number.name,
+            place=place,
+            value=ratio,
+            allowed="at least 0.667",
+        )
     return 1 / ratio
 
 
@@ -284,9 +352,16 @@ def settle(db: Session, actor: Actor, car_id: int, **told: str | None) -> Car:
 
 
 def set_range(
-    db: Session, actor: Actor, car_id: int, name: str, *, lowest: Any, highest: Any, counted: str,
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    name: str,
+    *,
+    lowest: Any,
+    highest: Any,
+    counted: str,
     place: str = "",
-) -> Car:  # fmt: skip
+) -> Car:
     """Write down what an adjuster of this car can do: its ends, and where its counting starts.
 
     With a place for that place alone. A setting without an adjuster yet gets one. Refused where the
@@ -305,8 +380,9 @@ def set_range(
         number.index(place)
     for end, typed in (("lowest", lowest), ("highest", highest)):
         try:
-            ends[end] = check_value(number, place or number.shape.places[0], typed, bench.car.profile,
-                                    confirmed=True)  # fmt: skip
+            ends[end] = check_value(
+                number, place or number.shape.places[0], typed, bench.car.profile, confirmed=True
+            )
         except CoreError as problem:
             problem.number, problem.place = end, None
             problems.append(problem)
@@ -338,8 +414,13 @@ def _outside(
         low, high = adjuster.range_at(place)
         if value is not None and not low <= value <= high:
             shown = show(value, number.quantity, car.profile)
-            return [Impossible(f"Revision {revision} stands at {shown}: a range must hold what is on the car.",
-                               number="highest", place=place)]  # fmt: skip
+            return [
+                Impossible(
+                    f"Revision {revision} stands at {shown}: a range must hold what is on the car.",
+                    number="highest",
+                    place=place,
+                )
+            ]
     return []
 
 

@@ -45,15 +45,22 @@ def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:
             said.append(f"There is no {label} reading on revision {missing}.")
             continue
         if one.reading.id != two.reading.id:
-            said.append(f"The {label} readings are two different ones, so figures from them may "
-                        "differ for that reason alone.")  # fmt: skip
-            differing = [c for c, held in one.reading.conditions.items()
-                         if two.reading.conditions.get(c) != held]  # fmt: skip
+            said.append(
+                f"The {label} readings are two different ones, so figures from them may "
+                "differ for that reason alone."
+            )
+            differing = [
+                c
+                for c, held in one.reading.conditions.items()
+                if two.reading.conditions.get(c) != held
+            ]
             for condition in differing:
                 said.append(f"The {label} readings differ in “{condition.replace('_', ' ')}”.")
             if one.reading.values.get("fuel_mass") != two.reading.values.get("fuel_mass"):
                 said.append(f"The {label} readings were taken with different fuel.")
         elif one.status != two.status:
-            said.append(f"The {label} reading is {one.status} on revision {left} and {two.status} on "
-                        f"revision {right}.")  # fmt: skip
+            said.append(
+                f"The {label} reading is {one.status} on revision {left} and {two.status} on "
+                f"revision {right}."
+            )
     return said

@@ -36,8 +36,14 @@ def add_event(
         problems.append(Impossible("The last day cannot be before the first.", number="ends_on"))
     if problems:
         raise Problems(problems)
-    event = EventRow(team_id=actor.team_id, name=name.strip(), place=place.strip(),
-                     starts_on=starts_on, ends_on=ends_on, note=note.strip())  # fmt: skip
+    event = EventRow(
+        team_id=actor.team_id,
+        name=name.strip(),
+        place=place.strip(),
+        starts_on=starts_on,
+        ends_on=ends_on,
+        note=note.strip(),
+    )
     db.add(event)
     db.flush()
     return event
@@ -80,10 +86,16 @@ def add_session(
     if problems:
         raise Problems(problems)
     session = SessionRow(
-        event_id=event_id, car_id=car_id, name=name.strip(), kind=kind, starts_at=starts_at,
-        surface=surface.strip(), air_temperature=kelvin["air"], track_temperature=kelvin["track"],
+        event_id=event_id,
+        car_id=car_id,
+        name=name.strip(),
+        kind=kind,
+        starts_at=starts_at,
+        surface=surface.strip(),
+        air_temperature=kelvin["air"],
+        track_temperature=kelvin["track"],
         note=note.strip(),
-    )  # fmt: skip
+    )
     db.add(session)
     db.flush()
     return session
@@ -126,9 +138,19 @@ def add_run(
     if problems:
         raise Problems(problems)
     number = max((run.number for run in session.runs), default=0) + 1
-    run = RunRow(session_id=session.id, number=number, revision=bench.row.revision,
-                 driver=driver.strip(), laps=laps, best_time=seconds, tyres=tyres.strip(), words=[],
-                 note=note.strip(), by=actor.name, at=now)  # fmt: skip
+    run = RunRow(
+        session_id=session.id,
+        number=number,
+        revision=bench.row.revision,
+        driver=driver.strip(),
+        laps=laps,
+        best_time=seconds,
+        tyres=tyres.strip(),
+        words=[],
+        note=note.strip(),
+        by=actor.name,
+        at=now,
+    )
     db.add(run)
     db.flush()
     return run
@@ -144,8 +166,11 @@ def lap_seconds(typed: str | float | None) -> float | None:
     except ValueError:
         seconds = float("nan")
     if not 0 < seconds < 36_000:
-        raise OutOfRange(f"“{typed}” is no time: write one such as 1:32.45 or 9.87.", number="best_time",
-                         value=typed)  # fmt: skip
+        raise OutOfRange(
+            f"“{typed}” is no time: write one such as 1:32.45 or 9.87.",
+            number="best_time",
+            value=typed,
+        )
     return seconds
 
 
@@ -167,8 +192,11 @@ def speak(
     phases = knowledge().words[bench.car.discipline].phases
     for spoken in words:
         if spoken["phase"] not in phases:
-            raise UnknownName(f"A {bench.car.discipline} car has no phase “{spoken['phase']}”: "
-                              f"{', '.join(phases)}.", number="phase")  # fmt: skip
+            raise UnknownName(
+                f"A {bench.car.discipline} car has no phase “{spoken['phase']}”: "
+                f"{', '.join(phases)}.",
+                number="phase",
+            )
     if confidence is not None and not 1 <= confidence <= 5:
         raise OutOfRange(
             "Confidence goes from 1 (none left) to 5 (all of it).", number="confidence"
@@ -185,9 +213,16 @@ DECISIONS = ("keep", "back out", "open")
 
 
 def judge(
-    db: Session, actor: Actor, car_id: int, revision: int, now: datetime, *, outcome: str, decision: str,
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    revision: int,
+    now: datetime,
+    *,
+    outcome: str,
+    decision: str,
     words: str = "",
-) -> VerdictRow:  # fmt: skip
+) -> VerdictRow:
     """Give the verdict on the slip that made a revision. A later verdict stands over an earlier."""
     actor.must("judge")
     load(db, actor, car_id)
@@ -196,8 +231,14 @@ def judge(
         raise Conflict(f"Revision {revision} was not made by a slip: there is nothing to judge.")
     if outcome not in OUTCOMES or decision not in DECISIONS:
         raise UnknownName(f"A verdict is one of {', '.join(OUTCOMES)}, and {', '.join(DECISIONS)}.")
-    verdict = VerdictRow(slip_id=slip.id, outcome=outcome, decision=decision, words=words.strip(),
-                         by=actor.name, at=now)  # fmt: skip
+    verdict = VerdictRow(
+        slip_id=slip.id,
+        outcome=outcome,
+        decision=decision,
+        words=words.strip(),
+        by=actor.name,
+        at=now,
+    )
     db.add(verdict)
     db.flush()
     return verdict

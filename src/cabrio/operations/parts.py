@@ -24,9 +24,18 @@ MOST_PARTS = 400
 
 
 def save_part(
-    db: Session, actor: Actor, car_id: int, *, kind: str, code: str, values: Mapping[str, Any],
-    fits: str = "both", note: str = "", instead_of: str | None = None, confirmed: bool = False,
-) -> Car:  # fmt: skip
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    *,
+    kind: str,
+    code: str,
+    values: Mapping[str, Any],
+    fits: str = "both",
+    note: str = "",
+    instead_of: str | None = None,
+    confirmed: bool = False,
+) -> Car:
     """Put a part into the inventory, or correct one. Figures in any unit; all problems at once.
 
     A code that the record names cannot be changed.
@@ -61,8 +70,10 @@ def save_part(
     if not problems:
         try:
             part = replace(
-                assembled(entry, named(code, "code"), checked, old), fits=fits,  # type: ignore[arg-type]
-                           note=said(note, "note"))  # fmt: skip
+                assembled(entry, named(code, "code"), checked, old),
+                fits=fits,  # type: ignore[arg-type]
+                note=said(note, "note"),
+            )
             if instead_of and part.code != instead_of:
                 _free(bench, kind, instead_of, "Its code cannot change")
             parts = bench.car.parts.with_part(kind, part, instead_of=instead_of)

@@ -55,8 +55,13 @@ def add_person(
         problems.append(Impossible("A name and a team are needed.", number="name"))
     if problems:
         raise Problems(problems)
-    person = Person(team_id=people.team_named(db, team.strip()).id, name=name.strip(), email=address,
-                    password_hash=HASHER.hash(password), role=role)  # fmt: skip
+    person = Person(
+        team_id=people.team_named(db, team.strip()).id,
+        name=name.strip(),
+        email=address,
+        password_hash=HASHER.hash(password),
+        role=role,
+    )
     db.add(person)
     db.flush()
     return person

@@ -63,13 +63,23 @@ def take(
         raise Problems(problems)
     if "pad_mass" in checked:
         total_mass(as_array(number_named("pad_mass"), mean_of(checked["pad_mass"])))
-    taken = replace(taken, zero=offsets, instrument=said(taken.instrument, "instrument"),
-                    place=said(taken.place, "place"))  # fmt: skip
+    taken = replace(
+        taken,
+        zero=offsets,
+        instrument=said(taken.instrument, "instrument"),
+        place=said(taken.place, "place"),
+    )
     reading = ReadingRow(
-        car_id=car_id, revision=bench.row.revision, kind=kind, settles=checked,
+        car_id=car_id,
+        revision=bench.row.revision,
+        kind=kind,
+        settles=checked,
         conditions={name: bool(conditions.get(name)) for name in row.conditions},
-        taken=asdict(taken), note=said(note, "note"), taken_by=actor.name, taken_at=now,
-    )  # fmt: skip
+        taken=asdict(taken),
+        note=said(note, "note"),
+        taken_by=actor.name,
+        taken_at=now,
+    )
     db.add(reading)
     db.flush()
     return reading
@@ -87,8 +97,9 @@ def withdraw(
     if reading.withdrawn_at is not None:
         raise Conflict(f"{reading.withdrawn_by} has already withdrawn it: {reading.withdrawn_why}")
     if not why.strip():
-        raise Problems([UnknownName("Say why it is withdrawn: the record keeps the reason.",
-                                    number="why")])  # fmt: skip
+        raise Problems(
+            [UnknownName("Say why it is withdrawn: the record keeps the reason.", number="why")]
+        )
     reading.withdrawn_by, reading.withdrawn_at, reading.withdrawn_why = (
         actor.name,
         now,

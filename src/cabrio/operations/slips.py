@@ -58,8 +58,14 @@ def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
     slip = next((one for one in mine if one.state == "draft"), None)
     lines = lines_of(slip)
     base = slip.base if slip else bench.row.revision
-    return Draft(slip, base, lines, _behind(bench, base, lines), tuple(slip.jobs) if slip else (),
-                 tuple(one for one in mine if one.state == "aside"))  # fmt: skip
+    return Draft(
+        slip,
+        base,
+        lines,
+        _behind(bench, base, lines),
+        tuple(slip.jobs) if slip else (),
+        tuple(one for one in mine if one.state == "aside"),
+    )
 
 
 def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
@@ -99,13 +105,19 @@ def write(
     bench = load(db, actor, car_id, lock=True)
     found = draft(db, actor, bench)
     if version != found.version:
-        raise Conflict("This slip was changed in another window: here is how it stands now.",
-                       reason="version")  # fmt: skip
+        raise Conflict(
+            "This slip was changed in another window: here is how it stands now.", reason="version"
+        )
     lines = _checked(bench, found.base, changes)
     slip = found.slip or SlipRow(
-        car_id=car_id, author_id=actor.person_id, author=actor.name, base=found.base, state="draft",
-        version=0, at=now,
-    )  # fmt: skip
+        car_id=car_id,
+        author_id=actor.person_id,
+        author=actor.name,
+        base=found.base,
+        state="draft",
+        version=0,
+        at=now,
+    )
     if session_id is not None and logbook.find_session(db, car_id, session_id) is None:
         raise NotFound("There is no such session for this car.")
     slip.why, slip.expectation = said(why, "why"), said(expectation, "expectation")
@@ -148,8 +160,10 @@ def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> li
         raise Problems(
             sorted(problems, key=lambda one: order.get((one.number or "", one.place or ""), 0))
         )
-    return sorted((line for line in lines.values() if line.old != line.new),
-                  key=lambda line: order[line.name, line.place])  # fmt: skip
+    return sorted(
+        (line for line in lines.values() if line.old != line.new),
+        key=lambda line: order[line.name, line.place],
+    )
 
 
 def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int) -> int:
@@ -161,15 +175,20 @@ def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int)
     bench = load(db, actor, car_id, lock=True)
     found = draft(db, actor, bench)
     if found.slip is None or not (found.lines or found.jobs):
-        raise Conflict("There is nothing on the slip to book: change a setting first.",
-                       reason="empty")  # fmt: skip
+        raise Conflict(
+            "There is nothing on the slip to book: change a setting first.", reason="empty"
+        )
     if found.behind is not None:
         raise Conflict(
             f"{found.behind.by} booked revision {found.behind.revision} meanwhile. Your slip is "
-            "kept: look at the difference, then reapply it.", reason="behind")  # fmt: skip
+            "kept: look at the difference, then reapply it.",
+            reason="behind",
+        )
     if version != found.version:
-        raise Conflict("This slip was changed in another window: look at it once more, then book.",
-                       reason="version")  # fmt: skip
+        raise Conflict(
+            "This slip was changed in another window: look at it once more, then book.",
+            reason="version",
+        )
     setup = check_setup(bench.car, with_lines(bench.current.setup, list(found.lines)))
     number = bench.row.revision + 1
     car = car_after(bench.car, found.lines, revision=number, by=actor.name, at=iso(now))
@@ -237,10 +256,18 @@ def back_out(db: Session, actor: Actor, car_id: int, revision: int, now: datetim
     bench = load(db, actor, car_id, lock=True)
     lines = bench.at(revision).lines
     if not lines:
-        raise Conflict(f"Revision {revision} was the first: there is nothing to back out.",
-                       reason="empty")  # fmt: skip
-    _start(db, actor, bench, now, [(line.name, line.place, line.old) for line in lines],
-           f"Backs out revision {revision}.", f"Everything revision {revision} changed is already back.")  # fmt: skip
+        raise Conflict(
+            f"Revision {revision} was the first: there is nothing to back out.", reason="empty"
+        )
+    _start(
+        db,
+        actor,
+        bench,
+        now,
+        [(line.name, line.place, line.old) for line in lines],
+        f"Backs out revision {revision}.",
+        f"Everything revision {revision} changed is already back.",
+    )
 
 
 def go_back_to(db: Session, actor: Actor, car_id: int, revision: int, now: datetime) -> None:
@@ -249,21 +276,41 @@ def go_back_to(db: Session, actor: Actor, car_id: int, revision: int, now: datet
     bench = load(db, actor, car_id, lock=True)
     moves = differences(bench.current.setup, bench.at(revision).setup)
     moves += [line.inverse() for line in altered(bench.car, revision, bench.row.revision)]
-    _start(db, actor, bench, now, [(line.name, line.place, line.new) for line in moves],
-           f"Back to revision {revision}.", f"The car already stands as on revision {revision}.")  # fmt: skip
+    _start(
+        db,
+        actor,
+        bench,
+        now,
+        [(line.name, line.place, line.new) for line in moves],
+        f"Back to revision {revision}.",
+        f"The car already stands as on revision {revision}.",
+    )
 
 
 def _start(
-    db: Session, actor: Actor, bench: Bench, now: datetime, changes: list[tuple[str, str, Any]], why: str,
+    db: Session,
+    actor: Actor,
+    bench: Bench,
+    now: datetime,
+    changes: list[tuple[str, str, Any]],
+    why: str,
     nothing: str,
-) -> None:  # fmt: skip
+) -> None:
     """A new draft with these changes; one in hand is parked."""
     lines = _checked(bench, bench.row.revision, changes)
     if not lines:
         raise Conflict(nothing, reason="empty")
     _clear_hand(db, actor, bench.row.id, now)
-    slip = SlipRow(car_id=bench.row.id, author_id=actor.person_id, author=actor.name, state="draft",
-                   base=bench.row.revision, why=why, jobs=[], at=now)  # fmt: skip
+    slip = SlipRow(
+        car_id=bench.row.id,
+        author_id=actor.person_id,
+        author=actor.name,
+        state="draft",
+        base=bench.row.revision,
+        why=why,
+        jobs=[],
+        at=now,
+    )
     slips.set_lines(slip, lines)
     db.add(slip)
     db.flush()

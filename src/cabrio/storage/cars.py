@@ -80,17 +80,31 @@ def revisions_of(db: Session, car_id: int) -> list[Revision]:
     columns = (RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
     query = select(*columns).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
     return [
-        Revision(number, setup, tuple(made[number][0]) if number in made else (), by, iso(at),
-                 tuple(made[number][1]) if number in made else ())
+        Revision(
+            number,
+            setup,
+            tuple(made[number][0]) if number in made else (),
+            by,
+            iso(at),
+            tuple(made[number][1]) if number in made else (),
+        )
         for number, setup, by, at in db.execute(query)
-    ]  # fmt: skip
+    ]
 
 
 def add_revision(
     db: Session, car: CarRow, number: int, setup: dict[str, Any], by: str, at: Any
 ) -> None:
-    db.add(RevisionRow(car_id=car.id, number=number, setup=setup, content_hash=content_hash(setup),
-                       booked_by=by, booked_at=at))  # fmt: skip
+    db.add(
+        RevisionRow(
+            car_id=car.id,
+            number=number,
+            setup=setup,
+            content_hash=content_hash(setup),
+            booked_by=by,
+            booked_at=at,
+        )
+    )
     car.revision = number
 
 

@@ -91,10 +91,15 @@ class SlipRow(Base):
         CheckConstraint("state IN ('draft', 'aside', 'booked')", name="state_known"),
         CheckConstraint("(state = 'booked') = (booked_as IS NOT NULL)", name="booked_as_if_booked"),
         CheckConstraint("state = 'booked' OR author_id IS NOT NULL", name="draft_has_author"),
-        Index("uq_slip_open_draft", "car_id", "author_id", unique=True,
-              postgresql_where=text("state = 'draft'")),
+        Index(
+            "uq_slip_open_draft",
+            "car_id",
+            "author_id",
+            unique=True,
+            postgresql_where=text("state = 'draft'"),
+        ),
         UniqueConstraint("car_id", "booked_as"),
-    )  # fmt: skip
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
     car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
     author_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))

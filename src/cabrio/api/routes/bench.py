@@ -41,10 +41,19 @@ def all_readings(car_id: int) -> s.Readings:
 @routes.doc(summary="Take a reading or tick a check")
 def take(car_id: int, body: s.ReadingIn) -> s.Ok:
     with transaction() as db:
-        readings.take(db, actor(), car_id, now(), kind=body.kind, settles=body.settles,
-                      conditions=body.conditions, zero=body.zero, note=body.note,
-                      taken=Taken(body.instrument, body.place, body.by_eye, body.stage),
-                      confirmed=body.confirmed)  # fmt: skip
+        readings.take(
+            db,
+            actor(),
+            car_id,
+            now(),
+            kind=body.kind,
+            settles=body.settles,
+            conditions=body.conditions,
+            zero=body.zero,
+            note=body.note,
+            taken=Taken(body.instrument, body.place, body.by_eye, body.stage),
+            confirmed=body.confirmed,
+        )
     return s.Ok()
 
 
@@ -66,9 +75,17 @@ def write_slip(car_id: int, body: s.SlipIn) -> s.SlipView:
     with transaction() as db:
         who = actor()
         bench, draft = slips.write(
-            db, who, car_id, now(), version=body.version,
-            changes=[(c.name, c.place, c.new) for c in body.changes], why=body.why,
-            expectation=body.expectation, session_id=body.session_id, jobs=body.jobs)  # fmt: skip
+            db,
+            who,
+            car_id,
+            now(),
+            version=body.version,
+            changes=[(c.name, c.place, c.new) for c in body.changes],
+            why=body.why,
+            expectation=body.expectation,
+            session_id=body.session_id,
+            jobs=body.jobs,
+        )
         return present.slip(db, who, bench, draft)
 
 
@@ -145,9 +162,12 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
         found = comparing.compare(bench, asked.left, asked.right)
         told = {one.number: one for one in present.revisions(db, bench)}
         return s.CompareView(
-            left=told[asked.left], right=told[asked.right],
+            left=told[asked.left],
+            right=told[asked.right],
             set_otherwise=[present.line(one) for one in found.set_otherwise],
-            moved=present.moved(found.moved), unequal=found.unequal)  # fmt: skip
+            moved=present.moved(found.moved),
+            unequal=found.unequal,
+        )
 
 
 @routes.get("/working/<name>")
@@ -174,9 +194,14 @@ def plot(car_id: int, asked: s.PlotQuery) -> s.PlotView:
             sheet, asked.x, names, slips.preview(bench, draft.base, draft.lines).worked.values
         ).curves
     return s.PlotView(
-        x=asked.x, values=list(booked.values), here=booked.here,
-        booked=[s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in booked.curves],
-        drafted=[s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in drafted])  # fmt: skip
+        x=asked.x,
+        values=list(booked.values),
+        here=booked.here,
+        booked=[
+            s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in booked.curves
+        ],
+        drafted=[s.CurveView(name=c.name, place=c.place, values=list(c.values)) for c in drafted],
+    )
 
 
 def _in_hand(db: Session, car_id: int) -> tuple[benches.Bench, slips.Draft]:
@@ -192,14 +217,32 @@ def _in_hand(db: Session, car_id: int) -> tuple[benches.Bench, slips.Draft]:
 def ask_question(car_id: int, name: str, body: s.AskIn) -> s.Proposals:
     with transaction() as db:
         bench, _ = _in_hand(db, car_id)
-    targets = {figure: check_value(number_named(figure), "car", "" if typed is None else typed, bench.car.profile,
-                                   confirmed=True) for figure, typed in body.targets.items()}  # fmt: skip
-    return s.Proposals(proposals=[
-        s.ProposalView(
-            label=one.label, lines=[present.line(x) for x in one.lines], minutes=one.minutes,
-            shows=[s.MovedView(name=x.name, place=x.place, before=x.before, after=x.after) for x in one.shows],
-            rechecks=[x.label for x in one.rechecks], notes=list(one.notes))
-        for one in ask(bench.sheet(), name, targets)])  # fmt: skip
+    targets = {
+        figure: check_value(
+            number_named(figure),
+            "car",
+            "" if typed is None else typed,
+            bench.car.profile,
+            confirmed=True,
+        )
+        for figure, typed in body.targets.items()
+    }
+    return s.Proposals(
+        proposals=[
+            s.ProposalView(
+                label=one.label,
+                lines=[present.line(x) for x in one.lines],
+                minutes=one.minutes,
+                shows=[
+                    s.MovedView(name=x.name, place=x.place, before=x.before, after=x.after)
+                    for x in one.shows
+                ],
+                rechecks=[x.label for x in one.rechecks],
+                notes=list(one.notes),
+            )
+            for one in ask(bench.sheet(), name, targets)
+        ]
+    )
 
 
 @routes.get("/springs")
@@ -223,15 +266,25 @@ def springs(car_id: int) -> s.SpringsView:
         drawn: tuple[list[float], list[float]] = ([], [])
         if rates:
             drawn = stock.curve(sheet, axle, 0.85 * min(rates), 1.1 * max(rates))
-        axles.append(s.SpringsAxle(
-            axle=axle,  # type: ignore[arg-type]
-            wanted_rate=wanted, problem=refusal,
-            missing=present.needs(sheet.worked.missing.get(asked, ())),
-            figure=asked,
-            candidates=[s.CandidateView(code=row.spring.code, rate=row.spring.true_rate,
-                                        **{k: v for k, v in vars(row).items() if k != "spring"})
-                        for row in rows],
-            curve_rates=drawn[0], curve_frequencies=drawn[1]))  # fmt: skip
+        axles.append(
+            s.SpringsAxle(
+                axle=axle,  # type: ignore[arg-type]
+                wanted_rate=wanted,
+                problem=refusal,
+                missing=present.needs(sheet.worked.missing.get(asked, ())),
+                figure=asked,
+                candidates=[
+                    s.CandidateView(
+                        code=row.spring.code,
+                        rate=row.spring.true_rate,
+                        **{k: v for k, v in vars(row).items() if k != "spring"},
+                    )
+                    for row in rows
+                ],
+                curve_rates=drawn[0],
+                curve_frequencies=drawn[1],
+            )
+        )
     return s.SpringsView(axles=axles)
 
 

@@ -38,14 +38,26 @@ def garage() -> s.Garage:
             session = next_session(db, row.id, now())
             total, share = sheet.value("total_mass"), sheet.value("front_share")
             wheelbase = sheet.value("wheelbase")
-            found.append(s.GarageCar(
-                id=row.id, name=bench.car.name, race_number=bench.car.race_number,
-                discipline=bench.car.discipline, use=bench.car.use, profile=bench.car.profile,
-                revision=row.revision, booked_by=bench.current.by, booked_at=bench.current.at,
-                stale=stale, session=session.name if session else None,
-                event=session.event.name if session else None,
-                total_mass=total[0] if total else None, front_share=share[0] if share else None,
-                wheelbase=wheelbase[0] if wheelbase else None, track=sheet.value("track")))  # fmt: skip
+            found.append(
+                s.GarageCar(
+                    id=row.id,
+                    name=bench.car.name,
+                    race_number=bench.car.race_number,
+                    discipline=bench.car.discipline,
+                    use=bench.car.use,
+                    profile=bench.car.profile,
+                    revision=row.revision,
+                    booked_by=bench.current.by,
+                    booked_at=bench.current.at,
+                    stale=stale,
+                    session=session.name if session else None,
+                    event=session.event.name if session else None,
+                    total_mass=total[0] if total else None,
+                    front_share=share[0] if share else None,
+                    wheelbase=wheelbase[0] if wheelbase else None,
+                    track=sheet.value("track"),
+                )
+            )
         return s.Garage(cars=found)
 
 
@@ -77,8 +89,15 @@ def bench(car_id: int) -> s.BenchView:
 @routes.doc(summary="Set given numbers and targets; text may carry any unit")
 def give(car_id: int, body: s.GiveIn) -> s.Ok:
     with transaction() as db:
-        operations.give(db, actor(), car_id, now(), values=body.values, estimated=body.estimated,
-                        confirmed=body.confirmed)  # fmt: skip
+        operations.give(
+            db,
+            actor(),
+            car_id,
+            now(),
+            values=body.values,
+            estimated=body.estimated,
+            confirmed=body.confirmed,
+        )
     return s.Ok()
 
 
@@ -173,8 +192,11 @@ def export(car_id: int) -> Response:
     with transaction() as db:
         file = car_files.export(db, actor(), car_id)
     name = _file_name(file.car)
-    return Response(car_file.write(file), mimetype="application/json",
-                    headers={"Content-Disposition": f'attachment; filename="{name}"'})  # fmt: skip
+    return Response(
+        car_file.write(file),
+        mimetype="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
 
 
 def _file_name(car: Car) -> str:

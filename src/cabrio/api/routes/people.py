@@ -25,8 +25,14 @@ def _me(who: SignedIn | None) -> s.Me:
     if who is None:
         return s.Me(name=None, team=None, role=None, abilities=[], token=generate_csrf(), demo=demo)
     actor: Actor = people.actor_of(who.person)
-    return s.Me(name=actor.name, team=who.team, role=actor.role,
-                abilities=actor.abilities(), token=generate_csrf(), demo=demo)  # fmt: skip
+    return s.Me(
+        name=actor.name,
+        team=who.team,
+        role=actor.role,
+        abilities=actor.abilities(),
+        token=generate_csrf(),
+        demo=demo,
+    )
 
 
 @routes.get("/session")

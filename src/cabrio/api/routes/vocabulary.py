@@ -29,22 +29,30 @@ def vocabulary() -> s.Vocabulary:
     return s.Vocabulary(
         numbers=[_number(one) for one in numbers().values()],
         places={shape.value: list(places) for shape, places in PLACES.items()},
-        measures={name: {profile: _shown(name, profile) for profile in PROFILES} for name in MEASURES},
+        measures={
+            name: {profile: _shown(name, profile) for profile in PROFILES} for name in MEASURES
+        },
         profiles=PROFILES,
-        stations=[s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations],
-        readings=[s.ReadingKindEntry.model_validate(one, from_attributes=True)
-                  for one in book.readings.values()],
+        stations=[
+            s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations
+        ],
+        readings=[
+            s.ReadingKindEntry.model_validate(one, from_attributes=True)
+            for one in book.readings.values()
+        ],
         conditions=[s.ConditionEntry(**vars(one)) for one in book.conditions.values()],
         uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
-        questions=[s.QuestionEntry(name=q.name, label=q.label, help=q.help, asks=[n.name for n in q.asks])
-                   for q in questions().values()],
+        questions=[
+            s.QuestionEntry(name=q.name, label=q.label, help=q.help, asks=[n.name for n in q.asks])
+            for q in questions().values()
+        ],
         jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
         choices={field: list(values) for field, values in CHOICES.items()},
         coil_bind_margin=COIL_BIND_MARGIN,
-    )  # fmt: skip
+    )
 
 
 def _number(one: Number) -> s.NumberEntry:
@@ -57,17 +65,29 @@ def _number(one: Number) -> s.NumberEntry:
 
 def _part_kind(one: PartKind) -> s.PartKindEntry:
     return s.PartKindEntry(
-        name=one.name, label=one.label, plural=one.plural, help=" ".join(one.help.split(". ")[0].split()).rstrip(".") + ".",
-        layouts=list(numbers()[one.name].layouts), can_be_none=one.none_fitted is not None,
+        name=one.name,
+        label=one.label,
+        plural=one.plural,
+        help=" ".join(one.help.split(". ")[0].split()).rstrip(".") + ".",
+        layouts=list(numbers()[one.name].layouts),
+        can_be_none=one.none_fitted is not None,
         has_axle=one.shape in (Shape.CORNER, Shape.AXLE),
-        fields=[s.PartFieldEntry(
-            id=field.id, kind=field.kind, label=field.label, help=" ".join(field.help.split()), group=field.group,
-            needed=field.needed and len(field.path) == 1,
-            quantity=field.number.quantity, number=field.gives.number if field.gives else "",
-            options=[s.OptionEntry(value=key, words=words) for key, words in field.options],
-            columns=[s.ColumnEntry(label=c.label, quantity=c.quantity) for c in field.columns])
-            for field in one.fields],
-    )  # fmt: skip
+        fields=[
+            s.PartFieldEntry(
+                id=field.id,
+                kind=field.kind,
+                label=field.label,
+                help=" ".join(field.help.split()),
+                group=field.group,
+                needed=field.needed and len(field.path) == 1,
+                quantity=field.number.quantity,
+                number=field.gives.number if field.gives else "",
+                options=[s.OptionEntry(value=key, words=words) for key, words in field.options],
+                columns=[s.ColumnEntry(label=c.label, quantity=c.quantity) for c in field.columns],
+            )
+            for field in one.fields
+        ],
+    )
 
 
 def _shown(quantity: str, profile: str) -> s.ShownAs:

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict
 from typing_extensions import TypeAliasType
 
 from cabrio.core.graph.registry import numbers
+from cabrio.core.record.readings import Status as Status
 
 if TYPE_CHECKING:
     NumberName = str
@@ -16,7 +17,6 @@ else:
 
 Typed = str | float | None
 """A value as typed (text with any unit) or as SI."""
-Status = Literal["fresh", "doubtful", "void", "missing"]
 
 
 class In(BaseModel):

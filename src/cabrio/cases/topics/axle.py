@@ -30,8 +30,9 @@ def roll_centre_live_axle(given: dict[str, Any]) -> dict[str, Any]:
         return {"roll_centre_height_m": plain(got["track_bar_roll_centre"])}
     points = np.asarray([given[key] for key in BOLTS], dtype=np.float64)
     x, y, z = points.T
-    got = answer(["arms_roll_centre", "arms_roll_axis_slope"],
-                 {"bolt_x": x, "bolt_y": y, "bolt_z": z})  # fmt: skip
+    got = answer(
+        ["arms_roll_centre", "arms_roll_axis_slope"], {"bolt_x": x, "bolt_y": y, "bolt_z": z}
+    )
     answers: dict[str, Any] = {
         "roll_centre_height_m": plain(got["arms_roll_centre"]),
         "roll_axis_slope": plain(got["arms_roll_axis_slope"]),
@@ -45,19 +46,23 @@ def roll_centre_live_axle(given: dict[str, Any]) -> dict[str, Any]:
 def axle_arc_and_rear_steer(given: dict[str, Any]) -> dict[str, Any]:
     lengths, rises = zip(*(_arm(given[side]) for side in ("left", "right")), strict=True)
     known = {
-        "arm_length": lengths, "arm_rise": rises, "link_spacing": given["arm_spacing_m"],
+        "arm_length": lengths,
+        "arm_rise": rises,
+        "link_spacing": given["arm_spacing_m"],
         "asked_travel": [given["wheel_travel_left_m"], given["wheel_travel_right_m"]],
         "track": [given["track_m"]] * 2,
-    }  # fmt: skip
+    }
     got = answer(["arm_travel", "arm_shift", "rear_steer", "left_lead_change"], known)
     sides = ("left", "right")
     return {
         **{f"arm_travel_{side}_m": float(got["arm_travel"][i]) for i, side in enumerate(sides)},
-        **{f"axle_shift_forward_{side}_m": float(got["arm_shift"][i])
-           for i, side in enumerate(sides)},
+        **{
+            f"axle_shift_forward_{side}_m": float(got["arm_shift"][i])
+            for i, side in enumerate(sides)
+        },
         "rear_steer_rad": plain(got["rear_steer"]),
         "left_lead_change_m": plain(got["left_lead_change"]),
-    }  # fmt: skip
+    }
 
 
 def _arm(told: dict[str, Any]) -> tuple[float, float]:
@@ -78,37 +83,51 @@ def squareness(given: dict[str, Any]) -> dict[str, Any]:
     if readings := given.get("housing_readings_m"):
         around = [readings[place] for place in ("front", "top", "rear", "bottom")]
         rotor = given.get("rotor_diameter_m", given.get("measuring_diameter_m"))
-        known = {"housing_reading": around, "rotor_diameter": rotor,
-                 "bend_diameter": given.get("measuring_diameter_m", rotor)}  # fmt: skip
+        known = {
+            "housing_reading": around,
+            "rotor_diameter": rotor,
+            "bend_diameter": given.get("measuring_diameter_m", rotor),
+        }
         got = answer(["housing_bend", "housing_spread", "housing_limit"], known)
         bend, limit = float(got["housing_bend"]), float(got["housing_limit"])
-        answers |= {"spread_m": float(got["housing_spread"]), "bend_m": bend, "limit_m": limit,
-                    "straight_enough": square.straight_enough(bend, limit)}  # fmt: skip
+        answers |= {
+            "spread_m": float(got["housing_spread"]),
+            "bend_m": bend,
+            "limit_m": limit,
+            "straight_enough": square.straight_enough(bend, limit),
+        }
     return answers
 
 
 def _square(given: dict[str, Any]) -> dict[str, Any]:
     known = {
         "diagonal": [given["left_diagonal_m"], given["right_diagonal_m"]],
-        "plumb_distance": given["fore_aft_m"], "axle_offset": given.get("axle_left_of_centre_m"),
-        "axle_points": given["point_spacing_m"], "link_spacing": given.get("bar_spacing_m"),
+        "plumb_distance": given["fore_aft_m"],
+        "axle_offset": given.get("axle_left_of_centre_m"),
+        "axle_points": given["point_spacing_m"],
+        "link_spacing": given.get("bar_spacing_m"),
         "left_hand_pitch": given.get("left_hand_pitch_m"),
         "right_hand_pitch": given.get("right_hand_pitch_m"),
-    }  # fmt: skip
+    }
     got = answer(["axle_skew", "left_end_behind", "simple_square_move"], known)
     answers: dict[str, Any] = {
         "simple_move_m": abs(float(got["simple_square_move"])),
-        "skew_rad": float(got["axle_skew"]), "left_end_behind_m": float(got["left_end_behind"]),
+        "skew_rad": float(got["axle_skew"]),
+        "left_end_behind_m": float(got["left_end_behind"]),
         "trailing_side": square.trailing_side(float(got["axle_skew"])),
-    }  # fmt: skip
+    }
     if given.get("bar_spacing_m") is not None:
         move = square.correction(float(answer(["square_bar_move"], known)["square_bar_move"]))
-        answers |= {"bar_shortening_trailing_side_m": move.one_side,
-                    "bar_shortening_if_shared_m": move.each_side}  # fmt: skip
+        answers |= {
+            "bar_shortening_trailing_side_m": move.one_side,
+            "bar_shortening_if_shared_m": move.each_side,
+        }
         if given.get("left_hand_pitch_m") is not None:
             flats = square.correction(float(answer(["square_flats"], known)["square_flats"]))
-            answers |= {"flats_trailing_side": flats.one_side,
-                        "flats_each_side_if_shared": flats.each_side}  # fmt: skip
+            answers |= {
+                "flats_trailing_side": flats.one_side,
+                "flats_each_side_if_shared": flats.each_side,
+            }
     return answers
 
 
@@ -117,25 +136,35 @@ def alignment(given: dict[str, Any]) -> dict[str, Any]:
     if "toe_m" in given:
         diameter = given["rim_diameter_m"]
         if not diameter > 0:
-            raise OutOfRange("Toe is taken across a diameter above zero.", number="rim_diameter",
-                             value=diameter, allowed="above 0")  # fmt: skip
+            raise OutOfRange(
+                "Toe is taken across a diameter above zero.",
+                number="rim_diameter",
+                value=diameter,
+                allowed="above 0",
+            )
         toe = toe_from_distance(np.asarray(given["toe_m"], dtype=np.float64), np.asarray(diameter))
         known = {"toe": [*toe, *toe], "rim_diameter": diameter}
         got = answer(["total_toe", "total_toe_distance", "thrust_angle"], known)
         answers |= {
-            "toe_rad": plain(toe), "total_toe_rad": float(got["total_toe"][0]),
+            "toe_rad": plain(toe),
+            "total_toe_rad": float(got["total_toe"][0]),
             "total_toe_m": float(got["total_toe_distance"][0]),
             "thrust_angle_rad": float(got["thrust_angle"]),
-        }  # fmt: skip
+        }
     if sweep := given.get("caster_sweep"):
         casters = [
-            float(answer(["swept_caster"], {
-                "camber_out": [one["camber_turned_out_rad"]] * 2,
-                "camber_in": [one["camber_turned_in_rad"]] * 2,
-                "sweep_angle": one["steer_angle_rad"],
-            })["swept_caster"][0])
+            float(
+                answer(
+                    ["swept_caster"],
+                    {
+                        "camber_out": [one["camber_turned_out_rad"]] * 2,
+                        "camber_in": [one["camber_turned_in_rad"]] * 2,
+                        "sweep_angle": one["steer_angle_rad"],
+                    },
+                )["swept_caster"][0]
+            )
             for one in sweep
-        ]  # fmt: skip
+        ]
         answers["caster_rad"] = casters
         if len(casters) == 2:
             split = answer(["caster_split"], {"swept_caster": casters})["caster_split"]
@@ -160,14 +189,20 @@ def droop_and_inserts(given: dict[str, Any]) -> dict[str, Any]:
         )
     if "arm_stop_m" in given:
         answers["arm_stop_m"] = stops.arm_stop_keeping_droop(
-            given["arm_stop_m"], given.get("ride_height_change_m", 0.0),
+            given["arm_stop_m"],
+            given.get("ride_height_change_m", 0.0),
             given.get("axle_height_in_upright_change_m", 0.0),
-        )  # fmt: skip
+        )
     if "tyre_diameter_m" in given:
         found = stops.insert_for(
-            given["wanted_ride_height_m"], given["base_ride_height_m"], given["tyre_diameter_m"],
+            given["wanted_ride_height_m"],
+            given["base_ride_height_m"],
+            given["tyre_diameter_m"],
             given["reference_diameter_m"],
-        )  # fmt: skip
-        answers |= {"insert_offset_m": found.offset, "ride_height_m": found.ride_height,
-                    "remainder_m": found.remainder}  # fmt: skip
+        )
+        answers |= {
+            "insert_offset_m": found.offset,
+            "ride_height_m": found.ride_height,
+            "remainder_m": found.remainder,
+        }
     return answers

@@ -29,9 +29,7 @@ def _ic(centre: Meeting) -> dict[str, Any]:
 
 
 def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
-    known = _bolts(given) | {
-        "wheelbase": given["wheelbase_m"], "cg_height": given["cg_height_m"],
-    }  # fmt: skip
+    known = _bolts(given) | {"wheelbase": given["wheelbase_m"], "cg_height": given["cg_height_m"]}
     got = answer(["anti_squat"], known)
     x, z = np.asarray(known["bolt_x"]), np.asarray(known["bolt_z"])
     answers = _ic(view.instant_centre_of(x, z))
@@ -43,15 +41,21 @@ def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
         )
         joints = {
             f"{joint}_joint_{axis}": told[f"{joint}_joint_m"][i]
-            for joint in ("pinion", "gearbox") for i, axis in enumerate("xz")
-        }  # fmt: skip
+            for joint in ("pinion", "gearbox")
+            for i, axis in enumerate("xz")
+        }
         shaft = answer(["shaft_slope"], joints)["shaft_slope"]
         answers["pinion_angle_rad"] = told["pinion_axis_rad"] - float(shaft)
     if "travels_m" in given:
         views = view.through_travel(
-            x, z, travels=given["travels_m"], radius=given["loaded_radius_m"],
-            wheelbase=given["wheelbase_m"], cg_height=given["cg_height_m"], driveline=driveline,
-        )  # fmt: skip
+            x,
+            z,
+            travels=given["travels_m"],
+            radius=given["loaded_radius_m"],
+            wheelbase=given["wheelbase_m"],
+            cg_height=given["cg_height_m"],
+            driveline=driveline,
+        )
         answers["through_travel"] = [_travelled(one) for one in views]
         answers["pinion_stays_negative"] = view.stays_nose_down(views)
     return answers
@@ -60,10 +64,13 @@ def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
 def _travelled(one: view.SideView) -> dict[str, Any]:
     squat = None if one.anti_squat is None else 100 * one.anti_squat
     return _ic(one.centre) | {
-        "travel_m": one.travel, "anti_squat_percent": squat,
-        "housing_rotation_rad": one.housing_turn, "axle_shift_forward_m": one.axle_shift,
-        "pinion_angle_rad": one.pinion_angle, "shaft_slope_rad": one.shaft_slope,
-    }  # fmt: skip
+        "travel_m": one.travel,
+        "anti_squat_percent": squat,
+        "housing_rotation_rad": one.housing_turn,
+        "axle_shift_forward_m": one.axle_shift,
+        "pinion_angle_rad": one.pinion_angle,
+        "shaft_slope_rad": one.shaft_slope,
+    }
 
 
 def hole_search(given: dict[str, Any]) -> dict[str, Any]:
@@ -71,26 +78,42 @@ def hole_search(given: dict[str, Any]) -> dict[str, Any]:
         return tuple((hole[0], hole[1]) for hole in given[key])
 
     sets = view.HoleSets(
-        holes("upper_chassis_holes_m"), holes("upper_axle_holes_m"),
-        holes("lower_chassis_holes_m"), holes("lower_axle_holes_m"),
-    )  # fmt: skip
+        holes("upper_chassis_holes_m"),
+        holes("upper_axle_holes_m"),
+        holes("lower_chassis_holes_m"),
+        holes("lower_axle_holes_m"),
+    )
     wanted = view.Wanted(
-        given["wanted_anti_squat_percent"] / 100, given["wanted_ic_x_m"],
-        given.get("anti_squat_scale_percent", 10.0) / 100, given.get("ic_scale_m", 0.1),
-    )  # fmt: skip
+        given["wanted_anti_squat_percent"] / 100,
+        given["wanted_ic_x_m"],
+        given.get("anti_squat_scale_percent", 10.0) / 100,
+        given.get("ic_scale_m", 0.1),
+    )
     count, best = view.search_holes(
-        sets, tuple(given["holes_now"]), wanted, wheelbase=given["wheelbase_m"],
-        cg_height=given["cg_height_m"], show=int(given.get("show", 10)),
-    )  # fmt: skip
+        sets,
+        tuple(given["holes_now"]),
+        wanted,
+        wheelbase=given["wheelbase_m"],
+        cg_height=given["cg_height_m"],
+        show=int(given.get("show", 10)),
+    )
     return {
         "combinations": count,
-        "best": [{
-            "holes": list(one.holes), "score": one.score, "holes_moved": one.holes_moved,
-            "ic_x_m": one.ic.x, "ic_z_m": one.ic.z, "anti_squat_percent": 100 * one.anti_squat,
-            "upper_bar_length_m": one.upper_bar, "lower_bar_length_m": one.lower_bar,
-            "pinion_change_rad_per_m_bump": one.pinion_per_bump,
-        } for one in best],
-    }  # fmt: skip
+        "best": [
+            {
+                "holes": list(one.holes),
+                "score": one.score,
+                "holes_moved": one.holes_moved,
+                "ic_x_m": one.ic.x,
+                "ic_z_m": one.ic.z,
+                "anti_squat_percent": 100 * one.anti_squat,
+                "upper_bar_length_m": one.upper_bar,
+                "lower_bar_length_m": one.lower_bar,
+                "pinion_change_rad_per_m_bump": one.pinion_per_bump,
+            }
+            for one in best
+        ],
+    }
 
 
 def launch(given: dict[str, Any]) -> dict[str, Any]:
@@ -98,7 +121,8 @@ def launch(given: dict[str, Any]) -> dict[str, Any]:
     known = {
         "total_mass": given["total_mass_kg"],
         "launch_acceleration": given["acceleration_m_per_s2"],
-        "cg_height": given["cg_height_m"], "wheelbase": given["wheelbase_m"],
+        "cg_height": given["cg_height_m"],
+        "wheelbase": given["wheelbase_m"],
         "front_axle_mass": given["front_axle_load_kg"],
         "anti_squat": given["anti_squat_percent"] / 100,
         "wheel_rate": [front, front, rear, rear],
@@ -107,12 +131,14 @@ def launch(given: dict[str, Any]) -> dict[str, Any]:
         "shaft_showing": [given["rear_shaft_showing_m"]] * 2,
         "damper_motion_ratio": four(given["rear_damper_motion_ratio"]),
         "damper_stroke": [given["rear_damper_stroke_m"]] * 2,
-    }  # fmt: skip
+    }
     figures = {
-        "load_transfer_n": "launch_transfer", "rear_separation_m": "rear_separation",
-        "rear_tyre_deflection_m": "rear_tyre_squash", "front_rise_m": "front_rise",
+        "load_transfer_n": "launch_transfer",
+        "rear_separation_m": "rear_separation",
+        "rear_tyre_deflection_m": "rear_tyre_squash",
+        "front_rise_m": "front_rise",
         "rear_shaft_showing_after_m": "shaft_in_launch",
-    }  # fmt: skip
+    }
     got = answer([*figures.values(), "stroke_left_open", "front_rise_free"], known)
     answers: dict[str, Any] = {key: plain(got[name]) for key, name in figures.items()}
     answers["front_on_limiter"] = bool(got["front_rise_free"] > got["front_rise"])
@@ -124,24 +150,30 @@ def link_preload(given: dict[str, Any]) -> dict[str, Any]:
     preload.refuse_triangulated(given.get("upper_arms_triangulated", False))
     flats = given["flats"]
     known: dict[str, Any] = {
-        "link_preload": flats, "left_hand_pitch": given["left_hand_pitch_m"],
+        "link_preload": flats,
+        "left_hand_pitch": given["left_hand_pitch_m"],
         "right_hand_pitch": given["right_hand_pitch_m"],
-    }  # fmt: skip
+    }
     figures = {"length_change_m": "preload_length_change"}
     if "upper_chassis_m" in given:
         known |= _bolts(given) | {
-            "link_spacing": given["bar_pair_spacing_m"], "track": [given["track_m"]] * 2,
-        }  # fmt: skip
-        figures |= {"axle_set_over_at_bars_m": "axle_set_over",
-                    "axle_roll_bound_rad": "axle_set_over_roll",
-                    "axle_set_over_at_track_m": "axle_set_over_at_track"}  # fmt: skip
+            "link_spacing": given["bar_pair_spacing_m"],
+            "track": [given["track_m"]] * 2,
+        }
+        figures |= {
+            "axle_set_over_at_bars_m": "axle_set_over",
+            "axle_roll_bound_rad": "axle_set_over_roll",
+            "axle_set_over_at_track_m": "axle_set_over_at_track",
+        }
     got = answer(figures.values(), known)
     answers: dict[str, Any] = {key: plain(got[name]) for key, name in figures.items()}
     answers |= {"loads": preload.loads(flats), "beyond_two_flats": preload.beyond_limit(flats)}
     if readings := given.get("readings"):
-        bite = preload.bite_per_flat([
-            preload.BiteReading(one["flats"], one["left_rear_kg"], one["right_rear_kg"])
-            for one in readings
-        ])  # fmt: skip
+        bite = preload.bite_per_flat(
+            [
+                preload.BiteReading(one["flats"], one["left_rear_kg"], one["right_rear_kg"])
+                for one in readings
+            ]
+        )
         answers |= {"bite_kg_per_flat": bite.per_flat, "bite_at_neutral_kg": bite.at_neutral}
     return answers

@@ -121,8 +121,10 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
         for rule in work.rules_by_symptom[asked.symptom]
         if asked.phase in rule.phases
     ]
-    return sorted(found, key=lambda one: (
-        one.refused is not None, one.school not in ("", asked.school), -one.worth))  # fmt: skip
+    return sorted(
+        found,
+        key=lambda one: (one.refused is not None, one.school not in ("", asked.school), -one.worth),
+    )
 
 
 def _check(car: Car, asked: Question) -> None:
@@ -131,19 +133,28 @@ def _check(car: Car, asked: Question) -> None:
     if asked.symptom not in symptoms:
         raise UnknownName(
             f"A {car.discipline} driver does not say “{asked.symptom}”: use one of "
-            f"{', '.join(symptoms)}.", value=asked.symptom)  # fmt: skip
+            f"{', '.join(symptoms)}.",
+            value=asked.symptom,
+        )
     phases = book.words[car.discipline].phases
     if asked.phase not in phases:
-        raise UnknownName(f"There is no phase “{asked.phase}”: use one of {', '.join(phases)}.",
-                          value=asked.phase)  # fmt: skip
+        raise UnknownName(
+            f"There is no phase “{asked.phase}”: use one of {', '.join(phases)}.", value=asked.phase
+        )
 
 
 def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> Candidate:
     number = number_named(rule.number)
     where = number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
     label = f"{where}: {rule.toward.replace('-', ' ')}"
-    bare = Candidate((), label, rule.reason, rule.costs, rule.school,
-                     minutes=knowledge().work.effort[rule.number])  # fmt: skip
+    bare = Candidate(
+        (),
+        label,
+        rule.reason,
+        rule.costs,
+        rule.school,
+        minutes=knowledge().work.effort[rule.number],
+    )
     try:
         lines = _lines(sheet, rule, number)
         trial = try_lines(sheet, lines, bite=known.bite)
@@ -153,10 +164,14 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
     effects = tuple(_effects(sheet, trial, rule))
     warnings = _warnings(sheet, rule, asked, known, trial, effects)
     return replace(
-        bare, lines=lines, label=f"{where}: {_said(sheet, number, lines)}", effects=effects,
-        rechecks=tuple(rechecks(lines, sheet.car.discipline)), warnings=tuple(warnings),
+        bare,
+        lines=lines,
+        label=f"{where}: {_said(sheet, number, lines)}",
+        effects=effects,
+        rechecks=tuple(rechecks(lines, sheet.car.discipline)),
+        warnings=tuple(warnings),
         before=tuple(one for one in known.record if _alike(sheet.car, one.lines, lines)),
-    )  # fmt: skip
+    )
 
 
 def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
@@ -202,7 +217,10 @@ def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
         if rule.number == "link_preload" and beyond_limit(new):
             raise Impossible(
                 "Beyond two flats move mass or change the links instead.",
-                number=rule.number, value=new, allowed="−2 to +2 flats")  # fmt: skip
+                number=rule.number,
+                value=new,
+                allowed="−2 to +2 flats",
+            )
         lines.append(Line(rule.number, place, old, new))
     return tuple(lines)
 
@@ -216,8 +234,9 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     old = float(set_to)
     now = sheet.worked.values.get("anti_squat")
     if now is None or not sheet.car.parts.of("bracket"):
-        raise Impossible("Anti-squat is not known on this car: measure the bolts of every hole.",
-                         number="bolt_x")  # fmt: skip
+        raise Impossible(
+            "Anti-squat is not known on this car: measure the bolts of every hole.", number="bolt_x"
+        )
     wanted = 1 if rule.toward.endswith("up") else -1
     best: tuple[float, float] | None = None
     for step in (1.0, -1.0):
@@ -233,7 +252,9 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     if best is None:
         raise Impossible(
             f"No neighbouring hole moves anti-squat {'up' if wanted > 0 else 'down'} here: search all "
-            "four brackets.", number=rule.number)  # fmt: skip
+            "four brackets.",
+            number=rule.number,
+        )
     return (Line(rule.number, "car", old, best[1]),)
 
 
@@ -252,7 +273,9 @@ def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...])
             if before is not None and after is not None and before >= 0 > after:
                 raise Impossible(
                     f"{place}: {sentence}, by {show(-after, number.quantity, sheet.car.profile)}.",
-                    number=name, place=place)  # fmt: skip
+                    number=name,
+                    place=place,
+                )
     if any(line.name.endswith("link_hole") for line in lines):
         _refuse_nose_up(sheet, trial)
 
@@ -263,24 +286,47 @@ def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
     The bars are re-set to keep it at ride height, so only its turning through the travel is new.
     """
     values = trial.worked.values
-    names = ("bolt_x", "bolt_z", "pinion_slope", "pinion_joint_x", "pinion_joint_z", "cg_height",
-             "gearbox_joint_x", "gearbox_joint_z", "loaded_radius", "wheelbase", "droop_travel",
-             "bump_travel")  # fmt: skip
+    names = (
+        "bolt_x",
+        "bolt_z",
+        "pinion_slope",
+        "pinion_joint_x",
+        "pinion_joint_z",
+        "cg_height",
+        "gearbox_joint_x",
+        "gearbox_joint_z",
+        "loaded_radius",
+        "wheelbase",
+        "droop_travel",
+        "bump_travel",
+    )
     if any(name not in values for name in names):
         return
     at = {name: float(values[name].reshape(-1)[-1]) for name in names[2:]}
-    line = Driveline(at["pinion_slope"], (at["pinion_joint_x"], at["pinion_joint_z"]),
-                     (at["gearbox_joint_x"], at["gearbox_joint_z"]))  # fmt: skip
+    line = Driveline(
+        at["pinion_slope"],
+        (at["pinion_joint_x"], at["pinion_joint_z"]),
+        (at["gearbox_joint_x"], at["gearbox_joint_z"]),
+    )
     travels = np.linspace(-at["droop_travel"], at["bump_travel"], 9).tolist()
-    views = through_travel(values["bolt_x"], values["bolt_z"], travels=travels,
-                           radius=at["loaded_radius"], wheelbase=at["wheelbase"],
-                           cg_height=at["cg_height"], driveline=line)  # fmt: skip
+    views = through_travel(
+        values["bolt_x"],
+        values["bolt_z"],
+        travels=travels,
+        radius=at["loaded_radius"],
+        wheelbase=at["wheelbase"],
+        cg_height=at["cg_height"],
+        driveline=line,
+    )
     worst = max(views, key=lambda view: view.pinion_angle or 0.0)
     if worst.pinion_angle is not None and worst.pinion_angle >= 0:
         raise Impossible(
             f"The pinion would come nose up at {worst.travel * 1e3:+.0f} mm of travel: set it lower "
-            "at ride height first.", number="pinion_angle", value=worst.pinion_angle,
-            allowed="below 0 over the travel")  # fmt: skip
+            "at ride height first.",
+            number="pinion_angle",
+            value=worst.pinion_angle,
+            allowed="below 0 over the travel",
+        )
 
 
 def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:
@@ -297,9 +343,13 @@ def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:
 
 
 def _warnings(
-    sheet: Sheet, rule: Rule, asked: Question, known: Situation, trial: WhatIf,
+    sheet: Sheet,
+    rule: Rule,
+    asked: Question,
+    known: Situation,
+    trial: WhatIf,
     effects: Sequence[Effect],
-) -> list[str]:  # fmt: skip
+) -> list[str]:
     found = []
     number = number_named(rule.number)
     if number.system == "dampers" and asked.phase in knowledge().words[sheet.car.discipline].steady:
@@ -328,8 +378,9 @@ def _alike(car: Car, earlier: Sequence[Line], lines: Sequence[Line]) -> bool:
         return way_of(number).size(car, number, value)
 
     def moves(of: Sequence[Line]) -> set[tuple[str, str, bool]]:
-        return {(one.name, one.place, size(one.name, one.new) > size(one.name, one.old))
-                for one in of}  # fmt: skip
+        return {
+            (one.name, one.place, size(one.name, one.new) > size(one.name, one.old)) for one in of
+        }
 
     return moves(lines) <= moves(earlier)
 

@@ -91,11 +91,18 @@ def car_after(
             continue
         places = number.shape.places
         before = car.given.get(line.name) or Given((None,) * len(places))
-        now = before if before.since == revision and revision else replace(
-            before, since=revision, was=(), earlier=before if line.name in car.given else None)  # fmt: skip
+        now = (
+            before
+            if before.since == revision and revision
+            else replace(
+                before, since=revision, was=(), earlier=before if line.name in car.given else None
+            )
+        )
         i = number.index(line.place)
         values = (*now.values[:i], line.new, *now.values[i + 1 :])
         guessed = tuple(now.estimated_at(j) and j != i for j in range(len(places)))
-        car = car.with_given(line.name, replace(
-            now, values=values, estimated=any(guessed) and guessed, by=by, at=at, why=""))  # fmt: skip
+        car = car.with_given(
+            line.name,
+            replace(now, values=values, estimated=any(guessed) and guessed, by=by, at=at, why=""),
+        )
     return car

@@ -135,9 +135,11 @@ class Car:
     def settable(self) -> tuple[Number, ...]:
         """The set numbers this car has hardware for, in the dictionary's order."""
         return tuple(
-            number for number in numbers().values()
-            if number.on_slip and ((number.is_part and self.has(number)) or number.name in self.adjusters)
-        )  # fmt: skip
+            number
+            for number in numbers().values()
+            if number.on_slip
+            and ((number.is_part and self.has(number)) or number.name in self.adjusters)
+        )
 
     def counting(self, name: str) -> Counted | Literal[""]:
         adjuster = self.adjusters.get(name)

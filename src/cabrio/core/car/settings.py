@@ -49,17 +49,29 @@ class Stepped:
     def check(self, car: Car, number: Number, place: str, value: Any) -> float:
         adjuster = car.adjusters.get(number.name)
         if adjuster is None:
-            raise UnknownName(f"This car has no adjuster for {number.label.lower()}.", number=number.name,
-                              place=place)  # fmt: skip
+            raise UnknownName(
+                f"This car has no adjuster for {number.label.lower()}.",
+                number=number.name,
+                place=place,
+            )
         checked = check_value(number, place, value, car.profile, confirmed=True)
         low, high = adjuster.range_at(place)
         if not low - 1e-9 <= checked <= high + 1e-9:
             allowed = f"{low:g} to {high:g}"
-            raise OutOfRange(f"{number.where(place)} goes from {allowed} on this car, not to {checked:g}.",
-                             number=number.name, place=place, value=checked, allowed=allowed)  # fmt: skip
+            raise OutOfRange(
+                f"{number.where(place)} goes from {allowed} on this car, not to {checked:g}.",
+                number=number.name,
+                place=place,
+                value=checked,
+                allowed=allowed,
+            )
         if number.whole and abs(checked - round(checked)) > 1e-9:
-            raise OutOfRange(f"{number.where(place)} is a whole number, not {checked:g}.",
-                             number=number.name, place=place, value=checked)  # fmt: skip
+            raise OutOfRange(
+                f"{number.where(place)} is a whole number, not {checked:g}.",
+                number=number.name,
+                place=place,
+                value=checked,
+            )
         return checked
 
     def start(self, adjuster: Adjuster, place: str) -> float:
@@ -106,10 +118,17 @@ class FromStock:
         if found is None:
             raise UnknownName(
                 f"There is no {kind.label.lower()} “{value}” in the inventory: add it there first.",
-                number=number.name, place=place, value=value)  # fmt: skip
+                number=number.name,
+                place=place,
+                value=value,
+            )
         if not found.fits_at(place):
-            raise Impossible(f"{kind.label} {value} does not fit the {axle_of(place)} axle.",
-                             number=number.name, place=place, value=value)  # fmt: skip
+            raise Impossible(
+                f"{kind.label} {value} does not fit the {axle_of(place)} axle.",
+                number=number.name,
+                place=place,
+                value=value,
+            )
         return found.code
 
     def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> str:
@@ -125,15 +144,24 @@ class FromStock:
         kind, now = part_kind(number.name), car.part(number.name, old)
         word = "stiffer" if steps > 0 else "softer"
         if now is None:
-            raise Impossible(f"No {kind.label.lower()} is written down at {place}: fit one first.",
-                             number=number.name, place=place)  # fmt: skip
+            raise Impossible(
+                f"No {kind.label.lower()} is written down at {place}: fit one first.",
+                number=number.name,
+                place=place,
+            )
         here = valued(now, (kind.rank,))
         stock = car.stock(number.name, place)
-        beyond = [one for one in stock if (valued(one, (kind.rank,)) > here if steps > 0
-                                           else valued(one, (kind.rank,)) < here)]  # fmt: skip
+        beyond = [
+            one
+            for one in stock
+            if (valued(one, (kind.rank,)) > here if steps > 0 else valued(one, (kind.rank,)) < here)
+        ]
         if not beyond:
-            raise Impossible(f"The inventory holds no {word} {kind.label.lower()} than {old} for this axle.",
-                             number=number.name, place=place)  # fmt: skip
+            raise Impossible(
+                f"The inventory holds no {word} {kind.label.lower()} than {old} for this axle.",
+                number=number.name,
+                place=place,
+            )
         return (beyond[0] if steps > 0 else beyond[-1]).code
 
     def typed(self, car: Car, number: Number, place: str, old: Any, text: str) -> str:
@@ -154,11 +182,21 @@ class FromStock:
         )
         if near is None or abs(valued(near, (kind.rank,)) - wanted) > 0.005 * wanted:
             shown = show(wanted, rank.number.quantity, car.profile)
-            nearest = "" if near is None else (
-                f"; the nearest is {show(valued(near, (kind.rank,)), rank.number.quantity, car.profile)} "
-                f"({near.code})")  # fmt: skip
-            raise UnknownName(f"No {kind.label.lower()} of {shown} in the inventory for the {axle_of(place)}"
-                              f"{nearest}.", number=number.name, place=place, value=wanted)  # fmt: skip
+            nearest = (
+                ""
+                if near is None
+                else (
+                    f"; the nearest is {show(valued(near, (kind.rank,)), rank.number.quantity, car.profile)} "
+                    f"({near.code})"
+                )
+            )
+            raise UnknownName(
+                f"No {kind.label.lower()} of {shown} in the inventory for the {axle_of(place)}"
+                f"{nearest}.",
+                number=number.name,
+                place=place,
+                value=wanted,
+            )
         return near.code
 
     def show(self, car: Car, number: Number, value: Any) -> str:
@@ -211,8 +249,11 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
     way = way_of(number)
     number.index(place)
     if not car.has(number):
-        sentence = NO_PRELOAD if number.quantity == "flats" else (
-            f"{number.label} is not on a car with this rear axle.")  # fmt: skip
+        sentence = (
+            NO_PRELOAD
+            if number.quantity == "flats"
+            else (f"{number.label} is not on a car with this rear axle.")
+        )
         raise Impossible(sentence, number=name, place=place)
     return None if value is None else way.check(car, number, place, value)
 
@@ -247,8 +288,12 @@ def check_setup(car: Car, setup: Setup, *, ranges: bool = True) -> dict[str, lis
     for name, number in settable.items():
         values = setup.get(name) or [None] * len(number.shape.places)
         if len(values) != len(number.shape.places):
-            problems.append(Impossible(f"{number.label} needs a value at "
-                                       f"{', '.join(number.shape.places)}.", number=name))  # fmt: skip
+            problems.append(
+                Impossible(
+                    f"{number.label} needs a value at {', '.join(number.shape.places)}.",
+                    number=name,
+                )
+            )
             continue
         checked[name] = []
         for place, value in zip(number.shape.places, values, strict=True):
@@ -297,9 +342,10 @@ def usual_adjusters(car: Car) -> dict[str, Adjuster]:
     """The usual adjusters of a car of this layout and discipline."""
     only_drag = ("front_limiter",)
     return {
-        name: one for name, one in USUAL_ADJUSTERS.items()
+        name: one
+        for name, one in USUAL_ADJUSTERS.items()
         if car.has(number_named(name)) and (car.discipline == "drag" or name not in only_drag)
-    }  # fmt: skip
+    }
 
 
 def first_setup(car: Car) -> dict[str, list[Any]]:

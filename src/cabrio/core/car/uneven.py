@@ -67,9 +67,14 @@ def _dampers(
         for face in FACES:
             adjustment = damper.adjustment(face) if damper else None
             if adjustment is not None and adjustment.dead_at is not None:
-                found.append(Uneven(
-                    f"{face}_clicks", axle, f"{place}: the {face} knob is dead at click "
-                    f"{adjustment.dead_at:g}. Set the other side to it."))  # fmt: skip
+                found.append(
+                    Uneven(
+                        f"{face}_clicks",
+                        axle,
+                        f"{place}: the {face} knob is dead at click "
+                        f"{adjustment.dead_at:g}. Set the other side to it.",
+                    )
+                )
     if left is None or right is None:
         if left is not right:
             missing = places[0] if left is None else places[1]
@@ -82,8 +87,9 @@ def _dampers(
                 Uneven("damper", axle, f"Dampers, {axle}: other {face} knobs left and right.")
             )
         elif a and b and a.curves != b.curves:
-            found.append(Uneven(
-                "damper", axle, f"Dampers, {axle}: other {face} curves left and right."))  # fmt: skip
+            found.append(
+                Uneven("damper", axle, f"Dampers, {axle}: other {face} curves left and right.")
+            )
     stacks = {valving.face: valving for valving in right.valving}
     for valving in left.valving:
         for said in valving.differences(stacks.get(valving.face, valving)):

@@ -16,8 +16,12 @@ def finite(**values: Any) -> None:
     """Raise OutOfRange, by name, for a number or an array of numbers that is not finite."""
     for name, value in values.items():
         if not np.all(np.isfinite(np.asarray(value, dtype=np.float64))):
-            raise OutOfRange(f"The {name.replace('_', ' ')} must be a finite number.", number=name,
-                             value=value, allowed="any finite number")  # fmt: skip
+            raise OutOfRange(
+                f"The {name.replace('_', ' ')} must be a finite number.",
+                number=name,
+                value=value,
+                allowed="any finite number",
+            )
 
 
 def above_zero(**values: Any) -> None:
@@ -25,8 +29,12 @@ def above_zero(**values: Any) -> None:
     for name, value in values.items():
         numbers = np.asarray(value, dtype=np.float64)
         if not (np.all(np.isfinite(numbers)) and np.all(numbers > 0)):
-            raise OutOfRange(f"The {name.replace('_', ' ')} must be above zero.", number=name,
-                             value=value, allowed="above 0")  # fmt: skip
+            raise OutOfRange(
+                f"The {name.replace('_', ' ')} must be above zero.",
+                number=name,
+                value=value,
+                allowed="above 0",
+            )
 
 
 def check_value(
@@ -47,15 +55,20 @@ def check_value(
             problem.number, problem.place = number.name, place  # type: ignore[attr-defined]
         raise
     if not math.isfinite(value):
-        raise NotANumber(f"{number.where(place)} must be a finite number.", number=number.name,
-                         place=place)  # fmt: skip
+        raise NotANumber(
+            f"{number.where(place)} must be a finite number.", number=number.name, place=place
+        )
     _refuse_impossible(number, place, value, profile)
     if not confirmed and number.usual and not number.usual[0] <= value <= number.usual[1]:
         low, high = (show(edge, number.quantity, profile) for edge in number.usual)
         raise Unusual(
             f"{number.where(place)} of {show(value, number.quantity, profile)} is possible but far "
             f"from the usual {low} to {high}. Confirm it, or look at the unit.",
-            number=number.name, place=place, value=value, allowed=f"{low} to {high}")  # fmt: skip
+            number=number.name,
+            place=place,
+            value=value,
+            allowed=f"{low} to {high}",
+        )
     return value
 
 
@@ -72,10 +85,16 @@ def _refuse_impossible(number: Number, place: str, value: float, profile: str) -
         allowed = f"at most {shown(number.most)}"
         if number.name == "motion_ratio":
             given = f"{value:.3g}"
-            allowed += (f" (spring travel over wheel travel). If {given} is wheel over spring, "
-                        f"switch the convention: it is then {1 / value:.3f}")  # fmt: skip
+            allowed += (
+                f" (spring travel over wheel travel). If {given} is wheel over spring, "
+                f"switch the convention: it is then {1 / value:.3f}"
+            )
     else:
         return
     raise OutOfRange(
         f"{number.where(place)} of {given} cannot be: it must be {allowed}.",
-        number=number.name, place=place, value=value, allowed=allowed)  # fmt: skip
+        number=number.name,
+        place=place,
+        value=value,
+        allowed=allowed,
+    )

@@ -31,20 +31,28 @@ class DynoCurve:
 
     def __post_init__(self) -> None:
         if len(self.speeds) != len(self.forces) or len(self.speeds) < 2:
-            raise Impossible("A dyno curve needs a force for every speed, two points or more.",
-                             number="damper_curve", value=self.click)  # fmt: skip
+            raise Impossible(
+                "A dyno curve needs a force for every speed, two points or more.",
+                number="damper_curve",
+                value=self.click,
+            )
         finite(damper_curve=(*self.speeds, *self.forces, self.click))
         if any(b <= a for a, b in zip(self.speeds, self.speeds[1:], strict=False)):
-            raise Impossible("The speeds of a dyno curve must rise.", number="damper_curve",
-                             value=self.click)  # fmt: skip
+            raise Impossible(
+                "The speeds of a dyno curve must rise.", number="damper_curve", value=self.click
+            )
 
     def force(self, speed: Array) -> Array:
         """Force [N] at shaft speeds [m/s]. Raises OutOfRange past the measured speeds."""
         finite(shaft_speed=speed)
         if np.any(speed < self.speeds[0] - 1e-12) or np.any(speed > self.speeds[-1] + 1e-12):
             allowed = f"{self.speeds[0]:g} to {self.speeds[-1]:g} m/s"
-            raise OutOfRange(f"The damper was measured from {allowed}, not beyond.",
-                             number="damper_curve", value=float(np.max(speed)), allowed=allowed)  # fmt: skip
+            raise OutOfRange(
+                f"The damper was measured from {allowed}, not beyond.",
+                number="damper_curve",
+                value=float(np.max(speed)),
+                allowed=allowed,
+            )
         return np.interp(speed, self.speeds, self.forces)
 
 
@@ -64,10 +72,15 @@ def _points(curves: tuple[DynoCurve, ...]) -> list[tuple[float, ...]]:
 
 DYNO = Table(
     "Dyno sheet",
-    (Own("Click", "clicks", least=0.0, most=80.0), Own("Shaft speed", "shaft_speed", least=0.0, most=5.0),
-     Own("Force", "force", least=-5e3, most=5e4)),
-    _curves, _points, "Click, shaft speed and force; one row a point, both directions written positive.",
-)  # fmt: skip
+    (
+        Own("Click", "clicks", least=0.0, most=80.0),
+        Own("Shaft speed", "shaft_speed", least=0.0, most=5.0),
+        Own("Force", "force", least=-5e3, most=5e4),
+    ),
+    _curves,
+    _points,
+    "Click, shaft speed and force; one row a point, both directions written positive.",
+)
 
 
 @dataclass(frozen=True)
@@ -82,15 +95,18 @@ class Adjustment:
     counted: Annotated[Counted, OneOf("Counted", COUNTINGS)] = "from_closed"
     curves: Annotated[tuple[DynoCurve, ...], DYNO] = ()
     dead_at: Annotated[
-        float | None, Own("Dead at click", "clicks", "Only where the knob no longer turns.", 0.0, 80.0)
-    ] = None  # fmt: skip
+        float | None,
+        Own("Dead at click", "clicks", "Only where the knob no longer turns.", 0.0, 80.0),
+    ] = None
 
     @property
     def measured(self) -> tuple[float, float]:
         """Least and most click with a dyno curve between them. Raises Missing without any."""
         if not self.curves:
-            raise Missing("This damper has no dyno sheet: its force at a click is not known.",
-                          number="damper_curve")  # fmt: skip
+            raise Missing(
+                "This damper has no dyno sheet: its force at a click is not known.",
+                number="damper_curve",
+            )
         clicks = [curve.click for curve in self.curves]
         return min(clicks), max(clicks)
 
@@ -100,7 +116,10 @@ class Adjustment:
         if not 0 <= click <= self.clicks:
             raise OutOfRange(
                 f"This adjuster has no click {click:g}: it goes from 0 to {self.clicks}.",
-                number="damper_clicks", value=click, allowed=f"0 to {self.clicks}")  # fmt: skip
+                number="damper_clicks",
+                value=click,
+                allowed=f"0 to {self.clicks}",
+            )
         return click
 
     def from_closed(self, click: float) -> float:
@@ -121,7 +140,10 @@ class Adjustment:
         if not least <= click <= most:
             raise OutOfRange(
                 f"Click {click:g} was not measured: the dyno sheet goes from {least:g} to {most:g}.",
-                number="damper_clicks", value=click, allowed=f"{least:g} to {most:g}")  # fmt: skip
+                number="damper_clicks",
+                value=click,
+                allowed=f"{least:g} to {most:g}",
+            )
         speed = np.asarray(speed, dtype=np.float64)
         below = max((c for c in self.curves if c.click <= click), key=lambda c: c.click)
         above = min((c for c in self.curves if c.click >= click), key=lambda c: c.click)
@@ -177,8 +199,13 @@ def _said(shim: Shim | None) -> str:
     return "none" if shim is None else f"{shim.diameter * 1e3:g} × {shim.thickness * 1e3:.2f} mm"
 
 
-@part("damper", at=Shape.CORNER, label="Damper", plural="Dampers",
-      feeds=("compression_low", "compression_high", "rebound_low", "rebound_high"))  # fmt: skip
+@part(
+    "damper",
+    at=Shape.CORNER,
+    label="Damper",
+    plural="Dampers",
+    feeds=("compression_low", "compression_high", "rebound_low", "rebound_high"),
+)
 @dataclass(frozen=True)
 class Damper(Part):
     """A damper: one adjustment each way; a single-adjustable one has no clicks in the other."""

@@ -57,7 +57,8 @@ else:
     Inventory = make_dataclass(
         "Inventory",
         [(kind.name, tuple[kind.type, ...], field(default=())) for kind in part_kinds().values()],
-        bases=(_Lists,), frozen=True,
-    )  # fmt: skip
+        bases=(_Lists,),
+        frozen=True,
+    )
     Inventory.__module__ = __name__
     Inventory.__doc__ = "Every part a car owns, by kind."

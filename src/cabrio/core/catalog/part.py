@@ -191,9 +191,16 @@ T = TypeVar("T", bound=type[Part])
 
 
 def part(
-    name: str, *, at: Shape, label: str, plural: str, feeds: tuple[str, ...] = (),
-    none_fitted: Callable[[Any], Part] | None = None, assume_none: bool = False, rank: str = "",
-) -> Callable[[T], T]:  # fmt: skip
+    name: str,
+    *,
+    at: Shape,
+    label: str,
+    plural: str,
+    feeds: tuple[str, ...] = (),
+    none_fitted: Callable[[Any], Part] | None = None,
+    assume_none: bool = False,
+    rank: str = "",
+) -> Callable[[T], T]:
     """Enter a dataclass as the kind of part that the set number of the same name chooses.
 
     `feeds` names numbers that its own `brings` works out; `rank` is the field that sorts the
@@ -205,9 +212,18 @@ def part(
         feeding = [f.gives.number for f in shown if f.gives]
         feeding += [g.number for f in shown if f.table for g in f.table.feeds]
         _KINDS[cls] = PartKind(
-            name, label, plural, at, (cls.__doc__ or "").strip(), cls, shown,
-            none_fitted(cls) if none_fitted else None, assume_none,
-            tuple(dict.fromkeys([*feeding, *feeds])), rank)  # fmt: skip
+            name,
+            label,
+            plural,
+            at,
+            (cls.__doc__ or "").strip(),
+            cls,
+            shown,
+            none_fitted(cls) if none_fitted else None,
+            assume_none,
+            tuple(dict.fromkeys([*feeding, *feeds])),
+            rank,
+        )
         return cls
 
     return enter
@@ -237,27 +253,53 @@ def _fields_of(cls: type, path: tuple[str, ...], group: str) -> list[PartField]:
 
 def _field(
     said: Any, path: tuple[str, ...], group: str, *, needed: bool, default: Any, hint: Any
-) -> PartField:  # fmt: skip
+) -> PartField:
     common: dict[str, Any] = {"path": path, "group": group, "needed": needed, "default": default}
     if isinstance(said, Table):
-        return PartField(kind="table", label=said.label, help=said.help, number=_number(said.columns[0]),
-                         table=said, columns=tuple(map(_number, said.columns)), **common)  # fmt: skip
+        return PartField(
+            kind="table",
+            label=said.label,
+            help=said.help,
+            number=_number(said.columns[0]),
+            table=said,
+            columns=tuple(map(_number, said.columns)),
+            **common,
+        )
     if isinstance(said, Words):
         return PartField(kind="words", label=said.label, help=said.help, number=PLAIN, **common)
     if isinstance(said, OneOf):
-        return PartField(kind="choice", label=said.label, help=said.help, number=PLAIN,
-                         options=said.options, **common)  # fmt: skip
+        return PartField(
+            kind="choice",
+            label=said.label,
+            help=said.help,
+            number=PLAIN,
+            options=said.options,
+            **common,
+        )
     if isinstance(said, Gives):
         number = NUMBERS[said.number]
         shown = said if said.number else None
         several = "tuple" in str(hint)
         if several:
-            column = Own(number.label, number.quantity, number.help, number.least, number.most,
-                         number.above)  # fmt: skip
-            listed = Table(f"{number.label} at each hole", (column,), lambda rows: tuple(r[0] for r in rows),
-                           lambda value: [(one,) for one in value])  # fmt: skip
-            return PartField(kind="table", label=listed.label, help=number.help, number=_number(column),
-                             table=listed, columns=(_number(column),), gives=shown, **common)  # fmt: skip
+            column = Own(
+                number.label, number.quantity, number.help, number.least, number.most, number.above
+            )
+            listed = Table(
+                f"{number.label} at each hole",
+                (column,),
+                lambda rows: tuple(r[0] for r in rows),
+                lambda value: [(one,) for one in value],
+            )
+            return PartField(
+                kind="table",
+                label=listed.label,
+                help=number.help,
+                number=_number(column),
+                table=listed,
+                columns=(_number(column),),
+                gives=shown,
+                **common,
+            )
         kind: Any = "flag" if number.quantity == "flag" else "figure"
         return PartField(
             kind=kind, label=number.label, help=number.help, number=number, gives=shown, **common
@@ -271,8 +313,17 @@ def _field(
 
 
 def _number(own: Own) -> Number:
-    return Number(own.label.lower().replace(" ", "_"), Kind.GIVEN, Shape.CAR, own.quantity, own.label,
-                  own.help, least=own.least, most=own.most, above=own.above)  # fmt: skip
+    return Number(
+        own.label.lower().replace(" ", "_"),
+        Kind.GIVEN,
+        Shape.CAR,
+        own.quantity,
+        own.label,
+        own.help,
+        least=own.least,
+        most=own.most,
+        above=own.above,
+    )
 
 
 PLAIN = _number(Own("Words", "flag"))

@@ -39,8 +39,9 @@ class Spring(Part):
     free_length: Annotated[float | None, Gives("spring_free_length")] = None
     solid_length: Annotated[float | None, Gives("spring_solid_length")] = None
     measured_rate: Annotated[
-        float | None, Own("Measured rate", "rate", "As the spring tester read it.", above=0.0, most=3.0e6)
-    ] = None  # fmt: skip
+        float | None,
+        Own("Measured rate", "rate", "As the spring tester read it.", above=0.0, most=3.0e6),
+    ] = None
     pair: Annotated[str, Words("Pair", "The spring it was matched with.")] = ""
     runs: Annotated[float | None, Own("Runs on it", "count", least=0.0, most=1e5)] = None
 
@@ -50,8 +51,12 @@ class Spring(Part):
                 "The solid length must be less than the free length.", number="solid_length"
             )
         if self.rate <= 0:
-            raise OutOfRange("A spring rate must be above zero.", number="rate", value=self.rate,
-                             allowed="above 0")  # fmt: skip
+            raise OutOfRange(
+                "A spring rate must be above zero.",
+                number="rate",
+                value=self.rate,
+                allowed="above 0",
+            )
 
     @property
     def true_rate(self) -> float:
@@ -76,12 +81,24 @@ class Blade:
     youngs_modulus: Annotated[float, Gives("blade_youngs_modulus")] = YOUNGS_MODULUS_STEEL
 
 
-NO_BLADE = {"blade_width": 0.0, "blade_thickness": 0.0, "blade_length": 0.0, "blade_angle": 0.0,
-            "blade_guided": 0.0, "blade_youngs_modulus": YOUNGS_MODULUS_STEEL}  # fmt: skip
+NO_BLADE = {
+    "blade_width": 0.0,
+    "blade_thickness": 0.0,
+    "blade_length": 0.0,
+    "blade_angle": 0.0,
+    "blade_guided": 0.0,
+    "blade_youngs_modulus": YOUNGS_MODULUS_STEEL,
+}
 
 
-@part("bar", at=Shape.AXLE, label="Anti-roll bar", plural="Anti-roll bars", none_fitted=lambda made: made(0.0, code="none"),
-      rank="outer")  # fmt: skip
+@part(
+    "bar",
+    at=Shape.AXLE,
+    label="Anti-roll bar",
+    plural="Anti-roll bars",
+    none_fitted=lambda made: made(0.0, code="none"),
+    rank="outer",
+)
 @dataclass(frozen=True)
 class Bar(Part):
     """An anti-roll bar with its arms by hole, the hole nearest the bar first. Lengths in m."""
@@ -105,8 +122,12 @@ class Bar(Part):
     def arm(self, hole: int) -> float:
         """Arm length at a hole counted from 1. Raises OutOfRange."""
         if not 1 <= hole <= len(self.arms):
-            raise OutOfRange(f"This bar has holes 1 to {len(self.arms)}, not {hole}.",
-                             number="bar_hole", value=hole, allowed=f"1 to {len(self.arms)}")  # fmt: skip
+            raise OutOfRange(
+                f"This bar has holes 1 to {len(self.arms)}, not {hole}.",
+                number="bar_hole",
+                value=hole,
+                allowed=f"1 to {len(self.arms)}",
+            )
         return self.arms[hole - 1]
 
 
@@ -120,13 +141,22 @@ def _force_table(rows: list[tuple[float, ...]]) -> tuple[tuple[float, float], ..
 FORCES = Table(
     "Force table",
     (Own("Deflection", "height", least=0.0, most=0.3), Own("Force", "force", least=0.0, most=1e5)),
-    _force_table, list, "From first touch: deflection and force, the first row zero.",
+    _force_table,
+    list,
+    "From first touch: deflection and force, the first row zero.",
     (Gives("rubber_curve"),),
-)  # fmt: skip
+)
 
 
-@part("bump_rubber", at=Shape.AXLE, label="Bump rubber", plural="Bump rubbers", feeds=("rubber_curve",),
-      none_fitted=lambda made: made(((0.0, 0.0), (1.0, 0.0)), code="none"), assume_none=True)  # fmt: skip
+@part(
+    "bump_rubber",
+    at=Shape.AXLE,
+    label="Bump rubber",
+    plural="Bump rubbers",
+    feeds=("rubber_curve",),
+    none_fitted=lambda made: made(((0.0, 0.0), (1.0, 0.0)), code="none"),
+    assume_none=True,
+)
 @dataclass(frozen=True)
 class BumpRubber(Part):
     """A bump rubber as measured from first touch. Deflection in m rises from zero, force in N."""
@@ -135,8 +165,10 @@ class BumpRubber(Part):
 
     def __post_init__(self) -> None:
         if len(self.table) < 2:
-            raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
-                             number="rubber_curve")  # fmt: skip
+            raise Impossible(
+                "A bump rubber needs a force for every deflection, two points or more.",
+                number="rubber_curve",
+            )
         finite(rubber_curve=[*self.deflection, *self.force])
         steps = zip(self.deflection, self.deflection[1:], strict=False)
         forces = zip(self.force, self.force[1:], strict=False)
@@ -145,8 +177,10 @@ class BumpRubber(Part):
             or any(b <= a for a, b in steps)
             or any(b < a for a, b in forces)
         ):
-            raise Impossible("A bump rubber's deflections rise from zero and its force never falls.",
-                             number="rubber_curve")  # fmt: skip
+            raise Impossible(
+                "A bump rubber's deflections rise from zero and its force never falls.",
+                number="rubber_curve",
+            )
 
     @property
     def deflection(self) -> tuple[float, ...]:
@@ -178,8 +212,10 @@ NO_RUBBER = BumpRubber(NO_FORCE)
 def rubber(deflection: tuple[float, ...], force: tuple[float, ...], code: str = "") -> BumpRubber:
     """A bump rubber from its two columns. Raises Impossible where they differ in length."""
     if len(deflection) != len(force):
-        raise Impossible("A bump rubber needs a force for every deflection, two points or more.",
-                         number="rubber_curve")  # fmt: skip
+        raise Impossible(
+            "A bump rubber needs a force for every deflection, two points or more.",
+            number="rubber_curve",
+        )
     return BumpRubber(tuple(zip(deflection, force, strict=True)), code=code)
 
 
@@ -192,11 +228,16 @@ def _holes(rows: list[tuple[float, ...]]) -> tuple[Hole, ...]:
 
 
 HOLES = Table(
-    "Holes", (Own("Ahead of the axle", "dimension", least=-2.0, most=4.0),
-              Own("Above the ground", "dimension", least=-0.1, most=1.5)),
-    _holes, list, "At ride height, the lowest hole first; take off the height of any blocks.",
+    "Holes",
+    (
+        Own("Ahead of the axle", "dimension", least=-2.0, most=4.0),
+        Own("Above the ground", "dimension", least=-0.1, most=1.5),
+    ),
+    _holes,
+    list,
+    "At ride height, the lowest hole first; take off the height of any blocks.",
     (Gives("bolt_x"), Gives("bolt_z")),
-)  # fmt: skip
+)
 HOLE_CHOSEN = {"upper chassis": "upper_link_hole", "lower chassis": "lower_link_hole"}
 
 
@@ -250,9 +291,13 @@ class Tyre(Part):
     wear: Annotated[float | None, Own("Tread left", "fine_dimension", least=0.0, most=0.05)] = None
 
 
-STACKED = Table("Stack", (Own("Thickness", "fine_dimension", least=0.0, most=0.2),),
-                lambda rows: tuple(row[0] for row in rows), lambda value: [(one,) for one in value],
-                "Spacers in their order, from the mount down.")  # fmt: skip
+STACKED = Table(
+    "Stack",
+    (Own("Thickness", "fine_dimension", least=0.0, most=0.2),),
+    lambda rows: tuple(row[0] for row in rows),
+    lambda value: [(one,) for one in value],
+    "Spacers in their order, from the mount down.",
+)
 
 
 @part("spacers", at=Shape.CORNER, label="Spacers and mounts", plural="Spacers and mounts")

@@ -17,11 +17,7 @@ import pint
 
 from ..errors import NotANumber, UnknownUnit
 
-PROFILES = {
-    "n_mm": "Metric, N/mm",
-    "kgf_mm": "Metric, kgf/mm",
-    "imperial": "Imperial, lbf/in",
-}
+PROFILES = {"n_mm": "Metric, N/mm", "kgf_mm": "Metric, kgf/mm", "imperial": "Imperial, lbf/in"}
 
 
 @dataclass(frozen=True)
@@ -50,59 +46,96 @@ def _same(unit: str, symbol: str, precision: float, si: str | None = None) -> Me
 
 MEASURES: dict[str, Measure] = {
     "mass": Measure("kg", {"n_mm": Shown("kg", "kg", 0.5), "imperial": Shown("lb", "lb", 1.0)}),
-    "dimension": Measure("m", {"n_mm": Shown("mm", "mm", 1.0),
-                               "imperial": Shown("inch", "in", 0.05)}),
-    "height": Measure("m", {"n_mm": Shown("mm", "mm", 0.5),
-                            "imperial": Shown("inch", "in", 0.03125)}),
-    "rate": Measure("N/m", {"n_mm": Shown("N/mm", "N/mm", 1.0),
-                            "kgf_mm": Shown("kgf/mm", "kgf/mm", 0.1),
-                            "imperial": Shown("lbf/inch", "lbf/in", 5.0)}),
-    "force": Measure("N", {"n_mm": Shown("N", "N", 5.0), "kgf_mm": Shown("kgf", "kgf", 1.0),
-                           "imperial": Shown("lbf", "lbf", 1.0)}),
-    "pressure": Measure("Pa", {"n_mm": Shown("bar", "bar", 0.01),
-                               "imperial": Shown("psi", "psi", 0.5)}),
-    "energy": Measure("J", {"n_mm": Shown("J", "J", 1.0),
-                            "imperial": Shown("ft*lbf", "ft·lbf", 1.0)}),
-    "temperature": Measure("K", {"n_mm": Shown("degC", "°C", 0.5),
-                                 "imperial": Shown("degF", "°F", 1.0)}),
+    "dimension": Measure(
+        "m", {"n_mm": Shown("mm", "mm", 1.0), "imperial": Shown("inch", "in", 0.05)}
+    ),
+    "height": Measure(
+        "m", {"n_mm": Shown("mm", "mm", 0.5), "imperial": Shown("inch", "in", 0.03125)}
+    ),
+    "rate": Measure(
+        "N/m",
+        {
+            "n_mm": Shown("N/mm", "N/mm", 1.0),
+            "kgf_mm": Shown("kgf/mm", "kgf/mm", 0.1),
+            "imperial": Shown("lbf/inch", "lbf/in", 5.0),
+        },
+    ),
+    "force": Measure(
+        "N",
+        {
+            "n_mm": Shown("N", "N", 5.0),
+            "kgf_mm": Shown("kgf", "kgf", 1.0),
+            "imperial": Shown("lbf", "lbf", 1.0),
+        },
+    ),
+    "pressure": Measure(
+        "Pa", {"n_mm": Shown("bar", "bar", 0.01), "imperial": Shown("psi", "psi", 0.5)}
+    ),
+    "energy": Measure(
+        "J", {"n_mm": Shown("J", "J", 1.0), "imperial": Shown("ft*lbf", "ft·lbf", 1.0)}
+    ),
+    "temperature": Measure(
+        "K", {"n_mm": Shown("degC", "°C", 0.5), "imperial": Shown("degF", "°F", 1.0)}
+    ),
     "angle": Measure("rad", {"n_mm": Shown("degree", "°", 0.1)}),
     "fine_angle": Measure("rad", {"n_mm": Shown("degree", "°", 0.05)}),
-    "ratio_slope": Measure("1/m", {"n_mm": Shown("1/m", "per m", 0.01),
-                                   "imperial": Shown("1/inch", "per in", 0.001)}),
+    "ratio_slope": Measure(
+        "1/m", {"n_mm": Shown("1/m", "per m", 0.01), "imperial": Shown("1/inch", "per in", 0.001)}
+    ),
     "share": Measure("dimensionless", {"n_mm": Shown("percent", "%", 0.1)}),
     "anti": Measure("dimensionless", {"n_mm": Shown("percent", "%", 1.0)}),
-    "pitch": Measure("m", {"n_mm": Shown("mm", "mm", 0.01),
-                           "imperial": Shown("inch", "in", 0.0005)}),
-    "fine_dimension": Measure("m", {"n_mm": Shown("mm", "mm", 0.1),
-                                    "imperial": Shown("inch", "in", 0.005)}),
+    "pitch": Measure(
+        "m", {"n_mm": Shown("mm", "mm", 0.01), "imperial": Shown("inch", "in", 0.0005)}
+    ),
+    "fine_dimension": Measure(
+        "m", {"n_mm": Shown("mm", "mm", 0.1), "imperial": Shown("inch", "in", 0.005)}
+    ),
     "acceleration": Measure("m/s**2", {"n_mm": Shown("standard_gravity", "g", 0.01)}),
-    "speed": Measure("m/s", {"n_mm": Shown("km/hour", "km/h", 1.0),
-                             "imperial": Shown("mile/hour", "mph", 1.0)}),
-    "shaft_speed": Measure("m/s", {"n_mm": Shown("mm/s", "mm/s", 1.0),
-                                   "imperial": Shown("inch/s", "in/s", 0.05)}),
-    "area": Measure("m**2", {"n_mm": Shown("m**2", "m²", 0.01),
-                             "imperial": Shown("ft**2", "ft²", 0.1)}),
+    "speed": Measure(
+        "m/s", {"n_mm": Shown("km/hour", "km/h", 1.0), "imperial": Shown("mile/hour", "mph", 1.0)}
+    ),
+    "shaft_speed": Measure(
+        "m/s", {"n_mm": Shown("mm/s", "mm/s", 1.0), "imperial": Shown("inch/s", "in/s", 0.05)}
+    ),
+    "area": Measure(
+        "m**2", {"n_mm": Shown("m**2", "m²", 0.01), "imperial": Shown("ft**2", "ft²", 0.1)}
+    ),
     "density": Measure("kg/m**3", {"n_mm": Shown("kg/m**3", "kg/m³", 0.001)}),
-    "altitude": Measure("m", {"n_mm": Shown("m", "m", 10.0),
-                              "imperial": Shown("ft", "ft", 50.0)}),
-    "air_pressure": Measure("Pa", {"n_mm": Shown("hPa", "hPa", 1.0),
-                                   "imperial": Shown("inHg", "inHg", 0.05)}),
-    "damping": Measure("N*s/m", {"n_mm": Shown("N*s/mm", "N·s/mm", 0.01),
-                                 "kgf_mm": Shown("kgf*s/mm", "kgf·s/mm", 0.01),
-                                 "imperial": Shown("lbf*s/inch", "lbf·s/in", 0.5)}),
-    "roll_stiffness": Measure("N*m/rad", {"n_mm": Shown("N*m/degree", "N·m/°", 1.0),
-                                          "imperial": Shown("lbf*ft/degree", "lbf·ft/°", 1.0)}),
-    "length_per_mass": Measure("m/kg", {"n_mm": Shown("mm/kg", "mm/kg", 0.1),
-                                        "imperial": Shown("inch/lb", "in/lb", 0.005)}),
-    "torsion_moment": Measure("kg*m", {"n_mm": Shown("kg*m", "kg·m", 1.0),
-                                       "imperial": Shown("lb*ft", "lb·ft", 5.0)}),
+    "altitude": Measure("m", {"n_mm": Shown("m", "m", 10.0), "imperial": Shown("ft", "ft", 50.0)}),
+    "air_pressure": Measure(
+        "Pa", {"n_mm": Shown("hPa", "hPa", 1.0), "imperial": Shown("inHg", "inHg", 0.05)}
+    ),
+    "damping": Measure(
+        "N*s/m",
+        {
+            "n_mm": Shown("N*s/mm", "N·s/mm", 0.01),
+            "kgf_mm": Shown("kgf*s/mm", "kgf·s/mm", 0.01),
+            "imperial": Shown("lbf*s/inch", "lbf·s/in", 0.5),
+        },
+    ),
+    "roll_stiffness": Measure(
+        "N*m/rad",
+        {
+            "n_mm": Shown("N*m/degree", "N·m/°", 1.0),
+            "imperial": Shown("lbf*ft/degree", "lbf·ft/°", 1.0),
+        },
+    ),
+    "length_per_mass": Measure(
+        "m/kg", {"n_mm": Shown("mm/kg", "mm/kg", 0.1), "imperial": Shown("inch/lb", "in/lb", 0.005)}
+    ),
+    "torsion_moment": Measure(
+        "kg*m", {"n_mm": Shown("kg*m", "kg·m", 1.0), "imperial": Shown("lb*ft", "lb·ft", 5.0)}
+    ),
     "roll_gradient": Measure("rad*s**2/m", {"n_mm": Shown("degree/standard_gravity", "°/g", 0.01)}),
-    "angle_per_travel": Measure("rad/m", {"n_mm": Shown("degree/cm", "°/cm", 0.01),
-                                          "imperial": Shown("degree/inch", "°/in", 0.01)}),
+    "angle_per_travel": Measure(
+        "rad/m",
+        {"n_mm": Shown("degree/cm", "°/cm", 0.01), "imperial": Shown("degree/inch", "°/in", 0.01)},
+    ),
     "modulus": Measure("Pa", {"n_mm": Shown("GPa", "GPa", 0.1)}),
     "second_moment": Measure("m**4", {"n_mm": Shown("mm**4", "mm⁴", 10.0)}),
-    "temperature_difference": Measure("K", {"n_mm": Shown("delta_degC", "°C", 0.5),
-                                            "imperial": Shown("delta_degF", "°F", 1.0)}),
+    "temperature_difference": Measure(
+        "K", {"n_mm": Shown("delta_degC", "°C", 0.5), "imperial": Shown("delta_degF", "°F", 1.0)}
+    ),
     "frequency": _same("Hz", "Hz", 0.01),
     "ratio": _same("dimensionless", "", 0.001),
     "proportion": _same("dimensionless", "", 0.01),
@@ -114,7 +147,7 @@ MEASURES: dict[str, Measure] = {
     "part": _same("dimensionless", "", 1.0),
     "curve": _same("dimensionless", "", 1.0),
     "slope": _same("dimensionless", "", 0.001),
-}  # fmt: skip
+}
 
 # Counted things: the words people type after the figure, beside the quantity's own symbol.
 COUNTED = {
@@ -130,9 +163,20 @@ COUNTED = {
 
 # Workshop spellings, told by the quantity they are typed for; "k" alone is kgf/mm only for a rate.
 SPELLINGS: dict[str, dict[str, str]] = {
-    "rate": {"k": "kgf/mm", "kg/mm": "kgf/mm", "kgmm": "kgf/mm", "lb/in": "lbf/inch",
-             "lbs/in": "lbf/inch", "lb": "lbf/inch", "lbs": "lbf/inch", "lbf/in": "lbf/inch",
-             "#": "lbf/inch", "n/mm": "N/mm", "n/m": "N/m", "kn/m": "kN/m"},
+    "rate": {
+        "k": "kgf/mm",
+        "kg/mm": "kgf/mm",
+        "kgmm": "kgf/mm",
+        "lb/in": "lbf/inch",
+        "lbs/in": "lbf/inch",
+        "lb": "lbf/inch",
+        "lbs": "lbf/inch",
+        "lbf/in": "lbf/inch",
+        "#": "lbf/inch",
+        "n/mm": "N/mm",
+        "n/m": "N/m",
+        "kn/m": "kN/m",
+    },
     "ratio_slope": {"per m": "1/m", "per in": "1/inch"},
     "force": {"kg": "kgf", "lb": "lbf", "lbs": "lbf", "n": "N"},
     "mass": {"lbs": "lb", "k": "kg", "l": "litre"},
@@ -144,8 +188,12 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "area": {"m²": "m**2", "ft²": "ft**2"},
     "density": {"kg/m³": "kg/m**3"},
     "air_pressure": {"mbar": "hPa", "hpa": "hPa", "inhg": "inHg"},
-    "damping": {"n·s/mm": "N*s/mm", "ns/mm": "N*s/mm", "kgf·s/mm": "kgf*s/mm",
-                "lbf·s/in": "lbf*s/inch"},
+    "damping": {
+        "n·s/mm": "N*s/mm",
+        "ns/mm": "N*s/mm",
+        "kgf·s/mm": "kgf*s/mm",
+        "lbf·s/in": "lbf*s/inch",
+    },
     "roll_stiffness": {"n·m/°": "N*m/degree", "lbf·ft/°": "lbf*ft/degree"},
     "length_per_mass": {"mm/kg": "mm/kg", "in/lb": "inch/lb"},
     "torsion_moment": {"kg·m": "kg*m", "lb·ft": "lb*ft"},
@@ -155,9 +203,19 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "second_moment": {"mm⁴": "mm**4"},
     "temperature_difference": {"°c": "delta_degC", "°f": "delta_degF", "k": "K"},
     "energy": {"ft·lbf": "ft*lbf", "ft lbf": "ft*lbf", "j": "J"},
-}  # fmt: skip
-EVERYWHERE = {'"': "inch", "″": "inch", "in": "inch", "°": "degree", "deg": "degree", "hz": "Hz",
-              "°c": "degC", "°f": "degF", "c": "degC", "f": "degF"}  # fmt: skip
+}
+EVERYWHERE = {
+    '"': "inch",
+    "″": "inch",
+    "in": "inch",
+    "°": "degree",
+    "deg": "degree",
+    "hz": "Hz",
+    "°c": "degC",
+    "°f": "degF",
+    "c": "degC",
+    "f": "degF",
+}
 
 _TYPED = re.compile(
     r"""^\s*(?P<sign>[-+−]?)\s*

@@ -10,9 +10,24 @@ from importlib import import_module
 from typing import Any
 
 SUBJECTS = (
-    "masses", "springs", "stack", "frequency", "dampers", "bars", "roll", "links", "preload",
-    "launch", "live_axle", "square", "heights", "alignment", "tyres", "air", "aero",
-)  # fmt: skip
+    "masses",
+    "springs",
+    "stack",
+    "frequency",
+    "dampers",
+    "bars",
+    "roll",
+    "links",
+    "preload",
+    "launch",
+    "live_axle",
+    "square",
+    "heights",
+    "alignment",
+    "tyres",
+    "air",
+    "aero",
+)
 
 
 def load() -> None:

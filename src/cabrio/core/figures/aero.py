@@ -13,8 +13,14 @@ RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 15"
 AXLE = Shape.AXLE
 
 
-@figure(label="Downforce", quantity="force", shape=AXLE, formula="F = ½·ρ·v²·(C_L·A)",
-        source=RCVD, sign="+ presses down")  # fmt: skip
+@figure(
+    label="Downforce",
+    quantity="force",
+    shape=AXLE,
+    formula="F = ½·ρ·v²·(C_L·A)",
+    source=RCVD,
+    sign="+ presses down",
+)
 def downforce(lift_area: Array, speed: Array, air_density: Array) -> Array:
     """Aerodynamic load on each axle at the speed shown [N].
 
@@ -23,8 +29,14 @@ def downforce(lift_area: Array, speed: Array, air_density: Array) -> Array:
     return lift_area * spread(0.5 * air_density * speed**2)
 
 
-@figure(label="Braking load transfer", quantity="force", shape=AXLE, formula="± m·a·h / L",
-        source=RCVD, sign="+ onto this axle")  # fmt: skip
+@figure(
+    label="Braking load transfer",
+    quantity="force",
+    shape=AXLE,
+    formula="± m·a·h / L",
+    source=RCVD,
+    sign="+ onto this axle",
+)
 def braking_transfer(
     total_mass: Array, braking: Array, cg_height: Array, wheelbase: Array
 ) -> Array:
@@ -36,8 +48,13 @@ def braking_transfer(
     return np.stack(np.broadcast_arrays(moved, -moved), axis=-1)
 
 
-@figure(label="Spring load at speed", quantity="force", shape=AXLE,
-        formula="½·(F + ΔW·(1 − anti-dive))", source=RCVD)  # fmt: skip
+@figure(
+    label="Spring load at speed",
+    quantity="force",
+    shape=AXLE,
+    formula="½·(F + ΔW·(1 − anti-dive))",
+    source=RCVD,
+)
 def spring_load_at_speed(downforce: Array, braking_transfer: Array, anti_dive: Array) -> Array:
     """What downforce and braking add to the spring of one wheel, seen at the wheel [N].
 
@@ -46,22 +63,37 @@ def spring_load_at_speed(downforce: Array, braking_transfer: Array, anti_dive: A
     return 0.5 * (downforce + braking_transfer * (1 - anti_dive))
 
 
-@figure(label="Suspension travel at speed", quantity="height", shape=AXLE,
-        formula="spring and bump rubber under that load", source=RCVD, sign="+ bump")  # fmt: skip
+@figure(
+    label="Suspension travel at speed",
+    quantity="height",
+    shape=AXLE,
+    formula="spring and bump rubber under that load",
+    source=RCVD,
+    sign="+ bump",
+)
 def travel_at_speed(
-    spring_load_at_speed: Array, wheel_rate: Array, rubber_curve: Array, rubber_gap: Array,
+    spring_load_at_speed: Array,
+    wheel_rate: Array,
+    rubber_curve: Array,
+    rubber_gap: Array,
     rubber_motion_ratio: Array,
-) -> Array:  # fmt: skip
+) -> Array:
     """How far the suspension closes at the speed and braking shown [m]; the rubber piece by piece.
 
     Wrong past the rubber's last measured point, and where heave is damped: it is the settled height.
     """
-    return rubber.travel_under(spring_load_at_speed, axle_mean(wheel_rate), rubber_curve,
-                               rubber_gap, rubber_motion_ratio)  # fmt: skip
+    return rubber.travel_under(
+        spring_load_at_speed, axle_mean(wheel_rate), rubber_curve, rubber_gap, rubber_motion_ratio
+    )
 
 
-@figure(label="Tyre squash at speed", quantity="height", shape=AXLE,
-        formula="(F + ΔW) / (2·k_t)", source=RCVD)  # fmt: skip
+@figure(
+    label="Tyre squash at speed",
+    quantity="height",
+    shape=AXLE,
+    formula="(F + ΔW) / (2·k_t)",
+    source=RCVD,
+)
 def tyre_squash_at_speed(downforce: Array, braking_transfer: Array, tyre_rate: Array) -> Array:
     """How far the tyres close at the speed and braking shown [m].
 
@@ -70,8 +102,13 @@ def tyre_squash_at_speed(downforce: Array, braking_transfer: Array, tyre_rate: A
     return (downforce + braking_transfer) / (2 * axle_mean(tyre_rate))
 
 
-@figure(label="Height at speed", quantity="height", shape=AXLE,
-        formula="axle height − suspension travel − tyre squash", source=RCVD)  # fmt: skip
+@figure(
+    label="Height at speed",
+    quantity="height",
+    shape=AXLE,
+    formula="axle height − suspension travel − tyre squash",
+    source=RCVD,
+)
 def height_at_speed(
     axle_height: Array, travel_at_speed: Array, tyre_squash_at_speed: Array
 ) -> Array:
@@ -82,15 +119,26 @@ def height_at_speed(
     return axle_height - travel_at_speed - tyre_squash_at_speed
 
 
-@figure(label="Clearance at speed", quantity="height", shape=AXLE,
-        formula="height at speed − least allowed", source=RCVD, sign="− under the least allowed")  # fmt: skip
+@figure(
+    label="Clearance at speed",
+    quantity="height",
+    shape=AXLE,
+    formula="height at speed − least allowed",
+    source=RCVD,
+    sign="− under the least allowed",
+)
 def clearance_at_speed(height_at_speed: Array, least_height: Array) -> Array:
     """Room left over the least allowed height [m]. Wrong over bumps and in roll."""
     return height_at_speed - least_height
 
 
-@figure(label="Bump rubber force at speed", quantity="force", shape=AXLE,
-        formula="from its curve, past the gap", source=RCVD)  # fmt: skip
+@figure(
+    label="Bump rubber force at speed",
+    quantity="force",
+    shape=AXLE,
+    formula="from its curve, past the gap",
+    source=RCVD,
+)
 def rubber_force_at_speed(
     travel_at_speed: Array, rubber_curve: Array, rubber_gap: Array, rubber_motion_ratio: Array
 ) -> Array:
@@ -101,8 +149,13 @@ def rubber_force_at_speed(
     return rubber.rubber_force(rubber_curve, travel_at_speed * rubber_motion_ratio - rubber_gap)
 
 
-@figure(label="Travel to the bump rubber", quantity="height", shape=AXLE, formula="gap / MR_rubber",
-        source=RCVD)  # fmt: skip
+@figure(
+    label="Travel to the bump rubber",
+    quantity="height",
+    shape=AXLE,
+    formula="gap / MR_rubber",
+    source=RCVD,
+)
 def travel_to_rubber(rubber_gap: Array, rubber_motion_ratio: Array) -> Array:
     """Wheel travel from ride height to the rubber's first touch [m].
 
@@ -111,28 +164,45 @@ def travel_to_rubber(rubber_gap: Array, rubber_motion_ratio: Array) -> Array:
     return rubber_gap / rubber_motion_ratio
 
 
-@figure(label="Softest wheel rate that clears", quantity="rate", shape=AXLE,
-        formula="k_w ≥ ½·(F + ΔW·(1 − anti-dive)) / (static − least − (F + ΔW) / 2k_t)", source=RCVD)  # fmt: skip
+@figure(
+    label="Softest wheel rate that clears",
+    quantity="rate",
+    shape=AXLE,
+    formula="k_w ≥ ½·(F + ΔW·(1 − anti-dive)) / (static − least − (F + ΔW) / 2k_t)",
+    source=RCVD,
+)
 def least_wheel_rate(
-    spring_load_at_speed: Array, tyre_squash_at_speed: Array, axle_height: Array,
+    spring_load_at_speed: Array,
+    tyre_squash_at_speed: Array,
+    axle_height: Array,
     least_height: Array,
-) -> Array:  # fmt: skip
+) -> Array:
     """Softest wheel rate that keeps the axle over its least height, bump rubber left out [N/m].
 
     Refused where the car already stands too low, or the tyres alone use up the room. Wrong over
     bumps and in roll: keep room for both.
     """
     room = axle_height - least_height
-    refuse(room <= 0, AXLE, "least_height",
-           "the static height is already at or under the least allowed height.")  # fmt: skip
+    refuse(
+        room <= 0,
+        AXLE,
+        "least_height",
+        "the static height is already at or under the least allowed height.",
+    )
     left = room - tyre_squash_at_speed
-    refuse(left <= 0, AXLE, "tyre_rate",
-           "the tyres alone let the axle down too far: no spring clears.")  # fmt: skip
+    refuse(
+        left <= 0, AXLE, "tyre_rate", "the tyres alone let the axle down too far: no spring clears."
+    )
     return np.maximum(spring_load_at_speed, 0.0) / left
 
 
-@figure(label="Softest ride rate that clears", quantity="rate", shape=AXLE,
-        formula="that wheel rate in series with the tyre", source=RCVD)  # fmt: skip
+@figure(
+    label="Softest ride rate that clears",
+    quantity="rate",
+    shape=AXLE,
+    formula="that wheel rate in series with the tyre",
+    source=RCVD,
+)
 def least_ride_rate(least_wheel_rate: Array, tyre_rate: Array) -> Array:
     """Softest ride rate that keeps the axle over its least height [N/m]. Wrong as the rate above."""
     tyre = axle_mean(tyre_rate)

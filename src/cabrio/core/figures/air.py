@@ -21,8 +21,13 @@ ICAO = "ICAO standard atmosphere, troposphere"
 CAR = Shape.CAR
 
 
-@figure(label="Vapour pressure", quantity="air_pressure", shape=CAR,
-        formula="humidity · 611.2 · exp(17.62·t / (243.12 + t))", source=MAGNUS)  # fmt: skip
+@figure(
+    label="Vapour pressure",
+    quantity="air_pressure",
+    shape=CAR,
+    formula="humidity · 611.2 · exp(17.62·t / (243.12 + t))",
+    source=MAGNUS,
+)
 def vapour_pressure(air_temperature: Array, humidity: Array) -> Array:
     """Pressure of the water vapour in the air [Pa].
 
@@ -32,16 +37,25 @@ def vapour_pressure(air_temperature: Array, humidity: Array) -> Array:
     return humidity * 611.2 * np.exp(17.62 * celsius / (243.12 + celsius))
 
 
-@figure(label="Air density", quantity="density", shape=CAR,
-        formula="(p − e) / (287.05287·T) + e / (461.523·T)", source=ICAO)  # fmt: skip
+@figure(
+    label="Air density",
+    quantity="density",
+    shape=CAR,
+    formula="(p − e) / (287.05287·T) + e / (461.523·T)",
+    source=ICAO,
+)
 def air_density(air_temperature: Array, air_pressure: Array, vapour_pressure: Array) -> Array:
     """Mass of the air by volume [kg/m³]: damp air is lighter.
 
     Refused where there is more vapour than air. Wrong with a pressure brought down to sea level.
     """
     dry = air_pressure - vapour_pressure
-    refuse(dry <= 0, CAR, "air_pressure",
-           "the air pressure is below that of its vapour: look at the temperature.")  # fmt: skip
+    refuse(
+        dry <= 0,
+        CAR,
+        "air_pressure",
+        "the air pressure is below that of its vapour: look at the temperature.",
+    )
     return (dry / GAS_CONSTANT_DRY_AIR + vapour_pressure / GAS_CONSTANT_VAPOUR) / air_temperature
 
 
@@ -54,8 +68,13 @@ def density_ratio(air_density: Array) -> Array:
     return air_density / STANDARD_DENSITY
 
 
-@figure(label="Density altitude", quantity="altitude", shape=CAR,
-        formula="(288.15 / 0.0065)·(1 − (ρ / 1.225)^(1/4.25588))", source=ICAO)  # fmt: skip
+@figure(
+    label="Density altitude",
+    quantity="altitude",
+    shape=CAR,
+    formula="(288.15 / 0.0065)·(1 − (ρ / 1.225)^(1/4.25588))",
+    source=ICAO,
+)
 def density_altitude(density_ratio: Array) -> Array:
     """Height in the standard atmosphere at which the air is as thin as here [m].
 

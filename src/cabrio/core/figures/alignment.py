@@ -20,8 +20,14 @@ def toe_from_distance(distance: Array, diameter: Array) -> Array:
     return toe
 
 
-@figure(label="Toe across the rim", quantity="fine_dimension", shape=Shape.CORNER,
-        formula="D·sin(toe)", source=DIXON, sign="+ toe-in")  # fmt: skip
+@figure(
+    label="Toe across the rim",
+    quantity="fine_dimension",
+    shape=Shape.CORNER,
+    formula="D·sin(toe)",
+    source=DIXON,
+    sign="+ toe-in",
+)
 def toe_distance(toe: Array, rim_diameter: Array) -> Array:
     """Toe of one wheel as a difference across the diameter it is read at [m].
 
@@ -30,8 +36,14 @@ def toe_distance(toe: Array, rim_diameter: Array) -> Array:
     return spread(rim_diameter) * np.sin(toe)
 
 
-@figure(label="Total toe", quantity="fine_angle", shape=AXLE, formula="left + right", source=DIXON,
-        sign="+ toe-in")  # fmt: skip
+@figure(
+    label="Total toe",
+    quantity="fine_angle",
+    shape=AXLE,
+    formula="left + right",
+    source=DIXON,
+    sign="+ toe-in",
+)
 def total_toe(toe: Array) -> Array:
     """Toe of both wheels of an axle together [rad].
 
@@ -40,8 +52,14 @@ def total_toe(toe: Array) -> Array:
     return axle_sum(toe)
 
 
-@figure(label="Total toe across the rim", quantity="fine_dimension", shape=AXLE,
-        formula="left + right", source=DIXON, sign="+ toe-in")  # fmt: skip
+@figure(
+    label="Total toe across the rim",
+    quantity="fine_dimension",
+    shape=AXLE,
+    formula="left + right",
+    source=DIXON,
+    sign="+ toe-in",
+)
 def total_toe_distance(toe_distance: Array) -> Array:
     """Toe of both wheels of an axle together, across the diameter it is read at [m].
 
@@ -50,8 +68,14 @@ def total_toe_distance(toe_distance: Array) -> Array:
     return axle_sum(toe_distance)
 
 
-@figure(label="Thrust angle", quantity="fine_angle", shape=CAR, formula="½·(toe_RR − toe_LR)",
-        source=DIXON, sign="+ rear wheels aim left")  # fmt: skip
+@figure(
+    label="Thrust angle",
+    quantity="fine_angle",
+    shape=CAR,
+    formula="½·(toe_RR − toe_LR)",
+    source=DIXON,
+    sign="+ rear wheels aim left",
+)
 def thrust_angle(toe: Array) -> Array:
     """Where the rear wheels aim against the car's centre line [rad].
 
@@ -70,8 +94,13 @@ def cross_camber(camber: Array) -> Array:
     return camber[..., 0::2] - camber[..., 1::2]
 
 
-@figure(label="Caster from the sweep", quantity="angle", shape=Shape.SIDE,
-        formula="(camber swung out − camber swung in) / (2·sin δ)", source=DIXON)  # fmt: skip
+@figure(
+    label="Caster from the sweep",
+    quantity="angle",
+    shape=Shape.SIDE,
+    formula="(camber swung out − camber swung in) / (2·sin δ)",
+    source=DIXON,
+)
 def swept_caster(camber_out: Array, camber_in: Array, sweep_angle: Array) -> Array:
     """Caster of each front wheel from two camber readings [rad].
 

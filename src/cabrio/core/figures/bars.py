@@ -28,20 +28,34 @@ def torsion_over(outer: Array, inner: Array, other_outer: Array, other_inner: Ar
     return other / this
 
 
-@figure(label="Bar polar moment", quantity="second_moment", shape=AXLE,
-        formula="J = π·(D⁴ − d⁴) / 32", source=ROARK)  # fmt: skip
+@figure(
+    label="Bar polar moment",
+    quantity="second_moment",
+    shape=AXLE,
+    formula="J = π·(D⁴ − d⁴) / 32",
+    source=ROARK,
+)
 def bar_polar_moment(bar_outer: Array, bar_inner: Array) -> Array:
     """Second polar moment of the bar's section [m⁴]; zero where no bar is fitted.
 
     Refused where the bore is not smaller than the bar. Wrong where the wall is dented or splined.
     """
-    refuse((bar_outer > 0) & (bar_inner >= bar_outer), AXLE, "bar_inner",
-           "the bore must be smaller than the bar.")  # fmt: skip
+    refuse(
+        (bar_outer > 0) & (bar_inner >= bar_outer),
+        AXLE,
+        "bar_inner",
+        "the bore must be smaller than the bar.",
+    )
     return pi * (bar_outer**4 - bar_inner**4) / 32
 
 
-@figure(label="Bar torsional rate", quantity="roll_stiffness", shape=AXLE,
-        formula="K_θ = G·J / l", source=ROARK)  # fmt: skip
+@figure(
+    label="Bar torsional rate",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="K_θ = G·J / l",
+    source=ROARK,
+)
 def bar_torsional_rate(
     bar_polar_moment: Array, bar_length: Array, bar_shear_modulus: Array
 ) -> Array:
@@ -52,8 +66,13 @@ def bar_torsional_rate(
     return bar_shear_modulus * bar_polar_moment / bar_length
 
 
-@figure(label="Bar end rate, torsion alone", quantity="rate", shape=AXLE,
-        formula="2·K_θ / a²", source=ROARK)  # fmt: skip
+@figure(
+    label="Bar end rate, torsion alone",
+    quantity="rate",
+    shape=AXLE,
+    formula="2·K_θ / a²",
+    source=ROARK,
+)
 def bar_end_rate_torsion(bar_torsional_rate: Array, bar_arm: Array) -> Array:
     """Rate at one end, both ends moving oppositely and the arms rigid [N/m].
 
@@ -70,9 +89,14 @@ def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) 
     return section
 
 
-@figure(only_with="blade_width", label="Blade second moment", quantity="second_moment", shape=AXLE,
-        formula="tip free: 1/I = cos²β/I_flat + sin²β/I_edge; guided: I = I_flat·cos²β + I_edge·sin²β",
-        source=ROARK)  # fmt: skip
+@figure(
+    only_with="blade_width",
+    label="Blade second moment",
+    quantity="second_moment",
+    shape=AXLE,
+    formula="tip free: 1/I = cos²β/I_flat + sin²β/I_edge; guided: I = I_flat·cos²β + I_edge·sin²β",
+    source=ROARK,
+)
 def blade_second_moment(
     blade_width: Array, blade_thickness: Array, blade_angle: Array, blade_guided: Array
 ) -> Array:
@@ -105,12 +129,22 @@ def blade_rate(
     return 3 * blade_youngs_modulus * blade_second_moment / blade_length**3
 
 
-@figure(label="Bar end rate", quantity="rate", shape=AXLE,
-        formula="torsion and blade in series, per end", source=ROARK)  # fmt: skip
+@figure(
+    label="Bar end rate",
+    quantity="rate",
+    shape=AXLE,
+    formula="torsion and blade in series, per end",
+    source=ROARK,
+)
 def bar_end_rate(
-    bar_end_rate_torsion: Array, blade_width: Array, blade_thickness: Array, blade_length: Array,
-    blade_angle: Array, blade_guided: Array, blade_youngs_modulus: Array,
-) -> Array:  # fmt: skip
+    bar_end_rate_torsion: Array,
+    blade_width: Array,
+    blade_thickness: Array,
+    blade_length: Array,
+    blade_angle: Array,
+    blade_guided: Array,
+    blade_youngs_modulus: Array,
+) -> Array:
     """Rate at one end, both ends moving oppositely [N/m]: torsion, and a blade at each end if any.
 
     Wrong where the arms themselves bend, as thin bent ones do: the true rate is lower.
@@ -118,15 +152,26 @@ def bar_end_rate(
     fitted = (blade_width > 0) & (blade_thickness > 0) & (blade_length > 0)
     section = np.where(
         fitted,
-        _second_moment(np.where(fitted, blade_width, 1.0), np.where(fitted, blade_thickness, 1.0),
-                       blade_angle, blade_guided), 1.0)  # fmt: skip
+        _second_moment(
+            np.where(fitted, blade_width, 1.0),
+            np.where(fitted, blade_thickness, 1.0),
+            blade_angle,
+            blade_guided,
+        ),
+        1.0,
+    )
     softness = np.where(fitted, blade_length**3 / (3 * blade_youngs_modulus * section), 0.0)
     rate: Array = bar_end_rate_torsion / (1 + bar_end_rate_torsion * softness)
     return rate
 
 
-@figure(label="Bar wheel rate in roll", quantity="rate", shape=AXLE,
-        formula="k_b = rate at the end · MR_bar²", source=RCVD)  # fmt: skip
+@figure(
+    label="Bar wheel rate in roll",
+    quantity="rate",
+    shape=AXLE,
+    formula="k_b = rate at the end · MR_bar²",
+    source=RCVD,
+)
 def bar_wheel_rate(bar_end_rate: Array, bar_motion_ratio: Array) -> Array:
     """What the bar adds at one wheel while the two move oppositely [N/m].
 
@@ -135,8 +180,13 @@ def bar_wheel_rate(bar_end_rate: Array, bar_motion_ratio: Array) -> Array:
     return bar_end_rate * bar_motion_ratio**2
 
 
-@figure(label="Bar roll stiffness", quantity="roll_stiffness", shape=AXLE,
-        formula="K_φ = ½·k_b·t²", source=RCVD)  # fmt: skip
+@figure(
+    label="Bar roll stiffness",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="K_φ = ½·k_b·t²",
+    source=RCVD,
+)
 def bar_roll_stiffness(bar_wheel_rate: Array, track: Array) -> Array:
     """Roll stiffness of the bar [N·m/rad], body against the wheel pair.
 

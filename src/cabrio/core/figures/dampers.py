@@ -18,8 +18,13 @@ HARTOG = "Den Hartog, Mechanical Vibrations, ch. 2"
 CORNER = Shape.CORNER
 
 
-@figure(label="Critical damping", quantity="damping", shape=CORNER,
-        formula="c_c = 2·√(k_w·m_sprung)", source=HARTOG)  # fmt: skip
+@figure(
+    label="Critical damping",
+    quantity="damping",
+    shape=CORNER,
+    formula="c_c = 2·√(k_w·m_sprung)",
+    source=HARTOG,
+)
 def critical_damping(wheel_rate: Array, sprung_mass: Array) -> Array:
     """Damping at the wheel at which this corner just stops swinging [N·s/m], tyre left out.
 
@@ -33,8 +38,13 @@ def damping_ratio(chord: Array, motion_ratio: Array, critical: Array) -> Array:
     return chord * motion_ratio**2 / critical
 
 
-@figure(label="ζ compression, low", quantity="proportion", shape=CORNER,
-        formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
+@figure(
+    label="ζ compression, low",
+    quantity="proportion",
+    shape=CORNER,
+    formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s",
+    source=DIXON,
+)
 def compression_ratio_low(
     compression_low: Array, damper_motion_ratio: Array, critical_damping: Array
 ) -> Array:
@@ -45,8 +55,13 @@ def compression_ratio_low(
     return damping_ratio(compression_low, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ compression, high", quantity="proportion", shape=CORNER,
-        formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
+@figure(
+    label="ζ compression, high",
+    quantity="proportion",
+    shape=CORNER,
+    formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s",
+    source=DIXON,
+)
 def compression_ratio_high(
     compression_high: Array, damper_motion_ratio: Array, critical_damping: Array
 ) -> Array:
@@ -57,8 +72,13 @@ def compression_ratio_high(
     return damping_ratio(compression_high, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ rebound, low", quantity="proportion", shape=CORNER,
-        formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s", source=DIXON)  # fmt: skip
+@figure(
+    label="ζ rebound, low",
+    quantity="proportion",
+    shape=CORNER,
+    formula="ζ = c·MR_d² / c_c, 0 to 50 mm/s",
+    source=DIXON,
+)
 def rebound_ratio_low(
     rebound_low: Array, damper_motion_ratio: Array, critical_damping: Array
 ) -> Array:
@@ -69,8 +89,13 @@ def rebound_ratio_low(
     return damping_ratio(rebound_low, damper_motion_ratio, critical_damping)
 
 
-@figure(label="ζ rebound, high", quantity="proportion", shape=CORNER,
-        formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s", source=DIXON)  # fmt: skip
+@figure(
+    label="ζ rebound, high",
+    quantity="proportion",
+    shape=CORNER,
+    formula="ζ = c·MR_d² / c_c, 100 to 250 mm/s",
+    source=DIXON,
+)
 def rebound_ratio_high(
     rebound_high: Array, damper_motion_ratio: Array, critical_damping: Array
 ) -> Array:
@@ -81,8 +106,13 @@ def rebound_ratio_high(
     return damping_ratio(rebound_high, damper_motion_ratio, critical_damping)
 
 
-@figure(label="Wheel hop", quantity="frequency", shape=CORNER,
-        formula="f = √((k_w + k_t) / m_unsprung) / 2π", source=HARTOG)  # fmt: skip
+@figure(
+    label="Wheel hop",
+    quantity="frequency",
+    shape=CORNER,
+    formula="f = √((k_w + k_t) / m_unsprung) / 2π",
+    source=HARTOG,
+)
 def wheel_hop(wheel_rate: Array, tyre_rate: Array, unsprung_mass: Array) -> Array:
     """Frequency of the wheel between its tyre and its spring [Hz], body at rest.
 

@@ -23,8 +23,13 @@ def frequency_of(rate: Array, mass: Array) -> Array:
     return np.sqrt(rate / mass) / (2 * pi)
 
 
-@figure(label="Ride frequency", quantity="frequency", shape=Shape.CORNER,
-        formula="f = √(k_w / m_sprung) / 2π", source=RCVD)  # fmt: skip
+@figure(
+    label="Ride frequency",
+    quantity="frequency",
+    shape=Shape.CORNER,
+    formula="f = √(k_w / m_sprung) / 2π",
+    source=RCVD,
+)
 def ride_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
     """Natural frequency of the sprung corner on its spring, tyre left out [Hz].
 
@@ -33,8 +38,13 @@ def ride_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
     return frequency_of(wheel_rate, sprung_mass)
 
 
-@figure(label="Ride frequency on the tyre", quantity="frequency", shape=Shape.CORNER,
-        formula="f = √(k_r / m_sprung) / 2π", source=RCVD)  # fmt: skip
+@figure(
+    label="Ride frequency on the tyre",
+    quantity="frequency",
+    shape=Shape.CORNER,
+    formula="f = √(k_r / m_sprung) / 2π",
+    source=RCVD,
+)
 def ride_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     """Natural frequency of the sprung corner on spring and tyre in series [Hz].
 
@@ -43,8 +53,13 @@ def ride_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     return frequency_of(ride_rate, sprung_mass)
 
 
-@figure(label="Axle frequency", quantity="frequency", shape=Shape.AXLE,
-        formula="f = √(Σk_w / Σm_sprung) / 2π", source=RCVD)  # fmt: skip
+@figure(
+    label="Axle frequency",
+    quantity="frequency",
+    shape=Shape.AXLE,
+    formula="f = √(Σk_w / Σm_sprung) / 2π",
+    source=RCVD,
+)
 def axle_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
     """Ride frequency of both corners of an axle together, tyre left out [Hz]: the usual bands' own.
 
@@ -53,8 +68,13 @@ def axle_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
     return frequency_of(axle_mean(wheel_rate), axle_mean(sprung_mass))
 
 
-@figure(label="Axle frequency on the tyre", quantity="frequency", shape=Shape.AXLE,
-        formula="f = √(Σk_r / Σm_sprung) / 2π", source=RCVD)  # fmt: skip
+@figure(
+    label="Axle frequency on the tyre",
+    quantity="frequency",
+    shape=Shape.AXLE,
+    formula="f = √(Σk_r / Σm_sprung) / 2π",
+    source=RCVD,
+)
 def axle_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     """Ride frequency of both corners of an axle together, tyre in series [Hz].
 
@@ -63,8 +83,13 @@ def axle_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     return frequency_of(axle_mean(ride_rate), axle_mean(sprung_mass))
 
 
-@figure(label="Rear over front", quantity="proportion", shape=Shape.CAR, formula="f_rear / f_front",
-        source=RCVD)  # fmt: skip
+@figure(
+    label="Rear over front",
+    quantity="proportion",
+    shape=Shape.CAR,
+    formula="f_rear / f_front",
+    source=RCVD,
+)
 def frequency_ratio(axle_frequency: Array) -> Array:
     """Rear ride frequency over front [-].
 
@@ -75,8 +100,13 @@ def frequency_ratio(axle_frequency: Array) -> Array:
     return axle_frequency[..., 1] / axle_frequency[..., 0]
 
 
-@figure(label="Flat ride at", quantity="speed", shape=Shape.CAR,
-        formula="v = L / (1/f_front − 1/f_rear)", source="Gillespie, ch. 5, after Olley")  # fmt: skip
+@figure(
+    label="Flat ride at",
+    quantity="speed",
+    shape=Shape.CAR,
+    formula="v = L / (1/f_front − 1/f_rear)",
+    source="Gillespie, ch. 5, after Olley",
+)
 def flat_ride_speed(wheelbase: Array, axle_frequency: Array) -> Array:
     """Speed at which both ends finish their first swing after a bump together [m/s].
 
@@ -84,13 +114,22 @@ def flat_ride_speed(wheelbase: Array, axle_frequency: Array) -> Array:
     dampers so strong that there is no first swing to speak of.
     """
     lag = 1 / axle_frequency[..., 0] - 1 / axle_frequency[..., 1]
-    refuse(lag <= 0, Shape.CAR, "target_frequency",
-           "the rear is not quicker than the front: it never catches up with it.")  # fmt: skip
+    refuse(
+        lag <= 0,
+        Shape.CAR,
+        "target_frequency",
+        "the rear is not quicker than the front: it never catches up with it.",
+    )
     return wheelbase / lag
 
 
-@figure(label="Target rear over front", quantity="proportion", shape=Shape.CAR,
-        formula="target rear / target front", source=RCVD)  # fmt: skip
+@figure(
+    label="Target rear over front",
+    quantity="proportion",
+    shape=Shape.CAR,
+    formula="target rear / target front",
+    source=RCVD,
+)
 def target_ratio(target_frequency: Array) -> Array:
     """The two target frequencies, rear over front [-].
 
@@ -99,8 +138,13 @@ def target_ratio(target_frequency: Array) -> Array:
     return target_frequency[..., 1] / target_frequency[..., 0]
 
 
-@figure(label="Wheel rate the target asks for", quantity="rate", shape=Shape.AXLE,
-        formula="k_w = (2πf)²·m_sprung", source=RCVD)  # fmt: skip
+@figure(
+    label="Wheel rate the target asks for",
+    quantity="rate",
+    shape=Shape.AXLE,
+    formula="k_w = (2πf)²·m_sprung",
+    source=RCVD,
+)
 def target_wheel_rate(target_frequency: Array, sprung_mass: Array) -> Array:
     """Wheel rate per corner that gives the axle its target frequency, tyre left out [N/m].
 
@@ -109,8 +153,13 @@ def target_wheel_rate(target_frequency: Array, sprung_mass: Array) -> Array:
     return (2 * pi * target_frequency) ** 2 * axle_mean(sprung_mass)
 
 
-@figure(label="Wheel rate the target asks for, on the tyre", quantity="rate", shape=Shape.AXLE,
-        formula="k = (2πf)²·m_sprung,  k_w = k·k_t / (k_t − k)", source=RCVD)  # fmt: skip
+@figure(
+    label="Wheel rate the target asks for, on the tyre",
+    quantity="rate",
+    shape=Shape.AXLE,
+    formula="k = (2πf)²·m_sprung,  k_w = k·k_t / (k_t − k)",
+    source=RCVD,
+)
 def target_wheel_rate_on_tyre(
     target_frequency: Array, sprung_mass: Array, tyre_rate: Array
 ) -> Array:
@@ -123,8 +172,13 @@ def target_wheel_rate_on_tyre(
     return wheel_rate_on_tyre_for(target_frequency, axle_mean(sprung_mass), axle_mean(tyre_rate))
 
 
-@figure(label="Spring the target asks for", quantity="rate", shape=Shape.AXLE,
-        formula="k_s = (k_w − F_s·MR′·cos α) / (MR·cos α)²", source=RCVD)  # fmt: skip
+@figure(
+    label="Spring the target asks for",
+    quantity="rate",
+    shape=Shape.AXLE,
+    formula="k_s = (k_w − F_s·MR′·cos α) / (MR·cos α)²",
+    source=RCVD,
+)
 def target_spring_rate(
     target_wheel_rate: Array,
     spring_motion_ratio: Array,
@@ -142,8 +196,13 @@ def target_spring_rate(
     return spring_rate_for(target_wheel_rate, axle_mean(spring_motion_ratio**2), rising)
 
 
-@figure(label="Spring the target asks for, on the tyre", quantity="rate", shape=Shape.AXLE,
-        formula="k_s = (k_w − F_s·MR′·cos α) / (MR·cos α)²", source=RCVD)  # fmt: skip
+@figure(
+    label="Spring the target asks for, on the tyre",
+    quantity="rate",
+    shape=Shape.AXLE,
+    formula="k_s = (k_w − F_s·MR′·cos α) / (MR·cos α)²",
+    source=RCVD,
+)
 def target_spring_rate_on_tyre(
     target_wheel_rate_on_tyre: Array,
     spring_motion_ratio: Array,
@@ -158,9 +217,12 @@ def target_spring_rate_on_tyre(
     Wrong where left and right ratios differ much: both sides get one spring.
     """
     return target_spring_rate(
-        target_wheel_rate_on_tyre, spring_motion_ratio, spring_force, motion_ratio_slope,
+        target_wheel_rate_on_tyre,
+        spring_motion_ratio,
+        spring_force,
+        motion_ratio_slope,
         spring_angle,
-    )  # fmt: skip
+    )
 
 
 def wheel_rate_on_tyre_for(frequency: Array, sprung_mass: Array, tyre_rate: Array) -> Array:
@@ -179,8 +241,10 @@ def wheel_rate_on_tyre_for(frequency: Array, sprung_mass: Array, tyre_rate: Arra
             f"{axle + ': t' if axle else 'T'}he tyre alone gives {limit:.2f} Hz, so no spring "
             f"reaches this target with the tyre in series: aim below {limit:.2f} Hz or leave the "
             "tyre out.",
-            number="target_frequency", place=axle, allowed=f"below {limit:.2f} Hz",
-        )  # fmt: skip
+            number="target_frequency",
+            place=axle,
+            allowed=f"below {limit:.2f} Hz",
+        )
     rate: Array = wanted * tyre_rate / (tyre_rate - wanted)
     return rate
 

@@ -9,8 +9,13 @@ from .shapes import FRONT, REAR, axle_mean, refuse
 TAPE = "Differences of what the tape says"
 
 
-@figure(label="Axle height", quantity="height", shape=Shape.AXLE, formula="mean of left and right",
-        source=TAPE)  # fmt: skip
+@figure(
+    label="Axle height",
+    quantity="height",
+    shape=Shape.AXLE,
+    formula="mean of left and right",
+    source=TAPE,
+)
 def axle_height(ride_height: Array) -> Array:
     """Ride height of an axle at its two named places [m].
 
@@ -19,8 +24,14 @@ def axle_height(ride_height: Array) -> Array:
     return axle_mean(ride_height)
 
 
-@figure(label="Rake", quantity="height", shape=Shape.CAR, formula="rear − front", source=TAPE,
-        sign="+ rear higher")  # fmt: skip
+@figure(
+    label="Rake",
+    quantity="height",
+    shape=Shape.CAR,
+    formula="rear − front",
+    source=TAPE,
+    sign="+ rear higher",
+)
 def rake(axle_height: Array) -> Array:
     """Rear height less front height at the named places [m].
 
@@ -29,8 +40,14 @@ def rake(axle_height: Array) -> Array:
     return axle_height[..., REAR] - axle_height[..., FRONT]
 
 
-@figure(label="Side to side", quantity="height", shape=Shape.AXLE, formula="left − right", source=TAPE,
-        sign="+ left higher")  # fmt: skip
+@figure(
+    label="Side to side",
+    quantity="height",
+    shape=Shape.AXLE,
+    formula="left − right",
+    source=TAPE,
+    sign="+ left higher",
+)
 def height_split(ride_height: Array) -> Array:
     """Left height less right of each axle [m].
 
@@ -39,14 +56,23 @@ def height_split(ride_height: Array) -> Array:
     return ride_height[..., 0::2] - ride_height[..., 1::2]
 
 
-@figure(label="Droop read", quantity="height", shape=Shape.CORNER,
-        formula="height at full extension − ride height", source=TAPE)  # fmt: skip
+@figure(
+    label="Droop read",
+    quantity="height",
+    shape=Shape.CORNER,
+    formula="height at full extension − ride height",
+    source=TAPE,
+)
 def droop_read(lifted_height: Array, ride_height: Array) -> Array:
     """Body travel from ride height to the wheel hanging at its stop [m].
 
     Refused where lifting lowered the body. Wrong with the damper on, if the arms bend.
     """
     droop = lifted_height - ride_height
-    refuse(droop < 0, Shape.CORNER, "lifted_height",
-           "the lifted height must not be below the ride height.")  # fmt: skip
+    refuse(
+        droop < 0,
+        Shape.CORNER,
+        "lifted_height",
+        "the lifted height must not be below the ride height.",
+    )
     return droop

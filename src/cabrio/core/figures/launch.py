@@ -14,8 +14,13 @@ GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"
 CAR = Shape.CAR
 
 
-@figure(label="Front axle mass", quantity="mass", shape=CAR, formula="front share · total",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Front axle mass",
+    quantity="mass",
+    shape=CAR,
+    formula="front share · total",
+    source=GILLESPIE,
+)
 def front_axle_mass(front_share: Array, total_mass: Array) -> Array:
     """What the two front pads carry [kg].
 
@@ -24,26 +29,44 @@ def front_axle_mass(front_share: Array, total_mass: Array) -> Array:
     return front_share * total_mass
 
 
-@figure(label="Launch load transfer", quantity="force", shape=CAR, formula="ΔW = m·a·h / L",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Launch load transfer",
+    quantity="force",
+    shape=CAR,
+    formula="ΔW = m·a·h / L",
+    source=GILLESPIE,
+)
 def launch_transfer(
-    total_mass: Array, launch_acceleration: Array, cg_height: Array, wheelbase: Array,
+    total_mass: Array,
+    launch_acceleration: Array,
+    cg_height: Array,
+    wheelbase: Array,
     front_axle_mass: Array,
-) -> Array:  # fmt: skip
+) -> Array:
     """Load that leaves the front axle for the rear at the launch shown [N], both wheels together.
 
     Refused where it exceeds what the front axle stands on: the front wheels are up. Wrong in the
     first tenths, while the body is still moving.
     """
     moved = total_mass * launch_acceleration * cg_height / wheelbase
-    refuse(moved > front_axle_mass * STANDARD_GRAVITY, CAR, "launch_acceleration",
-           "at this launch the front wheels are up: the load transfer exceeds the front axle's "
-           "static load.")  # fmt: skip
+    refuse(
+        moved > front_axle_mass * STANDARD_GRAVITY,
+        CAR,
+        "launch_acceleration",
+        "at this launch the front wheels are up: the load transfer exceeds the front axle's "
+        "static load.",
+    )
     return moved
 
 
-@figure(label="Rear separation", quantity="height", shape=CAR,
-        formula="(AS − 1)·ΔW / (2·k_w)", source=GILLESPIE, sign="+ separates, − squats")  # fmt: skip
+@figure(
+    label="Rear separation",
+    quantity="height",
+    shape=CAR,
+    formula="(AS − 1)·ΔW / (2·k_w)",
+    source=GILLESPIE,
+    sign="+ separates, − squats",
+)
 def rear_separation(launch_transfer: Array, anti_squat: Array, wheel_rate: Array) -> Array:
     """Body away from the axle at the rear, settled at the launch shown [m].
 
@@ -52,8 +75,9 @@ def rear_separation(launch_transfer: Array, anti_squat: Array, wheel_rate: Array
     return (anti_squat - 1) * launch_transfer / (2 * axle_mean(wheel_rate)[..., REAR])
 
 
-@figure(label="Rear tyre squash", quantity="height", shape=CAR, formula="ΔW / (2·k_t)",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Rear tyre squash", quantity="height", shape=CAR, formula="ΔW / (2·k_t)", source=GILLESPIE
+)
 def rear_tyre_squash(launch_transfer: Array, tyre_rate: Array) -> Array:
     """How far the launch presses the rear tyres down [m].
 
@@ -62,8 +86,9 @@ def rear_tyre_squash(launch_transfer: Array, tyre_rate: Array) -> Array:
     return launch_transfer / (2 * axle_mean(tyre_rate)[..., REAR])
 
 
-@figure(label="Front rise, free", quantity="height", shape=CAR, formula="ΔW / (2·k_w)",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Front rise, free", quantity="height", shape=CAR, formula="ΔW / (2·k_w)", source=GILLESPIE
+)
 def front_rise_free(launch_transfer: Array, wheel_rate: Array) -> Array:
     """How far the front would rise at the wheel with no limiter [m].
 
@@ -72,8 +97,13 @@ def front_rise_free(launch_transfer: Array, wheel_rate: Array) -> Array:
     return launch_transfer / (2 * axle_mean(wheel_rate)[..., FRONT])
 
 
-@figure(label="Front rise", quantity="height", shape=CAR, formula="least of free rise and limiter",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Front rise",
+    quantity="height",
+    shape=CAR,
+    formula="least of free rise and limiter",
+    source=GILLESPIE,
+)
 def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
     """How far the front rises at the wheel, up to its limiter [m].
 
@@ -82,8 +112,13 @@ def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
     return np.minimum(front_rise_free, front_limiter)
 
 
-@figure(label="Shaft showing in the launch", quantity="height", shape=CAR,
-        formula="shaft showing + separation · MR_d", source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Shaft showing in the launch",
+    quantity="height",
+    shape=CAR,
+    formula="shaft showing + separation · MR_d",
+    source=GILLESPIE,
+)
 def shaft_in_launch(
     shaft_showing: Array, rear_separation: Array, damper_motion_ratio: Array
 ) -> Array:
@@ -95,9 +130,14 @@ def shaft_in_launch(
     return shaft_showing[..., REAR] + rear_separation * ratio
 
 
-@figure(label="Stroke left open in the launch", quantity="height", shape=CAR,
-        formula="stroke − shaft showing in the launch", source=GILLESPIE,
-        sign="− tops out by that much")  # fmt: skip
+@figure(
+    label="Stroke left open in the launch",
+    quantity="height",
+    shape=CAR,
+    formula="stroke − shaft showing in the launch",
+    source=GILLESPIE,
+    sign="− tops out by that much",
+)
 def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
     """What the rear damper can still open while launching [m]; below zero it tops out.
 
@@ -116,15 +156,24 @@ def _bar_forces(
     upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
     # a scaled line's parts: its rise, its run, its distance from the contact patch
     balance = upper[2] * lower[1] - lower[2] * upper[1]
-    refuse(np.abs(balance) < 1e-9, CAR, "bolt_x",
-           "the bars cannot carry the drive: both run through one height at the axle.")  # fmt: skip
+    refuse(
+        np.abs(balance) < 1e-9,
+        CAR,
+        "bolt_x",
+        "the bars cannot carry the drive: both run through one height at the axle.",
+    )
     half = 0.5 * total_mass * acceleration / balance
     return -half * lower[2], half * upper[2]
 
 
-@figure(label="Upper bar force", quantity="force", shape=CAR,
-        formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0", source=GILLESPIE,
-        sign="+ pushes, − pulls the chassis")  # fmt: skip
+@figure(
+    label="Upper bar force",
+    quantity="force",
+    shape=CAR,
+    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0",
+    source=GILLESPIE,
+    sign="+ pushes, − pulls the chassis",
+)
 def upper_bar_force(
     total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
 ) -> Array:
@@ -136,9 +185,14 @@ def upper_bar_force(
     return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[0]
 
 
-@figure(label="Lower bar force", quantity="force", shape=CAR,
-        formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0", source=GILLESPIE,
-        sign="+ pushes, − pulls the chassis")  # fmt: skip
+@figure(
+    label="Lower bar force",
+    quantity="force",
+    shape=CAR,
+    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0",
+    source=GILLESPIE,
+    sign="+ pushes, − pulls the chassis",
+)
 def lower_bar_force(
     total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
 ) -> Array:
@@ -150,8 +204,13 @@ def lower_bar_force(
     return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[1]
 
 
-@figure(label="Damper closes by", quantity="height", shape=Shape.AXLE,
-        formula="bump travel · MR_d", source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Damper closes by",
+    quantity="height",
+    shape=Shape.AXLE,
+    formula="bump travel · MR_d",
+    source=GILLESPIE,
+)
 def shaft_needed_in_bump(bump_travel: Array, damper_motion_ratio: Array) -> Array:
     """Damper stroke that full bump takes, mean of both sides [m].
 
@@ -160,9 +219,14 @@ def shaft_needed_in_bump(bump_travel: Array, damper_motion_ratio: Array) -> Arra
     return axle_mean(bump_travel * damper_motion_ratio)
 
 
-@figure(label="Damper left to close", quantity="height", shape=Shape.AXLE,
-        formula="shaft showing − bump travel · MR_d", source=GILLESPIE,
-        sign="− bottoms by that much")  # fmt: skip
+@figure(
+    label="Damper left to close",
+    quantity="height",
+    shape=Shape.AXLE,
+    formula="shaft showing − bump travel · MR_d",
+    source=GILLESPIE,
+    sign="− bottoms by that much",
+)
 def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Array:
     """Shaft left at full bump [m]; below zero the damper bottoms before the wheel's stop.
 

@@ -33,8 +33,12 @@ def _refuse_degenerate(bolt_x: Array, bolt_z: Array, centre: Triple) -> None:
         np.abs(bolt_z[..., 0::2] - bolt_z[..., 1::2]) < 1e-6
     )
     refuse(short, CAR, "bolt_x", "both bolts of a bar lie in one place: measure it again.")
-    refuse(is_coincident(centre), CAR, "bolt_z",
-           "upper and lower bar lie on one line: no instant centre is singled out.")  # fmt: skip
+    refuse(
+        is_coincident(centre),
+        CAR,
+        "bolt_z",
+        "upper and lower bar lie on one line: no instant centre is singled out.",
+    )
 
 
 def _finite(centre: Triple) -> Triple:
@@ -46,13 +50,20 @@ def _finite(centre: Triple) -> Triple:
         slope = f"with a slope of {up / along:+.4f}" if abs(along) > 1e-12 else "upright"
         raise Impossible(
             f"The bars are parallel, {slope}: the instant centre lies at infinity. Anti-squat still "
-            "holds.", number="bolt_x")  # fmt: skip
+            "holds.",
+            number="bolt_x",
+        )
     return centre
 
 
-@figure(label="Slope to the instant centre", quantity="slope", shape=CAR,
-        formula="z_IC / x_IC, or the bars' own slope where parallel", source=RCVD,
-        sign="+ rises to the front")  # fmt: skip
+@figure(
+    label="Slope to the instant centre",
+    quantity="slope",
+    shape=CAR,
+    formula="z_IC / x_IC, or the bars' own slope where parallel",
+    source=RCVD,
+    sign="+ rises to the front",
+)
 def swing_slope(bolt_x: Array, bolt_z: Array) -> Array:
     """Slope of the line from the rear contact patch to the instant centre [-].
 
@@ -60,13 +71,23 @@ def swing_slope(bolt_x: Array, bolt_z: Array) -> Array:
     Wrong where brakes or drive are not carried by the axle housing.
     """
     x, z, _ = _centre(bolt_x, bolt_z)
-    refuse(np.abs(x) <= 1e-9 * np.hypot(x, z), CAR, "bolt_x",
-           "the instant centre is straight above the axle: anti-squat has no value there.")  # fmt: skip
+    refuse(
+        np.abs(x) <= 1e-9 * np.hypot(x, z),
+        CAR,
+        "bolt_x",
+        "the instant centre is straight above the axle: anti-squat has no value there.",
+    )
     return z / x
 
 
-@figure(label="IC ahead of the axle", quantity="dimension", shape=CAR,
-        formula="x where the two bar lines meet", source=RCVD, sign="− behind it")  # fmt: skip
+@figure(
+    label="IC ahead of the axle",
+    quantity="dimension",
+    shape=CAR,
+    formula="x where the two bar lines meet",
+    source=RCVD,
+    sign="− behind it",
+)
 def ic_x(bolt_x: Array, bolt_z: Array) -> Array:
     """Length of the instant centre [m], from the rear axle forward.
 
@@ -77,8 +98,13 @@ def ic_x(bolt_x: Array, bolt_z: Array) -> Array:
     return x / w
 
 
-@figure(label="IC above the ground", quantity="dimension", shape=CAR,
-        formula="z where the two bar lines meet", source=RCVD)  # fmt: skip
+@figure(
+    label="IC above the ground",
+    quantity="dimension",
+    shape=CAR,
+    formula="z where the two bar lines meet",
+    source=RCVD,
+)
 def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
     """Height of the instant centre [m], above the ground.
 
@@ -88,8 +114,13 @@ def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
     return z / w
 
 
-@figure(label="Anti-squat", quantity="anti", shape=CAR,
-        formula="AS = (z_IC / x_IC) / (h_CG / L)", source=RCVD)  # fmt: skip
+@figure(
+    label="Anti-squat",
+    quantity="anti",
+    shape=CAR,
+    formula="AS = (z_IC / x_IC) / (h_CG / L)",
+    source=RCVD,
+)
 def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
     """Share of the launch's load transfer that the links carry at once [1 = 100 %], axle mass neglected.
 
@@ -100,8 +131,13 @@ def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
     return swing_slope * wheelbase / cg_height
 
 
-@figure(label="Anti-lift in braking", quantity="anti", shape=CAR, formula="AS · rear brake share",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Anti-lift in braking",
+    quantity="anti",
+    shape=CAR,
+    formula="AS · rear brake share",
+    source=GILLESPIE,
+)
 def anti_lift(anti_squat: Array, rear_brake_share: Array) -> Array:
     """Share of the braking load transfer that holds the rear down through its links [1 = 100 %].
 
@@ -135,8 +171,14 @@ def _slope(bolt_x: Array, bolt_z: Array, axle: int) -> Array:
     return slope
 
 
-@figure(label="Upper bar slope", quantity="slope", shape=CAR,
-        formula="Δz / Δx", source=RCVD, sign="+ uphill to the front")  # fmt: skip
+@figure(
+    label="Upper bar slope",
+    quantity="slope",
+    shape=CAR,
+    formula="Δz / Δx",
+    source=RCVD,
+    sign="+ uphill to the front",
+)
 def upper_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     """Rise of the upper bar to the front [-]. Refused where it stands upright.
 
@@ -145,8 +187,14 @@ def upper_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     return _slope(bolt_x, bolt_z, UPPER_AXLE)
 
 
-@figure(label="Lower bar slope", quantity="slope", shape=CAR,
-        formula="Δz / Δx", source=RCVD, sign="+ uphill to the front")  # fmt: skip
+@figure(
+    label="Lower bar slope",
+    quantity="slope",
+    shape=CAR,
+    formula="Δz / Δx",
+    source=RCVD,
+    sign="+ uphill to the front",
+)
 def lower_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     """Rise of the lower bar to the front [-]; level or slightly up on a stock-type car.
 
@@ -155,8 +203,13 @@ def lower_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     return _slope(bolt_x, bolt_z, LOWER_AXLE)
 
 
-@figure(label="Bar lines apart at the axle", quantity="dimension", shape=CAR,
-        formula="e = z_upper(0) − z_lower(0)", source=RCVD)  # fmt: skip
+@figure(
+    label="Bar lines apart at the axle",
+    quantity="dimension",
+    shape=CAR,
+    formula="e = z_upper(0) − z_lower(0)",
+    source=RCVD,
+)
 def bar_lines_apart(bolt_x: Array, bolt_z: Array) -> Array:
     """Vertical distance of the two bar lines in the axle's plane [m]: the lever of a bar's length.
 
@@ -165,15 +218,25 @@ def bar_lines_apart(bolt_x: Array, bolt_z: Array) -> Array:
     Wrong where the bars also run across the car.
     """
     upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
-    refuse((np.abs(upper[1]) < 1e-9) | (np.abs(lower[1]) < 1e-9), CAR, "bolt_x",
-           "a bar stands upright in side view.")  # fmt: skip
+    refuse(
+        (np.abs(upper[1]) < 1e-9) | (np.abs(lower[1]) < 1e-9),
+        CAR,
+        "bolt_x",
+        "a bar stands upright in side view.",
+    )
     apart = lower[2] / lower[1] - upper[2] / upper[1]
     refuse(np.abs(apart) < 1e-6, CAR, "bolt_z", "the two bar lines cross at the axle.")
     return apart
 
 
-@figure(label="Pinion change per bump", quantity="angle_per_travel", shape=CAR,
-        formula="−1 / x_IC", source=RCVD, sign="− nose goes down in bump")  # fmt: skip
+@figure(
+    label="Pinion change per bump",
+    quantity="angle_per_travel",
+    shape=CAR,
+    formula="−1 / x_IC",
+    source=RCVD,
+    sign="− nose goes down in bump",
+)
 def pinion_per_bump(bolt_x: Array, bolt_z: Array) -> Array:
     """How the housing turns as the axle rises [rad/m]; parallel bars do not turn it: zero.
 
@@ -184,9 +247,14 @@ def pinion_per_bump(bolt_x: Array, bolt_z: Array) -> Array:
     return -w / x
 
 
-@figure(label="Shaft slope", quantity="angle", shape=CAR,
-        formula="atan((z_gearbox − z_pinion) / (x_gearbox − x_pinion))", source=GILLESPIE,
-        sign="+ uphill to the front")  # fmt: skip
+@figure(
+    label="Shaft slope",
+    quantity="angle",
+    shape=CAR,
+    formula="atan((z_gearbox − z_pinion) / (x_gearbox − x_pinion))",
+    source=GILLESPIE,
+    sign="+ uphill to the front",
+)
 def shaft_slope(
     pinion_joint_x: Array, pinion_joint_z: Array, gearbox_joint_x: Array, gearbox_joint_z: Array
 ) -> Array:
@@ -195,13 +263,20 @@ def shaft_slope(
     Refused where the gearbox joint is not ahead. Wrong where the shaft is in two pieces.
     """
     ahead = gearbox_joint_x - pinion_joint_x
-    refuse(ahead <= 0, CAR, "gearbox_joint_x",
-           "the gearbox joint must be ahead of the pinion joint.")  # fmt: skip
+    refuse(
+        ahead <= 0, CAR, "gearbox_joint_x", "the gearbox joint must be ahead of the pinion joint."
+    )
     return np.arctan2(gearbox_joint_z - pinion_joint_z, ahead)
 
 
-@figure(label="Pinion slope", quantity="angle", shape=CAR, formula="pinion angle + shaft slope",
-        source=GILLESPIE, sign="+ uphill to the front")  # fmt: skip
+@figure(
+    label="Pinion slope",
+    quantity="angle",
+    shape=CAR,
+    formula="pinion angle + shaft slope",
+    source=GILLESPIE,
+    sign="+ uphill to the front",
+)
 def pinion_slope(pinion_angle: Array, shaft_slope: Array) -> Array:
     """Slope of the pinion's own axis at ride height [rad].
 
@@ -210,8 +285,13 @@ def pinion_slope(pinion_angle: Array, shaft_slope: Array) -> Array:
     return pinion_angle + shaft_slope
 
 
-@figure(label="Rear joint angle", quantity="angle", shape=CAR, formula="|pinion angle|",
-        source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Rear joint angle",
+    quantity="angle",
+    shape=CAR,
+    formula="|pinion angle|",
+    source=GILLESPIE,
+)
 def rear_joint_angle(pinion_angle: Array) -> Array:
     """Operating angle of the rear universal joint at ride height, in side view [rad].
 
@@ -220,8 +300,13 @@ def rear_joint_angle(pinion_angle: Array) -> Array:
     return np.abs(pinion_angle)
 
 
-@figure(label="Front joint angle", quantity="angle", shape=CAR,
-        formula="|shaft slope − gearbox slope|", source=GILLESPIE)  # fmt: skip
+@figure(
+    label="Front joint angle",
+    quantity="angle",
+    shape=CAR,
+    formula="|shaft slope − gearbox slope|",
+    source=GILLESPIE,
+)
 def front_joint_angle(shaft_slope: Array, gearbox_slope: Array) -> Array:
     """Operating angle of the front universal joint at ride height, in side view [rad].
 

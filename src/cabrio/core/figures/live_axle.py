@@ -15,8 +15,13 @@ CAR, SIDE = Shape.CAR, Shape.SIDE
 CHASSIS, AXLE_END = range(2)
 
 
-@figure(label="Track bar roll centre", quantity="height", shape=CAR,
-        formula="height where the bar crosses the centre line", source=DIXON)  # fmt: skip
+@figure(
+    label="Track bar roll centre",
+    quantity="height",
+    shape=CAR,
+    formula="height where the bar crosses the centre line",
+    source=DIXON,
+)
 def track_bar_roll_centre(track_bar_y: Array, track_bar_z: Array) -> Array:
     """Roll centre of an axle on a track bar [m] above the ground, at ride height.
 
@@ -47,15 +52,22 @@ def _roll_axis(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Triple:
     if np.any((upper[2] == 0) & (lower[2] == 0)):
         raise Impossible(
             "Two parallel pairs do not locate the axle sideways: give the track bar or the Watt's "
-            "link.", number="bolt_y")  # fmt: skip
+            "link.",
+            number="bolt_y",
+        )
     axis = cross(upper, lower)
     flat = np.abs(axis[1]) <= 1e-12 * (np.abs(axis[0]) + np.abs(axis[2]))
     refuse(flat, CAR, "bolt_y", "the two pairs meet on one upright line: no roll axis.")
     return axis
 
 
-@figure(label="Roll centre of the arms", quantity="height", shape=CAR,
-        formula="line through both convergence points, at the axle", source=DIXON)  # fmt: skip
+@figure(
+    label="Roll centre of the arms",
+    quantity="height",
+    shape=CAR,
+    formula="line through both convergence points, at the axle",
+    source=DIXON,
+)
 def arms_roll_centre(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     """Roll centre of an axle on triangulated arms [m] above the ground, at ride height.
 
@@ -66,8 +78,14 @@ def arms_roll_centre(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     return -axis[2] / axis[1]
 
 
-@figure(label="Axle roll axis slope", quantity="slope", shape=CAR,
-        formula="slope of the same line", source=DIXON, sign="+ rises to the front")  # fmt: skip
+@figure(
+    label="Axle roll axis slope",
+    quantity="slope",
+    shape=CAR,
+    formula="slope of the same line",
+    source=DIXON,
+    sign="+ rises to the front",
+)
 def arms_roll_axis_slope(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     """Slope of the line the axle rolls about [-]: rising to the front it steers the axle in roll.
 
@@ -89,8 +107,14 @@ def arm_shift_over(length: Array, rise: Array, travel: Array) -> Array:
     return answer
 
 
-@figure(label="Travel at the arms", quantity="height", shape=SIDE,
-        formula="mean ± ½·(d_L − d_R)·spacing / track", source=DIXON, sign="+ bump")  # fmt: skip
+@figure(
+    label="Travel at the arms",
+    quantity="height",
+    shape=SIDE,
+    formula="mean ± ½·(d_L − d_R)·spacing / track",
+    source=DIXON,
+    sign="+ bump",
+)
 def arm_travel(asked_travel: Array, link_spacing: Array, track: Array) -> Array:
     """Travel of the axle over each arm for the wheel travels looked at [m].
 
@@ -101,9 +125,14 @@ def arm_travel(asked_travel: Array, link_spacing: Array, track: Array) -> Array:
     return np.stack([mean + half, mean - half], axis=-1)
 
 
-@figure(label="Axle forward at the arm", quantity="fine_dimension", shape=SIDE,
-        formula="x = l·(cos θ₀ − cos(asin(sin θ₀ + h/l)))", source=DIXON,
-        sign="+ lead: forward of where it stood")  # fmt: skip
+@figure(
+    label="Axle forward at the arm",
+    quantity="fine_dimension",
+    shape=SIDE,
+    formula="x = l·(cos θ₀ − cos(asin(sin θ₀ + h/l)))",
+    source=DIXON,
+    sign="+ lead: forward of where it stood",
+)
 def arm_shift(arm_length: Array, arm_rise: Array, arm_travel: Array) -> Array:
     """How far the arc of each arm carries the axle forward over that travel [m].
 
@@ -113,8 +142,14 @@ def arm_shift(arm_length: Array, arm_rise: Array, arm_travel: Array) -> Array:
     return arm_shift_over(arm_length, arm_rise, arm_travel)
 
 
-@figure(label="Rear steer", quantity="fine_angle", shape=CAR,
-        formula="(Δx_R − Δx_L) / arm spacing", source=DIXON, sign="+ rear wheels aim left")  # fmt: skip
+@figure(
+    label="Rear steer",
+    quantity="fine_angle",
+    shape=CAR,
+    formula="(Δx_R − Δx_L) / arm spacing",
+    source=DIXON,
+    sign="+ rear wheels aim left",
+)
 def rear_steer(arm_shift: Array, link_spacing: Array) -> Array:
     """How far the arms turn the axle in plan over that travel [rad].
 
@@ -123,8 +158,14 @@ def rear_steer(arm_shift: Array, link_spacing: Array) -> Array:
     return (arm_shift[..., 1] - arm_shift[..., 0]) / link_spacing
 
 
-@figure(label="Left lead gained", quantity="fine_dimension", shape=CAR, formula="Δx_L − Δx_R",
-        source=DIXON, sign="+ left end goes forward")  # fmt: skip
+@figure(
+    label="Left lead gained",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="Δx_L − Δx_R",
+    source=DIXON,
+    sign="+ left end goes forward",
+)
 def left_lead_change(arm_shift: Array) -> Array:
     """Lead of the left end over the right one that the travel adds [m], at the arms.
 

@@ -26,8 +26,9 @@ def total_mass(pad_mass: Array) -> Array:
     return total
 
 
-@figure(label="Front share", quantity="share", shape=Shape.CAR,
-        formula="(LF + RF) / total", source=RCVD)  # fmt: skip
+@figure(
+    label="Front share", quantity="share", shape=Shape.CAR, formula="(LF + RF) / total", source=RCVD
+)
 def front_share(pad_mass: Array, total_mass: Array) -> Array:
     """Front axle's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
 
@@ -36,8 +37,9 @@ def front_share(pad_mass: Array, total_mass: Array) -> Array:
     return (pad_mass[..., LF] + pad_mass[..., RF]) / total_mass
 
 
-@figure(label="Left share", quantity="share", shape=Shape.CAR,
-        formula="(LF + LR) / total", source=RCVD)  # fmt: skip
+@figure(
+    label="Left share", quantity="share", shape=Shape.CAR, formula="(LF + LR) / total", source=RCVD
+)
 def left_share(pad_mass: Array, total_mass: Array) -> Array:
     """Left side's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
 
@@ -46,8 +48,7 @@ def left_share(pad_mass: Array, total_mass: Array) -> Array:
     return (pad_mass[..., LF] + pad_mass[..., LR]) / total_mass
 
 
-@figure(label="Cross", quantity="share", shape=Shape.CAR,
-        formula="(RF + LR) / total", source=RCVD)  # fmt: skip
+@figure(label="Cross", quantity="share", shape=Shape.CAR, formula="(RF + LR) / total", source=RCVD)
 def cross_share(pad_mass: Array, total_mass: Array) -> Array:
     """The diagonal right front and left rear [0..1]: moved by perches, link and bar preload.
 
@@ -56,8 +57,14 @@ def cross_share(pad_mass: Array, total_mass: Array) -> Array:
     return (pad_mass[..., RF] + pad_mass[..., LR]) / total_mass
 
 
-@figure(label="Rear bite", quantity="mass", shape=Shape.CAR, formula="LR − RR", source=RCVD,
-        sign="+ left rear heavier")  # fmt: skip
+@figure(
+    label="Rear bite",
+    quantity="mass",
+    shape=Shape.CAR,
+    formula="LR − RR",
+    source=RCVD,
+    sign="+ left rear heavier",
+)
 def rear_bite(pad_mass: Array) -> Array:
     """Difference of the rear pads [kg], positive with the left rear heavier.
 
@@ -66,8 +73,13 @@ def rear_bite(pad_mass: Array) -> Array:
     return pad_mass[..., LR] - pad_mass[..., RR]
 
 
-@figure(label="Balanced cross", quantity="share", shape=Shape.CAR,
-        formula="f·(1 − l) + (1 − f)·l,  f front share, l left share", source=RCVD)  # fmt: skip
+@figure(
+    label="Balanced cross",
+    quantity="share",
+    shape=Shape.CAR,
+    formula="f·(1 − l) + (1 − f)·l,  f front share, l left share",
+    source=RCVD,
+)
 def balanced_cross(front_share: Array, left_share: Array) -> Array:
     """The cross at which LF:RF equals LR:RR, for this car's own front and left share [0..1].
 
@@ -78,8 +90,14 @@ def balanced_cross(front_share: Array, left_share: Array) -> Array:
     return front_share * (1 - left_share) + (1 - front_share) * left_share
 
 
-@figure(label="Cross off balance", quantity="share", shape=Shape.CAR,
-        formula="cross − balanced cross", source=RCVD, sign="+ wedge in")  # fmt: skip
+@figure(
+    label="Cross off balance",
+    quantity="share",
+    shape=Shape.CAR,
+    formula="cross − balanced cross",
+    source=RCVD,
+    sign="+ wedge in",
+)
 def cross_off_balance(cross_share: Array, balanced_cross: Array) -> Array:
     """How far the cross stands from the balanced one [share points]; positive loads RF and LR.
 
@@ -88,8 +106,13 @@ def cross_off_balance(cross_share: Array, balanced_cross: Array) -> Array:
     return cross_share - balanced_cross
 
 
-@figure(label="CG behind front axle", quantity="dimension", shape=Shape.CAR,
-        formula="a = L·(1 − front share)", source=RCVD)  # fmt: skip
+@figure(
+    label="CG behind front axle",
+    quantity="dimension",
+    shape=Shape.CAR,
+    formula="a = L·(1 − front share)",
+    source=RCVD,
+)
 def cg_behind_front(wheelbase: Array, front_share: Array) -> Array:
     """Fore-aft place of the centre of gravity, back from the front axle line [m].
 
@@ -98,9 +121,14 @@ def cg_behind_front(wheelbase: Array, front_share: Array) -> Array:
     return wheelbase * (1 - front_share)
 
 
-@figure(label="CG off centre", quantity="dimension", shape=Shape.CAR,
-        formula="y = ((LF − RF)·t_F + (LR − RR)·t_R) / (2·total)", source=RCVD,
-        sign="+ to the left")  # fmt: skip
+@figure(
+    label="CG off centre",
+    quantity="dimension",
+    shape=Shape.CAR,
+    formula="y = ((LF − RF)·t_F + (LR − RR)·t_R) / (2·total)",
+    source=RCVD,
+    sign="+ to the left",
+)
 def cg_offset(pad_mass: Array, track: Array, total_mass: Array) -> Array:
     """Sideways place of the centre of gravity [m], positive to the left.
 
@@ -113,8 +141,13 @@ def cg_offset(pad_mass: Array, track: Array, total_mass: Array) -> Array:
     return (front + rear) / (2 * total_mass)
 
 
-@figure(label="Sprung mass", quantity="mass", shape=Shape.CORNER,
-        formula="pad − unsprung mass", source=RCVD)  # fmt: skip
+@figure(
+    label="Sprung mass",
+    quantity="mass",
+    shape=Shape.CORNER,
+    formula="pad − unsprung mass",
+    source=RCVD,
+)
 def sprung_mass(pad_mass: Array, unsprung_mass: Array) -> Array:
     """What the spring of this corner carries, at the wheel [kg]. Frequency uses this, not the pad.
 
@@ -123,13 +156,22 @@ def sprung_mass(pad_mass: Array, unsprung_mass: Array) -> Array:
     Wrong where the unsprung mass is a guess: at a light corner it moves the frequency.
     """
     sprung = pad_mass - unsprung_mass
-    refuse(sprung <= 0, Shape.CORNER, "unsprung_mass",
-           "the unsprung mass must be less than what the pad reads.")  # fmt: skip
+    refuse(
+        sprung <= 0,
+        Shape.CORNER,
+        "unsprung_mass",
+        "the unsprung mass must be less than what the pad reads.",
+    )
     return sprung
 
 
-@figure(label="CG ahead of rear axle", quantity="dimension", shape=Shape.CAR,
-        formula="b = L·front share", source=RCVD)  # fmt: skip
+@figure(
+    label="CG ahead of rear axle",
+    quantity="dimension",
+    shape=Shape.CAR,
+    formula="b = L·front share",
+    source=RCVD,
+)
 def cg_ahead_of_rear(wheelbase: Array, front_share: Array) -> Array:
     """Fore-aft place of the centre of gravity, forward from the rear axle line [m].
 
@@ -138,8 +180,13 @@ def cg_ahead_of_rear(wheelbase: Array, front_share: Array) -> Array:
     return wheelbase * front_share
 
 
-@figure(label="Tilt", quantity="angle", shape=Shape.CAR,
-        formula="L·sin θ + Δr·cos θ = lift + Δr", source=RCVD)  # fmt: skip
+@figure(
+    label="Tilt",
+    quantity="angle",
+    shape=Shape.CAR,
+    formula="L·sin θ + Δr·cos θ = lift + Δr",
+    source=RCVD,
+)
 def tilt_angle(rear_lift: Array, wheelbase: Array, loaded_radius: Array) -> Array:
     """Pitch of the car with its rear axle raised [rad], unequal tyres counted in.
 
@@ -149,17 +196,30 @@ def tilt_angle(rear_lift: Array, wheelbase: Array, loaded_radius: Array) -> Arra
     bigger = loaded_radius[..., REAR] - loaded_radius[..., FRONT]
     refuse(rear_lift <= 0, Shape.CAR, "rear_lift", "The rear axle must be raised.")
     sine = (rear_lift + bigger) / np.hypot(wheelbase, bigger)
-    refuse(np.abs(sine) >= 1, Shape.CAR, "rear_lift",
-           "The rear cannot be raised further than the wheelbase is long.")  # fmt: skip
+    refuse(
+        np.abs(sine) >= 1,
+        Shape.CAR,
+        "rear_lift",
+        "The rear cannot be raised further than the wheelbase is long.",
+    )
     return np.arcsin(sine) - np.arctan2(bigger, wheelbase)
 
 
-@figure(label="CG height by tilt test", quantity="dimension", shape=Shape.CAR,
-        formula="h = r + ΔW_f·(L − Δr·tan θ) / (W·tan θ),  r = r_F + Δr·a/L", source=RCVD)  # fmt: skip
+@figure(
+    label="CG height by tilt test",
+    quantity="dimension",
+    shape=Shape.CAR,
+    formula="h = r + ΔW_f·(L − Δr·tan θ) / (W·tan θ),  r = r_F + Δr·a/L",
+    source=RCVD,
+)
 def tilted_cg_height(
-    front_raised_mass: Array, front_share: Array, total_mass: Array, tilt_angle: Array,
-    wheelbase: Array, loaded_radius: Array,
-) -> Array:  # fmt: skip
+    front_raised_mass: Array,
+    front_share: Array,
+    total_mass: Array,
+    tilt_angle: Array,
+    wheelbase: Array,
+    loaded_radius: Array,
+) -> Array:
     """Height of the centre of gravity from the front pads' gain with the rear raised [m].
 
     Refused where it comes out under the ground. Wrong with a small lift: the pads' last digit then
@@ -170,13 +230,22 @@ def tilted_cg_height(
     tangent = np.tan(tilt_angle)
     radius = loaded_radius[..., FRONT] + bigger * (1 - front_share)
     height: Array = radius + gain * (wheelbase - bigger * tangent) / (total_mass * tangent)
-    refuse(height <= 0, Shape.CAR, "front_raised_mass",
-           "The front pads gained too little for any centre of gravity: read them again.")  # fmt: skip
+    refuse(
+        height <= 0,
+        Shape.CAR,
+        "front_raised_mass",
+        "The front pads gained too little for any centre of gravity: read them again.",
+    )
     return height
 
 
-@figure(label="CG height error", quantity="length_per_mass", shape=Shape.CAR,
-        formula="∂h/∂W_f = (L − Δr·tan θ) / (W·tan θ)", source=RCVD)  # fmt: skip
+@figure(
+    label="CG height error",
+    quantity="length_per_mass",
+    shape=Shape.CAR,
+    formula="∂h/∂W_f = (L − Δr·tan θ) / (W·tan θ)",
+    source=RCVD,
+)
 def tilted_cg_error(
     total_mass: Array, tilt_angle: Array, wheelbase: Array, loaded_radius: Array
 ) -> Array:
@@ -189,8 +258,14 @@ def tilted_cg_error(
     return (wheelbase - bigger * tangent) / (total_mass * tangent)
 
 
-@figure(label="Rear bite in force", quantity="force", shape=Shape.CAR, formula="(LR − RR)·g",
-        source=RCVD, sign="+ left rear heavier")  # fmt: skip
+@figure(
+    label="Rear bite in force",
+    quantity="force",
+    shape=Shape.CAR,
+    formula="(LR − RR)·g",
+    source=RCVD,
+    sign="+ left rear heavier",
+)
 def rear_bite_force(rear_bite: Array) -> Array:
     """Rear bite as a load [N].
 

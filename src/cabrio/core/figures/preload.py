@@ -12,8 +12,13 @@ CAR = Shape.CAR
 FLATS_PER_TURN = 6
 
 
-@figure(label="Bar length per flat", quantity="pitch", shape=CAR,
-        formula="(left-hand pitch + right-hand pitch) / 6", source="Screw geometry: one flat is 1/6 turn")  # fmt: skip
+@figure(
+    label="Bar length per flat",
+    quantity="pitch",
+    shape=CAR,
+    formula="(left-hand pitch + right-hand pitch) / 6",
+    source="Screw geometry: one flat is 1/6 turn",
+)
 def length_per_flat(left_hand_pitch: Array, right_hand_pitch: Array) -> Array:
     """How far one flat moves a bar's length [m]; an end without a thread counts as zero.
 
@@ -22,9 +27,14 @@ def length_per_flat(left_hand_pitch: Array, right_hand_pitch: Array) -> Array:
     return (left_hand_pitch + right_hand_pitch) / FLATS_PER_TURN
 
 
-@figure(label="Preload length change", quantity="pitch", shape=CAR,
-        formula="−flats · length per flat", source="Screw geometry; sign as agreed in this trade",
-        sign="+ longer, loads the left rear")  # fmt: skip
+@figure(
+    label="Preload length change",
+    quantity="pitch",
+    shape=CAR,
+    formula="−flats · length per flat",
+    source="Screw geometry; sign as agreed in this trade",
+    sign="+ longer, loads the left rear",
+)
 def preload_length_change(link_preload: Array, length_per_flat: Array) -> Array:
     """Length of the upper right bar from neutral [m]; negative flats lengthen it.
 
@@ -33,8 +43,13 @@ def preload_length_change(link_preload: Array, length_per_flat: Array) -> Array:
     return -link_preload * length_per_flat
 
 
-@figure(label="Pinion per flat", quantity="fine_angle", shape=CAR,
-        formula="length per flat / (e·cos θ_u)", source=RCVD)  # fmt: skip
+@figure(
+    label="Pinion per flat",
+    quantity="fine_angle",
+    shape=CAR,
+    formula="length per flat / (e·cos θ_u)",
+    source=RCVD,
+)
 def pinion_per_flat(
     length_per_flat: Array, bar_lines_apart: Array, upper_bar_slope: Array
 ) -> Array:
@@ -46,8 +61,14 @@ def pinion_per_flat(
     return length_per_flat / lever
 
 
-@figure(label="Axle set over at the bars", quantity="height", shape=CAR,
-        formula="δ·x_IC / (e·cos θ_u)", source=RCVD, sign="+ left rear pressed down")  # fmt: skip
+@figure(
+    label="Axle set over at the bars",
+    quantity="height",
+    shape=CAR,
+    formula="δ·x_IC / (e·cos θ_u)",
+    source=RCVD,
+    sign="+ left rear pressed down",
+)
 def axle_set_over(
     preload_length_change: Array, ic_x: Array, bar_lines_apart: Array, upper_bar_slope: Array
 ) -> Array:
@@ -59,8 +80,13 @@ def axle_set_over(
     return preload_length_change * ic_x / lever
 
 
-@figure(label="Axle set over, as roll", quantity="fine_angle", shape=CAR,
-        formula="set over at the bars / bar spacing", source=RCVD)  # fmt: skip
+@figure(
+    label="Axle set over, as roll",
+    quantity="fine_angle",
+    shape=CAR,
+    formula="set over at the bars / bar spacing",
+    source=RCVD,
+)
 def axle_set_over_roll(axle_set_over: Array, link_spacing: Array) -> Array:
     """The same bound as a roll of the axle against the body [rad].
 
@@ -69,8 +95,13 @@ def axle_set_over_roll(axle_set_over: Array, link_spacing: Array) -> Array:
     return axle_set_over / link_spacing
 
 
-@figure(label="Axle set over at the wheels", quantity="height", shape=CAR,
-        formula="roll · track", source=RCVD)  # fmt: skip
+@figure(
+    label="Axle set over at the wheels",
+    quantity="height",
+    shape=CAR,
+    formula="roll · track",
+    source=RCVD,
+)
 def axle_set_over_at_track(axle_set_over_roll: Array, track: Array) -> Array:
     """The same bound between the wheels [m].
 
@@ -79,8 +110,14 @@ def axle_set_over_at_track(axle_set_over_roll: Array, track: Array) -> Array:
     return axle_set_over_roll * track[..., 1]
 
 
-@figure(label="Rear bite share", quantity="share", shape=CAR, formula="(LR − RR) / total",
-        source="Team practice: about 3 to 4 % of the mass on a powerful car", sign="+ left rear heavier")  # fmt: skip
+@figure(
+    label="Rear bite share",
+    quantity="share",
+    shape=CAR,
+    formula="(LR − RR) / total",
+    source="Team practice: about 3 to 4 % of the mass on a powerful car",
+    sign="+ left rear heavier",
+)
 def rear_bite_share(rear_bite: Array, total_mass: Array) -> Array:
     """Rear bite as a part of the car's mass [share points].
 

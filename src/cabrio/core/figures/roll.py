@@ -17,8 +17,13 @@ RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"
 CAR, AXLE = Shape.CAR, Shape.AXLE
 
 
-@figure(label="Sprung axle mass", quantity="mass", shape=AXLE, formula="sprung left + sprung right",
-        source=RCVD)  # fmt: skip
+@figure(
+    label="Sprung axle mass",
+    quantity="mass",
+    shape=AXLE,
+    formula="sprung left + sprung right",
+    source=RCVD,
+)
 def sprung_axle_mass(sprung_mass: Array) -> Array:
     """Sprung mass that each axle carries [kg].
 
@@ -27,8 +32,13 @@ def sprung_axle_mass(sprung_mass: Array) -> Array:
     return axle_sum(sprung_mass)
 
 
-@figure(label="Sprung CG height", quantity="dimension", shape=CAR,
-        formula="(m·h − Σ m_us·z_us) / m_sprung", source=RCVD)  # fmt: skip
+@figure(
+    label="Sprung CG height",
+    quantity="dimension",
+    shape=CAR,
+    formula="(m·h − Σ m_us·z_us) / m_sprung",
+    source=RCVD,
+)
 def sprung_cg_height(
     cg_height: Array, total_mass: Array, unsprung_mass: Array, unsprung_cg_height: Array
 ) -> Array:
@@ -44,8 +54,14 @@ def sprung_cg_height(
     return height
 
 
-@figure(label="Roll axis slope", quantity="slope", shape=CAR,
-        formula="(z_rc rear − z_rc front) / L", source=RCVD, sign="+ higher at the rear")  # fmt: skip
+@figure(
+    label="Roll axis slope",
+    quantity="slope",
+    shape=CAR,
+    formula="(z_rc rear − z_rc front) / L",
+    source=RCVD,
+    sign="+ higher at the rear",
+)
 def roll_axis_slope(roll_centre_height: Array, wheelbase: Array) -> Array:
     """Rise of the line through the two roll centres [-].
 
@@ -54,8 +70,13 @@ def roll_axis_slope(roll_centre_height: Array, wheelbase: Array) -> Array:
     return (roll_centre_height[..., REAR] - roll_centre_height[..., FRONT]) / wheelbase
 
 
-@figure(label="Roll moment arm", quantity="dimension", shape=CAR,
-        formula="h_r = sprung CG height − roll axis height under it", source=RCVD)  # fmt: skip
+@figure(
+    label="Roll moment arm",
+    quantity="dimension",
+    shape=CAR,
+    formula="h_r = sprung CG height − roll axis height under it",
+    source=RCVD,
+)
 def roll_moment_arm(
     sprung_cg_height: Array, roll_centre_height: Array, sprung_axle_mass: Array
 ) -> Array:
@@ -69,8 +90,13 @@ def roll_moment_arm(
     return answer
 
 
-@figure(label="Wheel rate in roll", quantity="rate", shape=AXLE,
-        formula="k_w·(s/t)²; s = t where independent", source=RCVD)  # fmt: skip
+@figure(
+    label="Wheel rate in roll",
+    quantity="rate",
+    shape=AXLE,
+    formula="k_w·(s/t)²; s = t where independent",
+    source=RCVD,
+)
 def wheel_rate_in_roll(wheel_rate: Array, spring_base: Array, track: Array) -> Array:
     """Wheel rate of an axle in roll, mean of both sides [N/m]; a beam's springs act at their base.
 
@@ -79,8 +105,13 @@ def wheel_rate_in_roll(wheel_rate: Array, spring_base: Array, track: Array) -> A
     return axle_mean(wheel_rate) * (spring_base / track) ** 2
 
 
-@figure(label="Spring roll stiffness", quantity="roll_stiffness", shape=AXLE,
-        formula="½·k_w·t²", source=RCVD)  # fmt: skip
+@figure(
+    label="Spring roll stiffness",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="½·k_w·t²",
+    source=RCVD,
+)
 def spring_roll_stiffness(wheel_rate_in_roll: Array, track: Array) -> Array:
     """Roll stiffness of the springs [N·m/rad], body against the wheel pair.
 
@@ -89,8 +120,13 @@ def spring_roll_stiffness(wheel_rate_in_roll: Array, track: Array) -> Array:
     return 0.5 * wheel_rate_in_roll * track**2
 
 
-@figure(label="Tyre roll stiffness", quantity="roll_stiffness", shape=AXLE,
-        formula="½·k_t·t²", source=RCVD)  # fmt: skip
+@figure(
+    label="Tyre roll stiffness",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="½·k_t·t²",
+    source=RCVD,
+)
 def tyre_roll_stiffness(tyre_rate: Array, track: Array) -> Array:
     """Roll stiffness of the wheel pair on its tyres [N·m/rad].
 
@@ -99,8 +135,13 @@ def tyre_roll_stiffness(tyre_rate: Array, track: Array) -> Array:
     return 0.5 * axle_mean(tyre_rate) * track**2
 
 
-@figure(label="Suspension roll stiffness", quantity="roll_stiffness", shape=AXLE,
-        formula="springs + bar", source=RCVD)  # fmt: skip
+@figure(
+    label="Suspension roll stiffness",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="springs + bar",
+    source=RCVD,
+)
 def suspension_roll_stiffness(spring_roll_stiffness: Array, bar_roll_stiffness: Array) -> Array:
     """Springs and bar together [N·m/rad], body against the wheel pair.
 
@@ -109,8 +150,13 @@ def suspension_roll_stiffness(spring_roll_stiffness: Array, bar_roll_stiffness: 
     return spring_roll_stiffness + bar_roll_stiffness
 
 
-@figure(label="Axle roll stiffness", quantity="roll_stiffness", shape=AXLE,
-        formula="(springs + bar) in series with the tyres", source=RCVD)  # fmt: skip
+@figure(
+    label="Axle roll stiffness",
+    quantity="roll_stiffness",
+    shape=AXLE,
+    formula="(springs + bar) in series with the tyres",
+    source=RCVD,
+)
 def axle_roll_stiffness(suspension_roll_stiffness: Array, tyre_roll_stiffness: Array) -> Array:
     """Body against the ground [N·m/rad], for information: roll itself is solved with the pairs.
 
@@ -119,8 +165,13 @@ def axle_roll_stiffness(suspension_roll_stiffness: Array, tyre_roll_stiffness: A
     return suspension_roll_stiffness / (1 + suspension_roll_stiffness / tyre_roll_stiffness)
 
 
-@figure(label="Spring share of roll, front", quantity="share", shape=CAR,
-        formula="front springs / both", source=RCVD)  # fmt: skip
+@figure(
+    label="Spring share of roll, front",
+    quantity="share",
+    shape=CAR,
+    formula="front springs / both",
+    source=RCVD,
+)
 def spring_roll_share(spring_roll_stiffness: Array) -> Array:
     """Front part of the roll stiffness that the springs give [0..1], bars and tyres left out.
 
@@ -130,12 +181,19 @@ def spring_roll_share(spring_roll_stiffness: Array) -> Array:
     return share
 
 
-@figure(label="Mass moment of the axle", quantity="torsion_moment", shape=AXLE,
-        formula="S = m_s·z_rc + m_us·z_us", source=RCVD)  # fmt: skip
+@figure(
+    label="Mass moment of the axle",
+    quantity="torsion_moment",
+    shape=AXLE,
+    formula="S = m_s·z_rc + m_us·z_us",
+    source=RCVD,
+)
 def axle_mass_moment(
-    sprung_axle_mass: Array, roll_centre_height: Array, unsprung_mass: Array,
+    sprung_axle_mass: Array,
+    roll_centre_height: Array,
+    unsprung_mass: Array,
     unsprung_cg_height: Array,
-) -> Array:  # fmt: skip
+) -> Array:
     """Mass times height that the wheel pair carries past the springs [kg·m]: links and wheels.
 
     Wrong where the roll centre moves much with the body.
@@ -149,13 +207,20 @@ def _pair_stiffness(suspension: Array, tyres: Array, moment: Array) -> Array:
     return left
 
 
-@figure(label="Roll gradient", quantity="roll_gradient", shape=CAR,
-        formula="(ΣK_s − m_s·g·h_r)·φ − ΣK_s·ψ = m_s·h_r·a_y;  −K_s·φ + (K_s + K_t − g·S)·ψ = a_y·S",
-        source=RCVD)  # fmt: skip
+@figure(
+    label="Roll gradient",
+    quantity="roll_gradient",
+    shape=CAR,
+    formula="(ΣK_s − m_s·g·h_r)·φ − ΣK_s·ψ = m_s·h_r·a_y;  −K_s·φ + (K_s + K_t − g·S)·ψ = a_y·S",
+    source=RCVD,
+)
 def roll_gradient(
-    suspension_roll_stiffness: Array, tyre_roll_stiffness: Array, axle_mass_moment: Array,
-    sprung_axle_mass: Array, roll_moment_arm: Array,
-) -> Array:  # fmt: skip
+    suspension_roll_stiffness: Array,
+    tyre_roll_stiffness: Array,
+    axle_mass_moment: Array,
+    sprung_axle_mass: Array,
+    roll_moment_arm: Array,
+) -> Array:
     """Body roll per lateral acceleration [rad per m/s²].
 
     Refused where springs, bars and tyres do not hold the car up. Wrong beyond small angles, with a
@@ -165,8 +230,12 @@ def roll_gradient(
     pair = _pair_stiffness(springs, tyre_roll_stiffness, moment)
     overturning = sprung_axle_mass.sum(axis=-1) * roll_moment_arm
     held = (springs - springs**2 / pair).sum(axis=-1) - STANDARD_GRAVITY * overturning
-    refuse(held <= 0, CAR, "cg_height",
-           "the roll stiffness does not hold the car up: it is too soft for its height.")  # fmt: skip
+    refuse(
+        held <= 0,
+        CAR,
+        "cg_height",
+        "the roll stiffness does not hold the car up: it is too soft for its height.",
+    )
     gradient: Array = (overturning + (springs * moment / pair).sum(axis=-1)) / held
     return gradient
 
@@ -180,12 +249,20 @@ def roll_angle(roll_gradient: Array, lateral_acceleration: Array) -> Array:
     return roll_gradient * lateral_acceleration
 
 
-@figure(label="Wheel pair roll", quantity="angle", shape=AXLE,
-        formula="ψ = (a_y·S + K_s·φ) / (K_s + K_t − g·S)", source=RCVD)  # fmt: skip
+@figure(
+    label="Wheel pair roll",
+    quantity="angle",
+    shape=AXLE,
+    formula="ψ = (a_y·S + K_s·φ) / (K_s + K_t − g·S)",
+    source=RCVD,
+)
 def wheel_pair_roll(
-    roll_angle: Array, lateral_acceleration: Array, suspension_roll_stiffness: Array,
-    tyre_roll_stiffness: Array, axle_mass_moment: Array,
-) -> Array:  # fmt: skip
+    roll_angle: Array,
+    lateral_acceleration: Array,
+    suspension_roll_stiffness: Array,
+    tyre_roll_stiffness: Array,
+    axle_mass_moment: Array,
+) -> Array:
     """Roll of each wheel pair on its tyres at the cornering shown [rad].
 
     Wrong with a wheel in the air.
@@ -197,8 +274,9 @@ def wheel_pair_roll(
     ) / pair
 
 
-@figure(label="Elastic transfer", quantity="force", shape=AXLE,
-        formula="K_s·(φ − ψ) / t", source=RCVD)  # fmt: skip
+@figure(
+    label="Elastic transfer", quantity="force", shape=AXLE, formula="K_s·(φ − ψ) / t", source=RCVD
+)
 def elastic_transfer(
     suspension_roll_stiffness: Array, roll_angle: Array, wheel_pair_roll: Array, track: Array
 ) -> Array:
@@ -213,12 +291,20 @@ def _sideways(lateral_acceleration: Array, wheel_pair_roll: Array) -> Array:
     return spread(lateral_acceleration) + STANDARD_GRAVITY * wheel_pair_roll
 
 
-@figure(label="Geometric transfer", quantity="force", shape=AXLE,
-        formula="(a_y + g·ψ)·m_s·z_rc / t", source=RCVD)  # fmt: skip
+@figure(
+    label="Geometric transfer",
+    quantity="force",
+    shape=AXLE,
+    formula="(a_y + g·ψ)·m_s·z_rc / t",
+    source=RCVD,
+)
 def geometric_transfer(
-    lateral_acceleration: Array, wheel_pair_roll: Array, sprung_axle_mass: Array,
-    roll_centre_height: Array, track: Array,
-) -> Array:  # fmt: skip
+    lateral_acceleration: Array,
+    wheel_pair_roll: Array,
+    sprung_axle_mass: Array,
+    roll_centre_height: Array,
+    track: Array,
+) -> Array:
     """Load moved to the outer wheel through the links [N]: at once, with the jacking that goes with it.
 
     Wrong where the roll centre moves much as the body rolls.
@@ -227,12 +313,20 @@ def geometric_transfer(
     return _sideways(lateral_acceleration, wheel_pair_roll) * moment / track
 
 
-@figure(label="Unsprung transfer", quantity="force", shape=AXLE,
-        formula="(a_y + g·ψ)·m_us·z_us / t", source=RCVD)  # fmt: skip
+@figure(
+    label="Unsprung transfer",
+    quantity="force",
+    shape=AXLE,
+    formula="(a_y + g·ψ)·m_us·z_us / t",
+    source=RCVD,
+)
 def unsprung_transfer(
-    lateral_acceleration: Array, wheel_pair_roll: Array, unsprung_mass: Array,
-    unsprung_cg_height: Array, track: Array,
-) -> Array:  # fmt: skip
+    lateral_acceleration: Array,
+    wheel_pair_roll: Array,
+    unsprung_mass: Array,
+    unsprung_cg_height: Array,
+    track: Array,
+) -> Array:
     """Load moved to the outer wheel by the mass of the wheels themselves [N].
 
     Wrong where brakes or drive sit on the body but were counted as unsprung.
@@ -241,8 +335,13 @@ def unsprung_transfer(
     return _sideways(lateral_acceleration, wheel_pair_roll) * moment / track
 
 
-@figure(label="Load transfer", quantity="force", shape=AXLE,
-        formula="elastic + geometric + unsprung", source=RCVD)  # fmt: skip
+@figure(
+    label="Load transfer",
+    quantity="force",
+    shape=AXLE,
+    formula="elastic + geometric + unsprung",
+    source=RCVD,
+)
 def load_transfer(
     elastic_transfer: Array, geometric_transfer: Array, unsprung_transfer: Array
 ) -> Array:
@@ -254,9 +353,14 @@ def load_transfer(
     return elastic_transfer + geometric_transfer + unsprung_transfer
 
 
-@figure(label="Jacking", quantity="force", shape=AXLE,
-        formula="(F_y outer − F_y inner)·2·z_rc / t,  F_y in proportion to load", source=RCVD,
-        sign="+ lifts the body")  # fmt: skip
+@figure(
+    label="Jacking",
+    quantity="force",
+    shape=AXLE,
+    formula="(F_y outer − F_y inner)·2·z_rc / t,  F_y in proportion to load",
+    source=RCVD,
+    sign="+ lifts the body",
+)
 def jacking_force(
     lateral_acceleration: Array, load_transfer: Array, roll_centre_height: Array, track: Array
 ) -> Array:
@@ -269,8 +373,14 @@ def jacking_force(
     return more * 2 * roll_centre_height / track
 
 
-@figure(label="Front share of load transfer", quantity="share", shape=CAR,
-        formula="LLTD = ΔW_F / (ΔW_F + ΔW_R)", source=RCVD, sign="more → more understeer")  # fmt: skip
+@figure(
+    label="Front share of load transfer",
+    quantity="share",
+    shape=CAR,
+    formula="LLTD = ΔW_F / (ΔW_F + ΔW_R)",
+    source=RCVD,
+    sign="more → more understeer",
+)
 def lltd(load_transfer: Array) -> Array:
     """The front axle's part of the load transfer [0..1]: more of it, more understeer.
 
@@ -278,14 +388,23 @@ def lltd(load_transfer: Array) -> Array:
     the axles.
     """
     total = np.asarray(load_transfer.sum(axis=-1))
-    refuse(total <= 0, CAR, "lateral_acceleration",
-           "no load is transferred at no cornering: ask at an acceleration above zero.")  # fmt: skip
+    refuse(
+        total <= 0,
+        CAR,
+        "lateral_acceleration",
+        "no load is transferred at no cornering: ask at an acceleration above zero.",
+    )
     share: Array = load_transfer[..., FRONT] / total
     return share
 
 
-@figure(label="Starting front share of load transfer", quantity="share", shape=CAR,
-        formula="front weight share + 5 points", source=RCVD)  # fmt: skip
+@figure(
+    label="Starting front share of load transfer",
+    quantity="share",
+    shape=CAR,
+    formula="front weight share + 5 points",
+    source=RCVD,
+)
 def starting_lltd(front_share: Array) -> Array:
     """Where to begin with a rear-driven car [0..1]; a starting rule, not a truth.
 
@@ -294,8 +413,14 @@ def starting_lltd(front_share: Array) -> Array:
     return front_share + LLTD_ABOVE_WEIGHT_SHARE
 
 
-@figure(label="Load transfer off its start", quantity="share", shape=CAR,
-        formula="LLTD − starting LLTD", source=RCVD, sign="+ toward understeer")  # fmt: skip
+@figure(
+    label="Load transfer off its start",
+    quantity="share",
+    shape=CAR,
+    formula="LLTD − starting LLTD",
+    source=RCVD,
+    sign="+ toward understeer",
+)
 def lltd_off_start(lltd: Array, starting_lltd: Array) -> Array:
     """How far the front share of load transfer stands from the starting rule [share points].
 

@@ -47,4 +47,6 @@ def refuse_at(shape: Shape, place: str, number: str, sentence: str) -> NoReturn:
     """Raise Impossible at a place, as a plain sentence."""
     raise Impossible(
         sentence[0].upper() + sentence[1:] if shape is Shape.CAR else f"{place}: {sentence}",
-        number=number, place=place)  # fmt: skip
+        number=number,
+        place=place,
+    )

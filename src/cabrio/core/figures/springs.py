@@ -11,20 +11,15 @@ from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
 from .shapes import at_corners, refuse
-from .stack import (
-    check_stack,
-    main_compression,
-    stack_energy,
-    stack_rate_at,
-    stack_travel,
-)
+from .stack import check_stack, main_compression, stack_energy, stack_rate_at, stack_travel
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 2"
 CORNER = Shape.CORNER
 
 
-@figure(label="Motion ratio in line", quantity="ratio", shape=CORNER, formula="MR·cos α",
-        source=DIXON)  # fmt: skip
+@figure(
+    label="Motion ratio in line", quantity="ratio", shape=CORNER, formula="MR·cos α", source=DIXON
+)
 def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
     """Travel of an inclined spring along itself over wheel travel [-].
 
@@ -34,8 +29,13 @@ def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
     return motion_ratio * np.cos(spring_angle)
 
 
-@figure(label="Spring force at ride height", quantity="force", shape=CORNER,
-        formula="F_s = m_sprung·g / (MR·cos α)", source=DIXON)  # fmt: skip
+@figure(
+    label="Spring force at ride height",
+    quantity="force",
+    shape=CORNER,
+    formula="F_s = m_sprung·g / (MR·cos α)",
+    source=DIXON,
+)
 def spring_force(sprung_mass: Array, spring_motion_ratio: Array) -> Array:
     """Force along the spring with the car standing still [N].
 
@@ -44,8 +44,13 @@ def spring_force(sprung_mass: Array, spring_motion_ratio: Array) -> Array:
     return sprung_mass * STANDARD_GRAVITY / spring_motion_ratio
 
 
-@figure(label="Rate at ride height", quantity="rate", shape=CORNER,
-        formula="k_s, or tender and spring in series below the crossover", source=DIXON)  # fmt: skip
+@figure(
+    label="Rate at ride height",
+    quantity="rate",
+    shape=CORNER,
+    formula="k_s, or tender and spring in series below the crossover",
+    source=DIXON,
+)
 def rate_at_ride(
     spring_rate: Array, tender_rate: Array, tender_gap: Array, spring_force: Array
 ) -> Array:
@@ -58,8 +63,13 @@ def rate_at_ride(
     return stack_rate_at(travel, spring_rate, tender_rate, tender_gap)
 
 
-@figure(label="Wheel rate", quantity="rate", shape=CORNER,
-        formula="k_w = k_s·(MR·cos α)² + F_s·MR′·cos α", source=DIXON)  # fmt: skip
+@figure(
+    label="Wheel rate",
+    quantity="rate",
+    shape=CORNER,
+    formula="k_w = k_s·(MR·cos α)² + F_s·MR′·cos α",
+    source=DIXON,
+)
 def wheel_rate(
     rate_at_ride: Array,
     spring_motion_ratio: Array,
@@ -77,13 +87,22 @@ def wheel_rate(
     rate = rate_at_ride * spring_motion_ratio**2 + spring_force * motion_ratio_slope * np.cos(
         spring_angle
     )
-    refuse(rate <= 0, CORNER, "motion_ratio_slope",
-           "the falling motion ratio leaves no wheel rate: check its slope and sign.")  # fmt: skip
+    refuse(
+        rate <= 0,
+        CORNER,
+        "motion_ratio_slope",
+        "the falling motion ratio leaves no wheel rate: check its slope and sign.",
+    )
     return rate
 
 
-@figure(label="Ride rate", quantity="rate", shape=CORNER, formula="k_r = k_w·k_t / (k_w + k_t)",
-        source="RCVD, ch. 16")  # fmt: skip
+@figure(
+    label="Ride rate",
+    quantity="rate",
+    shape=CORNER,
+    formula="k_r = k_w·k_t / (k_w + k_t)",
+    source="RCVD, ch. 16",
+)
 def ride_rate(wheel_rate: Array, tyre_rate: Array) -> Array:
     """Suspension and tyre in series: body against the ground at this corner [N/m].
 
@@ -92,8 +111,9 @@ def ride_rate(wheel_rate: Array, tyre_rate: Array) -> Array:
     return wheel_rate * tyre_rate / (wheel_rate + tyre_rate)
 
 
-@figure(label="Static compression", quantity="height", shape=CORNER, formula="F_s / k_s",
-        source=DIXON)  # fmt: skip
+@figure(
+    label="Static compression", quantity="height", shape=CORNER, formula="F_s / k_s", source=DIXON
+)
 def static_compression(
     spring_force: Array, spring_rate: Array, tender_rate: Array, tender_gap: Array
 ) -> Array:
@@ -104,9 +124,14 @@ def static_compression(
     return stack_travel(spring_force, spring_rate, tender_rate, tender_gap)
 
 
-@figure(label="Left at full droop", quantity="height", shape=CORNER,
-        formula="compression − (MR·d − ½·MR′·d²)·cos α", source=DIXON,
-        sign="+ still seated, − loose by that much")  # fmt: skip
+@figure(
+    label="Left at full droop",
+    quantity="height",
+    shape=CORNER,
+    formula="compression − (MR·d − ½·MR′·d²)·cos α",
+    source=DIXON,
+    sign="+ still seated, − loose by that much",
+)
 def seat_at_droop(
     static_compression: Array,
     motion_ratio: Array,
@@ -124,9 +149,14 @@ def seat_at_droop(
     return static_compression - travel * np.cos(spring_angle)
 
 
-@figure(label="Left before coil bind", quantity="height", shape=CORNER,
-        formula="free − (compression + (MR·b + ½·MR′·b²)·cos α) − solid", source=DIXON,
-        sign="+ room left at full bump")  # fmt: skip
+@figure(
+    label="Left before coil bind",
+    quantity="height",
+    shape=CORNER,
+    formula="free − (compression + (MR·b + ½·MR′·b²)·cos α) − solid",
+    source=DIXON,
+    sign="+ room left at full bump",
+)
 def bind_margin(
     spring_free_length: Array,
     spring_solid_length: Array,
@@ -145,16 +175,25 @@ def bind_margin(
 
     Wrong where a bump rubber stops the wheel earlier: there is then more room.
     """
-    refuse(spring_solid_length >= spring_free_length, CORNER, "spring_solid_length",
-           "the solid length must be less than the free length.")  # fmt: skip
+    refuse(
+        spring_solid_length >= spring_free_length,
+        CORNER,
+        "spring_solid_length",
+        "the solid length must be less than the free length.",
+    )
     travel = motion_ratio * bump_travel + 0.5 * motion_ratio_slope * bump_travel**2
     squeezed = static_compression + travel * np.cos(spring_angle)
     main = main_compression(squeezed, spring_rate, tender_rate, tender_gap)
     return spring_free_length - main - spring_solid_length
 
 
-@figure(label="Energy at ride height", quantity="energy", shape=CORNER, formula="½·k_s·compression²",
-        source=DIXON)  # fmt: skip
+@figure(
+    label="Energy at ride height",
+    quantity="energy",
+    shape=CORNER,
+    formula="½·k_s·compression²",
+    source=DIXON,
+)
 def spring_energy(
     spring_rate: Array, tender_rate: Array, tender_gap: Array, static_compression: Array
 ) -> Array:
@@ -167,8 +206,13 @@ def spring_energy(
     return stack_energy(static_compression, spring_rate, tender_rate, tender_gap)
 
 
-@figure(label="Energy over droop", quantity="energy", shape=CORNER,
-        formula="½·k_s·(compression² − left at full droop²)", source=DIXON)  # fmt: skip
+@figure(
+    label="Energy over droop",
+    quantity="energy",
+    shape=CORNER,
+    formula="½·k_s·(compression² − left at full droop²)",
+    source=DIXON,
+)
 def spring_energy_over_droop(
     spring_rate: Array,
     tender_rate: Array,
@@ -185,8 +229,13 @@ def spring_energy_over_droop(
     return held - stack_energy(left, spring_rate, tender_rate, tender_gap)
 
 
-@figure(label="Travel until loose", quantity="height", shape=CORNER,
-        formula="compression / (MR·cos α)", source=DIXON)  # fmt: skip
+@figure(
+    label="Travel until loose",
+    quantity="height",
+    shape=CORNER,
+    formula="compression / (MR·cos α)",
+    source=DIXON,
+)
 def travel_until_loose(static_compression: Array, spring_motion_ratio: Array) -> Array:
     """Wheel travel downward after which the coil carries nothing any more [m].
 
@@ -195,8 +244,14 @@ def travel_until_loose(static_compression: Array, spring_motion_ratio: Array) ->
     return static_compression / spring_motion_ratio
 
 
-@figure(label="Perch shift", quantity="height", shape=CORNER, formula="turns · thread pitch",
-        source=DIXON, sign="+ raises the body")  # fmt: skip
+@figure(
+    label="Perch shift",
+    quantity="height",
+    shape=CORNER,
+    formula="turns · thread pitch",
+    source=DIXON,
+    sign="+ raises the body",
+)
 def perch_shift(perch_turns: Array, perch_pitch: Array) -> Array:
     """How far the perch stands from its mark along the spring [m].
 
@@ -205,8 +260,14 @@ def perch_shift(perch_turns: Array, perch_pitch: Array) -> Array:
     return perch_turns * at_corners(perch_pitch)
 
 
-@figure(label="Perch shift at the wheel", quantity="height", shape=CORNER,
-        formula="perch shift / (MR·cos α)", source=DIXON, sign="+ raises the body")  # fmt: skip
+@figure(
+    label="Perch shift at the wheel",
+    quantity="height",
+    shape=CORNER,
+    formula="perch shift / (MR·cos α)",
+    source=DIXON,
+    sign="+ raises the body",
+)
 def perch_wheel_shift(perch_shift: Array, spring_motion_ratio: Array) -> Array:
     """How far that would raise this corner if it carried the same load [m].
 

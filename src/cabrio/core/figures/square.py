@@ -14,9 +14,14 @@ VECTOR = "A bend turns with the axle: opposite readings differ by its two parts"
 CAR = Shape.CAR
 
 
-@figure(label="Axle skew", quantity="fine_angle", shape=CAR,
-        formula="sin(ψ + atan(e/x))·√(x² + e²) = (D_L² − D_R²) / 2w", source=TRIANGLE,
-        sign="+ left end behind")  # fmt: skip
+@figure(
+    label="Axle skew",
+    quantity="fine_angle",
+    shape=CAR,
+    formula="sin(ψ + atan(e/x))·√(x² + e²) = (D_L² − D_R²) / 2w",
+    source=TRIANGLE,
+    sign="+ left end behind",
+)
 def axle_skew(
     diagonal: Array, plumb_distance: Array, axle_offset: Array, axle_points: Array
 ) -> Array:
@@ -28,13 +33,23 @@ def axle_skew(
     left, right = diagonal[..., 0], diagonal[..., 1]
     reach = np.hypot(plumb_distance, axle_offset)
     sine = (left**2 - right**2) / (2 * axle_points * reach)
-    refuse(np.abs(sine) > 1, CAR, "diagonal",
-           "these two diagonals cannot belong to one axle: measure them again.")  # fmt: skip
+    refuse(
+        np.abs(sine) > 1,
+        CAR,
+        "diagonal",
+        "these two diagonals cannot belong to one axle: measure them again.",
+    )
     return np.arcsin(sine) - np.arctan2(axle_offset, plumb_distance)
 
 
-@figure(label="Left end behind", quantity="fine_dimension", shape=CAR, formula="w·sin ψ",
-        source=TRIANGLE, sign="+ left end behind")  # fmt: skip
+@figure(
+    label="Left end behind",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="w·sin ψ",
+    source=TRIANGLE,
+    sign="+ left end behind",
+)
 def left_end_behind(axle_skew: Array, axle_points: Array) -> Array:
     """How far the left measured point stands behind the right one [m].
 
@@ -43,8 +58,14 @@ def left_end_behind(axle_skew: Array, axle_points: Array) -> Array:
     return axle_points * np.sin(axle_skew)
 
 
-@figure(label="Simple square move", quantity="fine_dimension", shape=CAR,
-        formula="ΔD·(D / x)", source=TRIANGLE, sign="+ left side forward")  # fmt: skip
+@figure(
+    label="Simple square move",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="ΔD·(D / x)",
+    source=TRIANGLE,
+    sign="+ left side forward",
+)
 def simple_square_move(diagonal: Array, plumb_distance: Array) -> Array:
     """The workshop's rule: move the long side forward by this much [m].
 
@@ -55,8 +76,14 @@ def simple_square_move(diagonal: Array, plumb_distance: Array) -> Array:
     return answer
 
 
-@figure(label="Bars to move", quantity="fine_dimension", shape=CAR, formula="spacing·sin ψ",
-        source=TRIANGLE, sign="+ shorten the left bars")  # fmt: skip
+@figure(
+    label="Bars to move",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="spacing·sin ψ",
+    source=TRIANGLE,
+    sign="+ shorten the left bars",
+)
 def square_bar_move(axle_skew: Array, link_spacing: Array) -> Array:
     """How far the bars of the trailing side are to be shortened, or half of it on each side [m].
 
@@ -67,20 +94,32 @@ def square_bar_move(axle_skew: Array, link_spacing: Array) -> Array:
     return link_spacing * np.sin(axle_skew)
 
 
-@figure(label="Bars to move, in flats", quantity="flats", shape=CAR,
-        formula="move / length per flat", source=TRIANGLE, sign="+ shorten the left bars")  # fmt: skip
+@figure(
+    label="Bars to move, in flats",
+    quantity="flats",
+    shape=CAR,
+    formula="move / length per flat",
+    source=TRIANGLE,
+    sign="+ shorten the left bars",
+)
 def square_flats(square_bar_move: Array, length_per_flat: Array) -> Array:
     """The same move in flats of one bar. Refused where the bars carry no thread [flats].
 
     Wrong where only one end of the bar is threaded and the other pitch was given too.
     """
-    refuse(length_per_flat <= 0, CAR, "right_hand_pitch",
-           "the bars carry no thread: give its pitch.")  # fmt: skip
+    refuse(
+        length_per_flat <= 0, CAR, "right_hand_pitch", "the bars carry no thread: give its pitch."
+    )
     return square_bar_move / length_per_flat
 
 
-@figure(label="Housing bend", quantity="fine_dimension", shape=CAR,
-        formula="√((front − rear)² + (top − bottom)²)", source=VECTOR)  # fmt: skip
+@figure(
+    label="Housing bend",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="√((front − rear)² + (top − bottom)²)",
+    source=VECTOR,
+)
 def housing_bend(housing_reading: Array) -> Array:
     """Bend of the housing at the diameter measured, free of clock position [m].
 
@@ -90,8 +129,13 @@ def housing_bend(housing_reading: Array) -> Array:
     return np.hypot(front - rear, top - bottom)
 
 
-@figure(label="Housing spread", quantity="fine_dimension", shape=CAR, formula="largest − least",
-        source=VECTOR)  # fmt: skip
+@figure(
+    label="Housing spread",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="largest − least",
+    source=VECTOR,
+)
 def housing_spread(housing_reading: Array) -> Array:
     """Largest less least of the four readings [m]: what a tape alone would have told.
 
@@ -101,8 +145,13 @@ def housing_spread(housing_reading: Array) -> Array:
     return spread
 
 
-@figure(label="Housing bend limit", quantity="fine_dimension", shape=CAR,
-        formula="1.5 mm · measuring diameter / rotor diameter", source="Workshop default, team-editable")  # fmt: skip
+@figure(
+    label="Housing bend limit",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="1.5 mm · measuring diameter / rotor diameter",
+    source="Workshop default, team-editable",
+)
 def housing_limit(bend_diameter: Array, rotor_diameter: Array) -> Array:
     """Most bend to run with, at the diameter measured [m]: the same bend reads more further out.
 

@@ -70,12 +70,17 @@ def main_compression(travel: Array, main: Array, tender: Array, gap: Array) -> A
 
 
 def _need_tender(tender_rate: Array) -> None:
-    refuse(np.asarray(tender_rate) <= 0, CORNER, "tender_rate",
-           "no tender spring is fitted here.")  # fmt: skip
+    refuse(np.asarray(tender_rate) <= 0, CORNER, "tender_rate", "no tender spring is fitted here.")
 
 
-@figure(only_with="tender_rate", label="Stack rate before crossover", quantity="rate", shape=CORNER,
-        formula="k = k_1·k_2 / (k_1 + k_2)", source=DIXON)  # fmt: skip
+@figure(
+    only_with="tender_rate",
+    label="Stack rate before crossover",
+    quantity="rate",
+    shape=CORNER,
+    formula="k = k_1·k_2 / (k_1 + k_2)",
+    source=DIXON,
+)
 def stack_initial_rate(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> Array:
     """Tender and main spring in series [N/m]. Refused where no tender is fitted.
 
@@ -86,8 +91,14 @@ def stack_initial_rate(spring_rate: Array, tender_rate: Array, tender_gap: Array
     return _in_series(spring_rate, tender_rate)
 
 
-@figure(only_with="tender_rate", label="Crossover travel", quantity="height", shape=CORNER,
-        formula="gap·(k_1 + k_2) / k_2", source=DIXON)  # fmt: skip
+@figure(
+    only_with="tender_rate",
+    label="Crossover travel",
+    quantity="height",
+    shape=CORNER,
+    formula="gap·(k_1 + k_2) / k_2",
+    source=DIXON,
+)
 def crossover_travel(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> Array:
     """Stack travel from free at which the ring closes the tender [m]. Refused without a tender.
 
@@ -115,9 +126,15 @@ def crossover_force(tender_rate: Array, tender_gap: Array) -> Array:
     return tender_rate * tender_gap
 
 
-@figure(only_with="tender_rate", label="Crossover from full droop", quantity="height", shape=CORNER,
-        formula="(crossover travel − left at full droop) / (MR·cos α)", source=DIXON,
-        sign="+ above full droop")  # fmt: skip
+@figure(
+    only_with="tender_rate",
+    label="Crossover from full droop",
+    quantity="height",
+    shape=CORNER,
+    formula="(crossover travel − left at full droop) / (MR·cos α)",
+    source=DIXON,
+    sign="+ above full droop",
+)
 def crossover_from_droop(
     crossover_travel: Array, seat_at_droop: Array, spring_motion_ratio: Array
 ) -> Array:

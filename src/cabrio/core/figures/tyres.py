@@ -10,8 +10,13 @@ GAS = "Gay-Lussac: absolute pressure goes with absolute temperature at one volum
 TREAD = "Team practice: three readings across the tread, straight from the track"
 
 
-@figure(label="Cold pressure for the hot target", quantity="pressure", shape=Shape.AXLE,
-        formula="(p_hot + p_air)·T_cold / T_hot − p_air", source=GAS)  # fmt: skip
+@figure(
+    label="Cold pressure for the hot target",
+    quantity="pressure",
+    shape=Shape.AXLE,
+    formula="(p_hot + p_air)·T_cold / T_hot − p_air",
+    source=GAS,
+)
 def cold_pressure(
     hot_target: Array, cold_temperature: Array, hot_temperature: Array, air_pressure: Array
 ) -> Array:
@@ -21,13 +26,23 @@ def cold_pressure(
     """
     air = spread(air_pressure)
     cold = (hot_target + air) * spread(cold_temperature) / hot_temperature - air
-    refuse(cold <= 0, Shape.AXLE, "hot_target",
-           "cold, this tyre would stand without pressure: look at the temperatures.")  # fmt: skip
+    refuse(
+        cold <= 0,
+        Shape.AXLE,
+        "hot_target",
+        "cold, this tyre would stand without pressure: look at the temperatures.",
+    )
     return cold
 
 
-@figure(label="Inner less outer", quantity="temperature_difference", shape=Shape.CORNER,
-        formula="inner − outer", source=TREAD, sign="+ inner edge hotter")  # fmt: skip
+@figure(
+    label="Inner less outer",
+    quantity="temperature_difference",
+    shape=Shape.CORNER,
+    formula="inner − outer",
+    source=TREAD,
+    sign="+ inner edge hotter",
+)
 def inner_less_outer(tread_inner: Array, tread_outer: Array) -> Array:
     """Tread temperature across the tyre [K]: what camber makes of the contact patch.
 
@@ -36,8 +51,14 @@ def inner_less_outer(tread_inner: Array, tread_outer: Array) -> Array:
     return tread_inner - tread_outer
 
 
-@figure(label="Middle less edges", quantity="temperature_difference", shape=Shape.CORNER,
-        formula="middle − ½·(inner + outer)", source=TREAD, sign="+ middle hotter")  # fmt: skip
+@figure(
+    label="Middle less edges",
+    quantity="temperature_difference",
+    shape=Shape.CORNER,
+    formula="middle − ½·(inner + outer)",
+    source=TREAD,
+    sign="+ middle hotter",
+)
 def middle_less_edges(tread_inner: Array, tread_middle: Array, tread_outer: Array) -> Array:
     """Middle of the tread against its edges [K]: positive speaks for too much pressure.
 

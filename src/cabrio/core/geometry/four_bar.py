@@ -77,8 +77,10 @@ def move(x: Array, z: Array, radius: Array, travel: Array) -> Moved:
             break
     # bars that reach only far from where they began have folded over: no car moves there
     if not np.all(np.isfinite(shift)) or np.abs(miss).max() > 1e-9 or np.abs(turn).max() > 1.2:
-        raise Impossible("The bars do not reach that far: take less travel, or look at the bolts.",
-                         number="bolt_x")  # fmt: skip
+        raise Impossible(
+            "The bars do not reach that far: take less travel, or look at the bolts.",
+            number="bolt_x",
+        )
     return _on_the_ground(x, z, np.asarray(travel), shift, turn, ca, sa, np.asarray(radius))
 
 
@@ -88,8 +90,15 @@ def _housing(x: Array, z: Array, radius: Array) -> tuple[Array, Array]:
 
 
 def _on_the_ground(
-    x: Array, z: Array, travel: Array, shift: Array, turn: Array, ca: Array, sa: Array, radius: Array
-) -> Moved:  # fmt: skip
+    x: Array,
+    z: Array,
+    travel: Array,
+    shift: Array,
+    turn: Array,
+    ca: Array,
+    sa: Array,
+    radius: Array,
+) -> Moved:
     cos, sin = np.cos(turn)[..., None], np.sin(turn)[..., None]
     bolts_x = np.zeros((*shift.shape, 4))
     bolts_z = np.zeros((*shift.shape, 4))

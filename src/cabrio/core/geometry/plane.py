@@ -48,11 +48,7 @@ Triple = tuple[Array, Array, Array]
 
 def cross(a: Triple, b: Triple) -> Triple:
     """The line through two points, or the point on two lines."""
-    return (
-        a[1] * b[2] - a[2] * b[1],
-        a[2] * b[0] - a[0] * b[2],
-        a[0] * b[1] - a[1] * b[0],
-    )
+    return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
 
 
 def line_through(x1: Array, z1: Array, x2: Array, z2: Array) -> Triple:

@@ -28,9 +28,18 @@ Formula = Callable[..., Array]
 
 
 NEVER_ZERO = (
-    "total_mass", "sprung_mass", "sprung_axle_mass", "front_axle_mass", "wheel_rate", "ride_rate",
-    "rate_at_ride", "wheel_rate_in_roll", "critical_damping", "air_density", "axle_height",
-)  # fmt: skip
+    "total_mass",
+    "sprung_mass",
+    "sprung_axle_mass",
+    "front_axle_mass",
+    "wheel_rate",
+    "ride_rate",
+    "rate_at_ride",
+    "wheel_rate_in_roll",
+    "critical_damping",
+    "air_density",
+    "axle_height",
+)
 """Worked numbers that, handed in as known, cannot be zero or less."""
 
 
@@ -92,8 +101,19 @@ def figure(
         if not function.__doc__:
             raise ValueError(f"the figure {name} has no docstring")
         help, wrong = _split(inspect.cleandoc(function.__doc__))
-        number = Number(name, Kind.WORKED, shape, quantity, label, help, sign=sign,
-                        formula=formula, source=source, wrong=wrong, only_with=only_with)  # fmt: skip
+        number = Number(
+            name,
+            Kind.WORKED,
+            shape,
+            quantity,
+            label,
+            help,
+            sign=sign,
+            formula=formula,
+            source=source,
+            wrong=wrong,
+            only_with=only_with,
+        )
         needs = tuple(inspect.signature(function).parameters)
         _FIGURES[name] = Figure(number, function, needs)
         return function
@@ -231,10 +251,17 @@ def _possible(number: Number, values: Array) -> None:
         bad |= values > 1.0
     if np.any(bad):
         worst = float(values.reshape(-1)[np.argmax(bad.reshape(-1))])
-        allowed = f"above {above:g}" if above is not None else (
-            "finite" if number.least is None else f"at least {number.least:g}")  # fmt: skip
-        raise OutOfRange(f"{number.label} of {worst:g} cannot be: it must be {allowed}.",
-                         number=number.name, value=worst, allowed=allowed)  # fmt: skip
+        allowed = (
+            f"above {above:g}"
+            if above is not None
+            else ("finite" if number.least is None else f"at least {number.least:g}")
+        )
+        raise OutOfRange(
+            f"{number.label} of {worst:g} cannot be: it must be {allowed}.",
+            number=number.name,
+            value=worst,
+            allowed=allowed,
+        )
 
 
 def _finite(worked: Worked) -> Worked:

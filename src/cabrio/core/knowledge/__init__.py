@@ -24,8 +24,21 @@ Verdict = Literal["doubtful", "void"]
 
 
 CATALOG = "cabrio.core.catalog"
-PANELS = ("corners", "big", "settings", "figures", "readings", "stock", "schools", "conventions",
-          "measure_next", "uneven", "note", "plot", "question")  # fmt: skip
+PANELS = (
+    "corners",
+    "big",
+    "settings",
+    "figures",
+    "readings",
+    "stock",
+    "schools",
+    "conventions",
+    "measure_next",
+    "uneven",
+    "note",
+    "plot",
+    "question",
+)
 
 
 @dataclass(frozen=True)
@@ -246,8 +259,12 @@ def check(book: Knowledge) -> None:
     used += [(f"a panel of {s.id}", n) for s in book.stations for p in s.panel for n in p.names]
     used += [(f"a plot of {s.id}", p.x) for s in book.stations for p in s.panel if p.kind == "plot"]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
-    used += [(f"upset of {u.reading}", n) for u in book.upsets
-             for n in (*u.changed, *u.spares) if n not in book.work.jobs]  # fmt: skip
+    used += [
+        (f"upset of {u.reading}", n)
+        for u in book.upsets
+        for n in (*u.changed, *u.spares)
+        if n not in book.work.jobs
+    ]
     used += [("a band", b.number) for b in book.bands]
     used += [(f"altered by {job}", name) for name, job in book.work_of.items()]
     used += [("a typical value", one.number) for one in book.typical]

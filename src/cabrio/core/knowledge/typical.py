@@ -29,9 +29,12 @@ class Typical:
     scale: str = ""
 
     def fits(self, discipline: str, use: str, front: str, rear: str) -> bool:
-        return (discipline in self.disciplines and (not self.uses or use in self.uses)
-                and (not self.layouts or rear in self.layouts)
-                and (not self.fronts or front in self.fronts))  # fmt: skip
+        return (
+            discipline in self.disciplines
+            and (not self.uses or use in self.uses)
+            and (not self.layouts or rear in self.layouts)
+            and (not self.fronts or front in self.fronts)
+        )
 
 
 def read_typical() -> tuple[Typical, ...]:

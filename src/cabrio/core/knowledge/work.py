@@ -11,9 +11,12 @@ from .tables import DISCIPLINES, Words, rows
 
 TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down")
 GROUPS = {
-    "front": ("LF", "RF"), "rear": ("LR", "RR"), "all": PLACES[Shape.CORNER],
-    "left": ("LF", "LR"), "right": ("RF", "RR"),
-}  # fmt: skip
+    "front": ("LF", "RF"),
+    "rear": ("LR", "RR"),
+    "all": PLACES[Shape.CORNER],
+    "left": ("LF", "LR"),
+    "right": ("RF", "RR"),
+}
 STIFFNESS = ("spring", "bar_hole", "compression_clicks", "rebound_clicks")
 """Numbers of which softer and stiffer mean something; of all others more and less do."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cache
-from typing import Any
+from typing import Any, Literal
 
 from ..car.lines import Line
 from ..car.model import Setup
@@ -138,7 +138,7 @@ def _said(cell: Any) -> bool:
 
 def _zero(
     kind: ReadingKind, typed: Mapping[str, Any], profile: str, problems: list[CoreError]
-) -> dict[str, float]:  # fmt: skip
+) -> dict[str, float]:
     found = {}
     for name, value in typed.items():
         if not _said(value):
@@ -154,9 +154,14 @@ def _zero(
 
 
 def _row(
-    number: Number, row: list[Any], turn: int, profile: str, problems: list[CoreError],
-    confirmed: bool, zero: float,
-) -> list[float]:  # fmt: skip
+    number: Number,
+    row: list[Any],
+    turn: int,
+    profile: str,
+    problems: list[CoreError],
+    confirmed: bool,
+    zero: float,
+) -> list[float]:
     values = []
     for i, place in enumerate(number.shape.places):
         cell = row[i] if i < len(row) and row[i] is not None else ""
@@ -177,9 +182,14 @@ def _unstable(checked: dict[str, list[list[float]]], profile: str) -> list[CoreE
         most = UNSTABLE.get(number.quantity)
         for place, gap in zip(number.shape.places, spread_of(repeats), strict=True):
             if most is not None and gap > most:
-                found.append(Unusual(
-                    f"{number.where(place)} differs by {show(gap, number.quantity, profile)} between "
-                    "repeats: settle the car and read again, or confirm it.", number=name, place=place))  # fmt: skip
+                found.append(
+                    Unusual(
+                        f"{number.where(place)} differs by {show(gap, number.quantity, profile)} between "
+                        "repeats: settle the car and read again, or confirm it.",
+                        number=name,
+                        place=place,
+                    )
+                )
     return found
 
 
@@ -245,12 +255,16 @@ def differing(reading: Reading, setup: Setup) -> list[Differing]:
     return found
 
 
+Status = Literal["fresh", "doubtful", "void", "missing"]
+"""How what was read stands: as taken, in doubt since, gone with what moved, or never taken."""
+
+
 @dataclass(frozen=True)
 class Standing:
     """How a kind of reading stands on the car now: fresh, doubtful, void or missing."""
 
     kind: str
-    status: str
+    status: Status
     reading: Reading | None
     reasons: tuple[Upsetting, ...] = ()
     differs: tuple[Differing, ...] = ()
@@ -282,8 +296,11 @@ def standing(
     `booked` maps each revision to what made it. A check that found another value than the one in
     `setup` is never fresh.
     """
-    taken = [one for one in readings if one.kind == kind and one.withdrawn_at is None
-             and one.taken.stage != "before"]  # fmt: skip
+    taken = [
+        one
+        for one in readings
+        if one.kind == kind and one.withdrawn_at is None and one.taken.stage != "before"
+    ]
     if not taken:
         return Standing(kind, "missing", None)
     latest = max(taken, key=lambda one: (one.at, one.id))
@@ -295,12 +312,11 @@ def standing(
             for rule in upsets_by(made.lines, discipline, made.jobs).get(kind, []):
                 reasons.append(replace(rule, revision=revision))
     differs = tuple(differing(latest, setup)) if setup is not None and not reasons else ()
+    status: Status = "fresh"
     if any(reason.verdict == "void" for reason in reasons) or (
         differs and knowledge().readings[kind].damage
     ):
         status = "void"
     elif reasons or differs or latest.unmet() or latest.taken.by_eye:
         status = "doubtful"
-    else:
-        status = "fresh"
     return Standing(kind, status, latest, tuple(reasons), differs)

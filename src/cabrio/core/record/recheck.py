@@ -35,8 +35,9 @@ def rechecks(lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()) -
     for kind in knowledge().readings_for(discipline):
         rules = upset.get(kind.id)
         if rules and not kind.when_needed:
-            found.append(Recheck(kind.id, kind.label, rules[0].verdict, rules[0].why, kind.how,
-                                 kind.minutes))  # fmt: skip
+            found.append(
+                Recheck(kind.id, kind.label, rules[0].verdict, rules[0].why, kind.how, kind.minutes)
+            )
     return found
 
 

@@ -18,7 +18,7 @@ from ..catalog.part import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
 from ..graph.registry import Worked, evaluate, figures, number_named, reached_past, roots_of
 from ..knowledge import knowledge
-from ..record.readings import Booked, Reading, Standing, standing
+from ..record.readings import Booked, Reading, Standing, Status, standing
 
 Values = dict[str, list[float | None] | None]
 TYPICAL = "typical value"
@@ -33,7 +33,7 @@ class Origin:
     by: str = ""
     at: str = ""
     estimated: bool = False
-    status: str = "fresh"
+    status: Status = "fresh"
     spares: frozenset[str] = frozenset()
 
 
@@ -90,9 +90,9 @@ class Sheet:
         array = self.worked.values.get(name)
         return array is not None and bool((array > 0).any())
 
-    def status(self, name: str) -> str:
+    def status(self, name: str) -> Status:
         """Fresh, doubtful or void: the worst of the readings it is worked from."""
-        worst = "fresh"
+        worst: Status = "fresh"
         for root in roots_of(name):
             origin = self.origins.get(root)
             if origin is None or origin.status == "fresh" or worst == "void":
@@ -142,9 +142,13 @@ def build(
 
 
 def _take_setup(
-    car: Car, setup: Setup, revisions: list[Revision], standings: dict[str, Standing],
-    values: Values, origins: dict[str, Origin],
-) -> None:  # fmt: skip
+    car: Car,
+    setup: Setup,
+    revisions: list[Revision],
+    standings: dict[str, Standing],
+    values: Values,
+    origins: dict[str, Origin],
+) -> None:
     last = _last_changes(revisions)
     found = _found(standings)
     for name, chosen in setup.items():
@@ -159,8 +163,12 @@ def _take_setup(
         values[name], guessed = _over(car, name, told)
         made = last.get(name)
         origins[name] = Origin(
-            Kind.SET, f"revision {made.number}" if made else "setup", made.by if made else "",
-            made.at if made else "", guessed)  # fmt: skip
+            Kind.SET,
+            f"revision {made.number}" if made else "setup",
+            made.by if made else "",
+            made.at if made else "",
+            guessed,
+        )
     parts = worn(car, setup)
     for name, row in parts.rows.items():
         told_at = parts.told.get(name, frozenset())
@@ -170,7 +178,9 @@ def _take_setup(
             continue
         given = car.given.get(name)
         guessed = given is not None and any(
-            given.estimated_at(i) and i not in told_at and row[i] is not None for i in range(len(row)))  # fmt: skip
+            given.estimated_at(i) and i not in told_at and row[i] is not None
+            for i in range(len(row))
+        )
         origins[name] = _from_parts(setup, name, last, guessed)
 
 
@@ -182,8 +192,13 @@ def _from_parts(setup: Setup, name: str, last: dict[str, Revision], guessed: boo
         return Origin(Kind.SET, f"no {kind.label.lower()} fitted", estimated=guessed)
     made = last.get(kind.name)
     where = f", revision {made.number}" if made else ""
-    return Origin(Kind.SET, f"{kind.label.lower()} {', '.join(codes)}{where}", made.by if made else "",
-                  made.at if made else "", guessed)  # fmt: skip
+    return Origin(
+        Kind.SET,
+        f"{kind.label.lower()} {', '.join(codes)}{where}",
+        made.by if made else "",
+        made.at if made else "",
+        guessed,
+    )
 
 
 def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | None], bool]:
@@ -192,8 +207,10 @@ def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | N
     if given is None:
         return told, False
     row = [one if one is not None else given.values[i] for i, one in enumerate(told)]
-    guessed = any(one is None and given.values[i] is not None and given.estimated_at(i)
-                  for i, one in enumerate(told))  # fmt: skip
+    guessed = any(
+        one is None and given.values[i] is not None and given.estimated_at(i)
+        for i, one in enumerate(told)
+    )
     return row, guessed
 
 
@@ -225,8 +242,14 @@ def _take_reading(
     stands: Standing, reading: Reading, values: Values, origins: dict[str, Origin]
 ) -> None:
     label = knowledge().readings[reading.kind].label
-    origin = Origin(Kind.READ, f"{label}, on revision {reading.revision}", reading.by, reading.at,
-                    status=stands.status, spares=stands.spares())  # fmt: skip
+    origin = Origin(
+        Kind.READ,
+        f"{label}, on revision {reading.revision}",
+        reading.by,
+        reading.at,
+        status=stands.status,
+        spares=stands.spares(),
+    )
     for name, mean in reading.values.items():
         values[name] = list(mean)
         origins[name] = origin

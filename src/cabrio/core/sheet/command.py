@@ -36,19 +36,44 @@ class Change:
 Intent = Go | Why | Change
 
 PLACES_SAID = {
-    "lf": ("LF",), "rf": ("RF",), "lr": ("LR",), "rr": ("RR",), "fl": ("LF",), "fr": ("RF",),
-    "rl": ("LR",), "front": ("LF", "RF"), "rear": ("LR", "RR"), "left": ("LF", "LR"),
-    "right": ("RF", "RR"), "all": ("LF", "RF", "LR", "RR"),
-}  # fmt: skip
+    "lf": ("LF",),
+    "rf": ("RF",),
+    "lr": ("LR",),
+    "rr": ("RR",),
+    "fl": ("LF",),
+    "fr": ("RF",),
+    "rl": ("LR",),
+    "front": ("LF", "RF"),
+    "rear": ("LR", "RR"),
+    "left": ("LF", "LR"),
+    "right": ("RF", "RR"),
+    "all": ("LF", "RF", "LR", "RR"),
+}
 WORDS_FOR = {
-    "spring": "spring", "springs": "spring", "perch": "perch_turns", "bar": "bar_hole",
-    "arb": "bar_hole", "bump": "compression_clicks", "compression": "compression_clicks",
-    "comp": "compression_clicks", "rebound": "rebound_clicks", "reb": "rebound_clicks",
-    "pressure": "tyre_pressure", "psi": "tyre_pressure", "camber": "camber", "toe": "toe",
-    "preload": "link_preload", "urb": "link_preload", "upper": "upper_link_hole",
-    "lower": "lower_link_hole", "caster": "caster", "gap": "rubber_gap", "limiter": "front_limiter",
-    "damper": "damper", "tyre": "tyre",
-}  # fmt: skip
+    "spring": "spring",
+    "springs": "spring",
+    "perch": "perch_turns",
+    "bar": "bar_hole",
+    "arb": "bar_hole",
+    "bump": "compression_clicks",
+    "compression": "compression_clicks",
+    "comp": "compression_clicks",
+    "rebound": "rebound_clicks",
+    "reb": "rebound_clicks",
+    "pressure": "tyre_pressure",
+    "psi": "tyre_pressure",
+    "camber": "camber",
+    "toe": "toe",
+    "preload": "link_preload",
+    "urb": "link_preload",
+    "upper": "upper_link_hole",
+    "lower": "lower_link_hole",
+    "caster": "caster",
+    "gap": "rubber_gap",
+    "limiter": "front_limiter",
+    "damper": "damper",
+    "tyre": "tyre",
+}
 USAGE = "Try “rear spring 80”, “front bar +1”, “go springs” or “why cross”."
 
 

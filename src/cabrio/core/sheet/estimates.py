@@ -33,15 +33,28 @@ def wanted(car: Car) -> list[Number]:
 
 def typical_for(car: Car, name: str) -> Typical | None:
     """The typical value for a number on a car of this use and layout."""
-    return next((row for row in knowledge().typical if row.number == name and row.fits(
-        car.discipline, car.use, car.front_layout, car.rear_layout)), None)  # fmt: skip
+    return next(
+        (
+            row
+            for row in knowledge().typical
+            if row.number == name
+            and row.fits(car.discipline, car.use, car.front_layout, car.rear_layout)
+        ),
+        None,
+    )
 
 
 def with_estimates(car: Car) -> Car:
     """The car with a typical value at every place of every number nobody has given."""
     rows = {n.name: typical_for(car, n.name) for n in wanted(car)}
-    order = sorted(rows, key=lambda n: (n not in FIRST, rows[n] is not None and rows[n].scale in WORKED_FROM,  # type: ignore[union-attr]
-                                        WORKED_FROM.index(rows[n].scale) if rows[n] and rows[n].scale in WORKED_FROM else 0))  # type: ignore[union-attr]  # fmt: skip
+
+    def turn(name: str) -> tuple[bool, int]:
+        """When a number's turn comes: after what its own typical value is scaled by."""
+        row = rows[name]
+        after = WORKED_FROM.index(row.scale) + 1 if row and row.scale in WORKED_FROM else 0
+        return name not in FIRST, after
+
+    order = sorted(rows, key=turn)
     for name in order:
         row = rows[name]
         if row is not None:
@@ -62,8 +75,10 @@ def _filled(car: Car, number: Number, row: Typical) -> Car:
         old if old is not None else new for old, new in zip(given.values, values, strict=True)
     )
     guessed = tuple(old is None or given.estimated_at(i) for i, old in enumerate(given.values))
-    return car.with_given(number.name, replace(given, values=merged, why=row.reason,
-                                               estimated=True if all(guessed) else guessed))  # fmt: skip
+    return car.with_given(
+        number.name,
+        replace(given, values=merged, why=row.reason, estimated=True if all(guessed) else guessed),
+    )
 
 
 def _values(car: Car, number: Number, row: Typical) -> list[float] | None:
@@ -120,5 +135,8 @@ def _square(worked: dict[str, Array], base: Array) -> Array | None:
 
 
 WORK: dict[str, Callable[[dict[str, Array], Array], Array | None]] = {
-    "target": _target, "critical": _critical, "tilt": _tilt, "square": _square,
-}  # fmt: skip
+    "target": _target,
+    "critical": _critical,
+    "tilt": _tilt,
+    "square": _square,
+}

@@ -31,8 +31,12 @@ def measure_next(sheet: Sheet) -> list[Stain]:
         for root in sheet.estimated(name):
             stained.setdefault(root, []).append(name)
     found = [
-        Stain(root, tuple(names), sheet.car.given[root].why if root in sheet.car.given else "",
-              door(root, sheet.car.discipline))
+        Stain(
+            root,
+            tuple(names),
+            sheet.car.given[root].why if root in sheet.car.given else "",
+            door(root, sheet.car.discipline),
+        )
         for root, names in stained.items()
-    ]  # fmt: skip
+    ]
     return sorted(found, key=lambda one: (-len(one.stains), number_named(one.name).label))

@@ -72,7 +72,8 @@ def question(
         asks = tuple(inspect.signature(function).parameters)[1:]
         help = " ".join(inspect.cleandoc(function.__doc__ or "").split("\n\n")[0].split())
         _QUESTIONS[function.__name__] = Question(
-            function.__name__, label, help, tuple(number_named(one) for one in asks), function)  # fmt: skip
+            function.__name__, label, help, tuple(number_named(one) for one in asks), function
+        )
         return function
 
     return enter
@@ -114,8 +115,16 @@ def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
         }
         if not offered or turns != offered[0][1]:
             offered.append((words, turns))
-    return [_proposal(sheet, words, _stepped(sheet, "perch_turns", turns), ("cross_share", "rake"), found.notes)
-            for words, turns in offered]  # fmt: skip
+    return [
+        _proposal(
+            sheet,
+            words,
+            _stepped(sheet, "perch_turns", turns),
+            ("cross_share", "rake"),
+            found.notes,
+        )
+        for words, turns in offered
+    ]
 
 
 @question(label="Bar holes for a front share")
@@ -127,8 +136,13 @@ def holes_for_share(sheet: Sheet, lltd: float) -> list[Proposal]:
 @question(label="Link holes for an anti-squat")
 def holes_for_anti_squat(sheet: Sheet, anti_squat: float) -> list[Proposal]:
     """Bracket holes of upper and lower bars that come nearest to an anti-squat."""
-    return _nearest(sheet, "anti_squat", anti_squat, ("upper_link_hole", "lower_link_hole"),
-                    ("anti_squat", "ic_x", "rear_separation"))  # fmt: skip
+    return _nearest(
+        sheet,
+        "anti_squat",
+        anti_squat,
+        ("upper_link_hole", "lower_link_hole"),
+        ("anti_squat", "ic_x", "rear_separation"),
+    )
 
 
 @question(label="Clicks for a rebound ratio")
@@ -136,10 +150,25 @@ def clicks_for_rebound(sheet: Sheet, rebound_ratio_low: float) -> list[Proposal]
     """Rebound clicks, left as right, that come nearest to a low-speed damping ratio at each axle."""
     offered = []
     for axle, places in (("front", ("LF", "RF")), ("rear", ("LR", "RR"))):
-        best = _nearest(sheet, "rebound_ratio_low", rebound_ratio_low, ("rebound_clicks",),
-                        ("rebound_ratio_low",), together=places)  # fmt: skip
-        offered += [Proposal(f"{axle.capitalize()}: {one.label}", one.lines, one.shows, one.minutes,
-                             one.rechecks, one.notes) for one in best[:2]]  # fmt: skip
+        best = _nearest(
+            sheet,
+            "rebound_ratio_low",
+            rebound_ratio_low,
+            ("rebound_clicks",),
+            ("rebound_ratio_low",),
+            together=places,
+        )
+        offered += [
+            Proposal(
+                f"{axle.capitalize()}: {one.label}",
+                one.lines,
+                one.shows,
+                one.minutes,
+                one.rechecks,
+                one.notes,
+            )
+            for one in best[:2]
+        ]
     return offered
 
 
@@ -157,9 +186,13 @@ def _stepped(sheet: Sheet, name: str, turns: dict[str, float]) -> list[Line]:
 
 
 def _nearest(
-    sheet: Sheet, figure: str, target: float, settings: tuple[str, ...], shows: tuple[str, ...],
+    sheet: Sheet,
+    figure: str,
+    target: float,
+    settings: tuple[str, ...],
+    shows: tuple[str, ...],
     together: tuple[str, ...] = (),
-) -> list[Proposal]:  # fmt: skip
+) -> list[Proposal]:
     """Every combination of whole steps of some settings, the nearest to the target first.
 
     `together` names places that take one value. Combinations the car refuses are left out.
@@ -177,8 +210,10 @@ def _nearest(
         if after is not None and not refused_newly(sheet, tried):
             ranked.append((abs(after - target), tried))
     if not ranked:
-        raise Impossible(f"No setting of this car gives {number_named(figure).label.lower()} a value yet.",
-                         number=figure)  # fmt: skip
+        raise Impossible(
+            f"No setting of this car gives {number_named(figure).label.lower()} a value yet.",
+            number=figure,
+        )
     ranked.sort(key=lambda one: (one[0], len(one[1].lines)))
     return [_told(tried, _said(sheet, tried.lines), shows) for _, tried in ranked[:MOST_OFFERED]]
 
@@ -199,8 +234,10 @@ def _choices(sheet: Sheet, name: str, together: tuple[str, ...]) -> list[list[li
             low + i * (number.step or 1.0)
             for i in range(round((high - low) / (number.step or 1.0)) + 1)
         ]
-        found.append([_lines(sheet, name, places, value) for value in values if _may(sheet, name, places)]
-                     or [[]])  # fmt: skip
+        found.append(
+            [_lines(sheet, name, places, value) for value in values if _may(sheet, name, places)]
+            or [[]]
+        )
     return found
 
 
@@ -221,7 +258,7 @@ def _lines(sheet: Sheet, name: str, places: Iterable[str], value: Any) -> list[L
 
 def _proposal(
     sheet: Sheet, label: str, lines: list[Line], shows: tuple[str, ...], notes: tuple[str, ...] = ()
-) -> Proposal:  # fmt: skip
+) -> Proposal:
     return _told(try_lines(sheet, lines), f"{label}: {_said(sheet, lines)}", shows, notes)
 
 
@@ -229,13 +266,22 @@ def _told(
     tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
     """A tried change as a proposal: what it gives, how long it takes with all it makes stale."""
-    shown = tuple(Shown(name, place, *moved_by(tried.sheet, tried, name, place))
-                  for name in shows for place in number_named(name).shape.places)  # fmt: skip
+    shown = tuple(
+        Shown(name, place, *moved_by(tried.sheet, tried, name, place))
+        for name in shows
+        for place in number_named(name).shape.places
+    )
     effort = knowledge().work.effort
     work = max((effort[line.name] for line in tried.lines), default=0)
     again = tuple(tried.rechecks)
-    return Proposal(label, tried.lines, shown, work + sum(one.minutes for one in again), again,
-                    (*notes, *(one.sentence for one in tried.unknown)))  # fmt: skip
+    return Proposal(
+        label,
+        tried.lines,
+        shown,
+        work + sum(one.minutes for one in again),
+        again,
+        (*notes, *(one.sentence for one in tried.unknown)),
+    )
 
 
 def _said(sheet: Sheet, lines: Iterable[Line]) -> str:
@@ -245,5 +291,10 @@ def _said(sheet: Sheet, lines: Iterable[Line]) -> str:
         number = number_named(line.name)
         shown = way_of(number).show(sheet.car, number, line.new)
         words.setdefault(f"{number.label.lower()} {shown}", []).append(line.place)
-    return "; ".join(f"{what} ({', '.join(places)})" if places != ["car"] else what
-                     for what, places in words.items()) or "as it stands"  # fmt: skip
+    return (
+        "; ".join(
+            f"{what} ({', '.join(places)})" if places != ["car"] else what
+            for what, places in words.items()
+        )
+        or "as it stands"
+    )

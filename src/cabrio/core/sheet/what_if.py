@@ -27,8 +27,18 @@ from ..statics import Change, StandingCar, predict
 from .build import Sheet, moved
 
 CORNERS = PLACES[Shape.CORNER]
-NEEDED = ("wheelbase", "track", "pad_mass", "unsprung_mass", "spring_rate", "motion_ratio",
-          "tyre_rate", "spring_base", "wheel_rate", "spring_motion_ratio")  # fmt: skip
+NEEDED = (
+    "wheelbase",
+    "track",
+    "pad_mass",
+    "unsprung_mass",
+    "spring_rate",
+    "motion_ratio",
+    "tyre_rate",
+    "spring_base",
+    "wheel_rate",
+    "spring_motion_ratio",
+)
 PREDICTED = ("pad_mass", "ride_height")
 
 
@@ -98,12 +108,17 @@ def standing_car(sheet: Sheet) -> StandingCar | None:
     if any(name not in values for name in NEEDED):
         return None
     return StandingCar(
-        wheelbase=float(values["wheelbase"]), tracks=values["track"], pads=values["pad_mass"],
-        unsprung=values["unsprung_mass"], spring_rates=values["spring_rate"],
-        motion_ratios=values["spring_motion_ratio"], tyre_rates=values["tyre_rate"],
-        spring_bases=values["spring_base"], bars_connected=False,
+        wheelbase=float(values["wheelbase"]),
+        tracks=values["track"],
+        pads=values["pad_mass"],
+        unsprung=values["unsprung_mass"],
+        spring_rates=values["spring_rate"],
+        motion_ratios=values["spring_motion_ratio"],
+        tyre_rates=values["tyre_rate"],
+        spring_bases=values["spring_base"],
+        bars_connected=False,
         wheel_rates=values["wheel_rate"],
-    )  # fmt: skip
+    )
 
 
 def try_lines(
@@ -125,15 +140,22 @@ def try_lines(
     changed |= {n for n in before if n not in arrays and n not in figures()}
     reached = downstream(changed)
     kept = {n: value for n, value in before.items() if n in figures() and n not in reached}
-    needs = {name: Need(name, number_named(name).shape.places) for name in numbers()
-             if name not in arrays and name not in figures()}  # fmt: skip
+    needs = {
+        name: Need(name, number_named(name).shape.places)
+        for name in numbers()
+        if name not in arrays and name not in figures()
+    }
     worked = run(arrays | kept, needs)
     return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown, brought)
 
 
 def _apply(
-    sheet: Sheet, car: Car, setup: dict[str, list[Any]], lines: tuple[Line, ...], arrays: dict[str, Array]
-) -> frozenset[str]:  # fmt: skip
+    sheet: Sheet,
+    car: Car,
+    setup: dict[str, list[Any]],
+    lines: tuple[Line, ...],
+    arrays: dict[str, Array],
+) -> frozenset[str]:
     """The entered numbers after the lines: settings and facts, then what the parts bring otherwise."""
     for name in {line.name for line in lines}:
         number = number_named(name)
@@ -168,7 +190,8 @@ def _stood(
     perch = run(arrays, {}, ["perch_shift"]).values.get("perch_shift")
     turned = _changed(before.get("perch_turns"), arrays.get("perch_turns"))
     sprung = _changed(before.get("spring_rate"), arrays.get("spring_rate")) or _changed(
-        before.get("spring_free_length"), arrays.get("spring_free_length"))  # fmt: skip
+        before.get("spring_free_length"), arrays.get("spring_free_length")
+    )
     tyres = _changed(before.get("tyre_rate"), arrays.get("tyre_rate"))
     added = _ballast(car, setup) != _ballast(sheet.car, sheet.setup)
     if not (turned or sprung or tyres or added):
@@ -192,10 +215,17 @@ def _stood(
             needs.append(Need("spring_rate", ()))
     if standing is None or needs:
         return (), (Unknown("Pads and heights after this", tuple(dict.fromkeys(needs))),)
-    stood = predict(standing, Change(
-        perch_shifts=shift, spring_rates=arrays["spring_rate"], spring_free_length_changes=longer,
-        tyre_rates=arrays["tyre_rate"], tyre_radius_changes=_radii(sheet, car, setup),
-        ballast=tuple(_ballast_change(sheet, car, setup))))  # fmt: skip
+    stood = predict(
+        standing,
+        Change(
+            perch_shifts=shift,
+            spring_rates=arrays["spring_rate"],
+            spring_free_length_changes=longer,
+            tyre_rates=arrays["tyre_rate"],
+            tyre_radius_changes=_radii(sheet, car, setup),
+            ballast=tuple(_ballast_change(sheet, car, setup)),
+        ),
+    )
     arrays["pad_mass"] = stood.pads
     if "ride_height" not in arrays:
         return ("pad_mass",), (Unknown("Heights after this", (Need("ride_height", ()),)),)
@@ -267,12 +297,21 @@ def moved_by(
     return tuple(None if one is None else float(one.reshape(-1)[at]) for one in (before, after))  # type: ignore[return-value]
 
 
-NEEDS_AN_ANSWER = ("wheel_rate", "bind_margin", "roll_gradient", "launch_transfer",
-                   "least_wheel_rate", "swing_slope")  # fmt: skip
+NEEDS_AN_ANSWER = (
+    "wheel_rate",
+    "bind_margin",
+    "roll_gradient",
+    "launch_transfer",
+    "least_wheel_rate",
+    "swing_slope",
+)
 """Figures whose refusal means that the car cannot be like that, and not only that a question falls away."""
 
 
 def refused_newly(sheet: Sheet, trial: WhatIf) -> list[CoreError]:
     """What the change makes impossible that was possible before."""
-    return [refusal for name, refusal in trial.worked.refused.items()
-            if name in NEEDS_AN_ANSWER and name not in sheet.worked.refused]  # fmt: skip
+    return [
+        refusal
+        for name, refusal in trial.worked.refused.items()
+        if name in NEEDS_AN_ANSWER and name not in sheet.worked.refused
+    ]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ..catalog.quantities import Number
 from ..errors import CoreError
 from ..graph.registry import Need, figures, number_named, roots_of
+from ..record.readings import Status
 from .build import Origin, Sheet
 
 
@@ -18,7 +19,7 @@ class Input:
     values: list[float] | None
     origin: Origin | None
     assumed: bool
-    status: str
+    status: Status
 
 
 @dataclass(frozen=True)
@@ -32,7 +33,7 @@ class Working:
     missing: tuple[Need, ...]
     refused: CoreError | None
     estimated: tuple[str, ...]
-    status: str
+    status: Status
     convention: str
 
 

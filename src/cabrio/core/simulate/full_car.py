@@ -54,9 +54,16 @@ class FullCar:
     anti_squat: float = 0.0
 
     def __post_init__(self) -> None:
-        above_zero(sprung_mass=self.sprung_mass, pitch_inertia=self.pitch_inertia,
-                   roll_inertia=self.roll_inertia, wheelbase=self.wheelbase, pads=self.pads,
-                   unsprung=self.unsprung, tracks=self.tracks, tyre_rates=self.tyre_rates)  # fmt: skip
+        above_zero(
+            sprung_mass=self.sprung_mass,
+            pitch_inertia=self.pitch_inertia,
+            roll_inertia=self.roll_inertia,
+            wheelbase=self.wheelbase,
+            pads=self.pads,
+            unsprung=self.unsprung,
+            tracks=self.tracks,
+            tyre_rates=self.tyre_rates,
+        )
 
     @property
     def sprung_loads(self) -> Array:
@@ -127,20 +134,30 @@ def drive(
     """
     above_zero(duration=duration)
     if not (np.isfinite(speed) and speed >= 0):
-        raise OutOfRange("The speed cannot be below zero.", number="speed", value=speed,
-                         allowed="0 and above")  # fmt: skip
+        raise OutOfRange(
+            "The speed cannot be below zero.", number="speed", value=speed, allowed="0 and above"
+        )
     times = np.arange(0.0, duration + SAMPLE / 2, SAMPLE)
     heights = _ground(car, road, speed, duration)
-    states = integrate(_motion(car, heights, action), np.zeros(14), times, progress=progress,
-                       accuracy=1e-3)  # fmt: skip
+    states = integrate(
+        _motion(car, heights, action), np.zeros(14), times, progress=progress, accuracy=1e-3
+    )
     body, wheels = states[:, :3], states[:, 3:7]
-    under = np.stack([np.interp(times, FINE * np.arange(len(heights)), heights[:, i])
-                      for i in range(4)], axis=-1)  # fmt: skip
+    under = np.stack(
+        [np.interp(times, FINE * np.arange(len(heights)), heights[:, i]) for i in range(4)], axis=-1
+    )
     loads = np.maximum(car.pads * STANDARD_GRAVITY + car.tyre_rates * (under - wheels), 0.0)
     fastest = np.abs(states[:, 10:] - states[:, 7:10] @ car.arms.T).max()
     measured = min(one.damper.measured_to for one in car.suspensions)
-    return Drive(times, body[:, 0], body[:, 1], body[:, 2], wheels - body @ car.arms.T, loads,
-                 bool(fastest > measured))  # fmt: skip
+    return Drive(
+        times,
+        body[:, 0],
+        body[:, 1],
+        body[:, 2],
+        wheels - body @ car.arms.T,
+        loads,
+        bool(fastest > measured),
+    )
 
 
 def _ground(car: FullCar, road: Road, speed: float, duration: float) -> Array:

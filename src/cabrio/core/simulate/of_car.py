@@ -19,10 +19,27 @@ from .quarter_car import QuarterCar
 from .suspension import Curve, DamperLaw, Suspension
 
 CORNERS, AXLES = PLACES[Shape.CORNER], PLACES[Shape.AXLE]
-AT_A_CORNER = ("pad_mass", "unsprung_mass", "sprung_mass", "wheel_rate", "tyre_rate", "droop_travel",
-               "damper_motion_ratio")  # fmt: skip
-OF_THE_CAR = (*AT_A_CORNER, "wheelbase", "track", "cg_height", "sprung_cg_height", "spring_base",
-              "roll_centre_height", "unsprung_cg_height", "bar_wheel_rate", "anti_dive")  # fmt: skip
+AT_A_CORNER = (
+    "pad_mass",
+    "unsprung_mass",
+    "sprung_mass",
+    "wheel_rate",
+    "tyre_rate",
+    "droop_travel",
+    "damper_motion_ratio",
+)
+OF_THE_CAR = (
+    *AT_A_CORNER,
+    "wheelbase",
+    "track",
+    "cg_height",
+    "sprung_cg_height",
+    "spring_base",
+    "roll_centre_height",
+    "unsprung_cg_height",
+    "bar_wheel_rate",
+    "anti_dive",
+)
 
 
 @dataclass(frozen=True)
@@ -45,8 +62,9 @@ def full_car(sheet: Sheet) -> Model:
     sprung = pads - unsprung
     rear = float(sprung[2:].sum() / sprung.sum())
     base = float(values["wheelbase"])
-    pitch, roll = estimated_inertias(float(sprung.sum()), rear * base, (1 - rear) * base,
-                                     float(track.mean()))  # fmt: skip
+    pitch, roll = estimated_inertias(
+        float(sprung.sum()), rear * base, (1 - rear) * base, float(track.mean())
+    )
     assumed = ["Pitch and roll inertia are estimated from the masses' places."]
     squat = sheet.worked.values.get("anti_squat")
     if squat is None:
@@ -56,15 +74,23 @@ def full_car(sheet: Sheet) -> Model:
     at_base = (values["spring_base"] / track) ** 2 - 1
     rates = 0.5 * (wheel_rate[0::2] + wheel_rate[1::2])
     car = FullCar(
-        sprung_mass=float(sprung.sum()), unsprung=unsprung, pads=pads, pitch_inertia=pitch,
-        roll_inertia=roll, wheelbase=base, tracks=track, cg_height=float(values["cg_height"]),
+        sprung_mass=float(sprung.sum()),
+        unsprung=unsprung,
+        pads=pads,
+        pitch_inertia=pitch,
+        roll_inertia=roll,
+        wheelbase=base,
+        tracks=track,
+        cg_height=float(values["cg_height"]),
         sprung_cg_height=float(values["sprung_cg_height"]),
         roll_centres=values["roll_centre_height"],
         unsprung_cg_heights=values["unsprung_cg_height"],
         suspensions=tuple(suspension(sheet, place) for place in CORNERS),
-        tyre_rates=values["tyre_rate"], bar_rates=values["bar_wheel_rate"] + rates * at_base,
-        anti_dive=values["anti_dive"], anti_squat=0.0 if squat is None else float(squat),
-    )  # fmt: skip
+        tyre_rates=values["tyre_rate"],
+        bar_rates=values["bar_wheel_rate"] + rates * at_base,
+        anti_dive=values["anti_dive"],
+        anti_squat=0.0 if squat is None else float(squat),
+    )
     return Model(car, tuple(assumed))
 
 
@@ -78,9 +104,12 @@ def quarter_car(sheet: Sheet, place: str) -> tuple[QuarterCar, Suspension]:
     leg = suspension(sheet, place)
     chord = 10 * leg.damper.force(0.1), -10 * leg.damper.force(-0.1)
     return QuarterCar(
-        float(values["sprung_mass"][at]), float(values["unsprung_mass"][at]),
-        float(values["wheel_rate"][at]), float(values["tyre_rate"][at]), *chord,
-    ), leg  # fmt: skip
+        float(values["sprung_mass"][at]),
+        float(values["unsprung_mass"][at]),
+        float(values["wheel_rate"][at]),
+        float(values["tyre_rate"][at]),
+        *chord,
+    ), leg
 
 
 def suspension(sheet: Sheet, place: str) -> Suspension:
@@ -90,8 +119,14 @@ def suspension(sheet: Sheet, place: str) -> Suspension:
     damper = DamperLaw(_curve(sheet, place, "compression"), _curve(sheet, place, "rebound"), ratio)
     gap, rubber = _rubber(sheet, AXLE_OF_CORNER[place])
     load = float(values["sprung_mass"][at]) * STANDARD_GRAVITY
-    return Suspension(float(values["wheel_rate"][at]), damper, load,
-                      float(values["droop_travel"][at]), gap, rubber)  # fmt: skip
+    return Suspension(
+        float(values["wheel_rate"][at]),
+        damper,
+        load,
+        float(values["droop_travel"][at]),
+        gap,
+        rubber,
+    )
 
 
 def _known(sheet: Sheet, names: tuple[str, ...]) -> dict[str, Array]:
@@ -117,8 +152,9 @@ def _curve(sheet: Sheet, place: str, face: Face) -> Curve:
     adjustment = damper.adjustment(face) if isinstance(damper, Damper) else None
     click = None if adjustment is None else click_of(sheet.car, sheet.setup, place, face)
     if adjustment is None or not adjustment.curves:
-        raise Missing(f"{place}: the damper has no dyno sheet in {face}.", number="damper_curve",
-                      place=place)  # fmt: skip
+        raise Missing(
+            f"{place}: the damper has no dyno sheet in {face}.", number="damper_curve", place=place
+        )
     fastest = min(curve.speeds[-1] for curve in adjustment.curves)
     slowest = max(curve.speeds[0] for curve in adjustment.curves)
     measured = sorted({v for curve in adjustment.curves for v in curve.speeds})

@@ -34,8 +34,12 @@ class QuarterCar:
     rebound_damping: float
 
     def __post_init__(self) -> None:
-        above_zero(sprung_mass=self.sprung_mass, unsprung_mass=self.unsprung_mass,
-                   wheel_rate=self.wheel_rate, tyre_rate=self.tyre_rate)  # fmt: skip
+        above_zero(
+            sprung_mass=self.sprung_mass,
+            unsprung_mass=self.unsprung_mass,
+            wheel_rate=self.wheel_rate,
+            tyre_rate=self.tyre_rate,
+        )
         for name in ("bump_damping", "rebound_damping"):
             if not getattr(self, name) >= 0:
                 raise OutOfRange(
@@ -55,11 +59,14 @@ class QuarterCar:
         """State matrix of (body, wheel, their speeds), with one damping both ways [1/s]."""
         c = self.bump_damping if damping is None else damping
         k, kt, m, mu = self.wheel_rate, self.tyre_rate, self.sprung_mass, self.unsprung_mass
-        return np.array([
-            [0, 0, 1, 0], [0, 0, 0, 1],
-            [-k / m, k / m, -c / m, c / m],
-            [k / mu, -(k + kt) / mu, c / mu, -c / mu],
-        ])  # fmt: skip
+        return np.array(
+            [
+                [0, 0, 1, 0],
+                [0, 0, 0, 1],
+                [-k / m, k / m, -c / m, c / m],
+                [k / mu, -(k + kt) / mu, c / mu, -c / mu],
+            ]
+        )
 
     def natural_frequencies(self) -> tuple[float, float]:
         """Of body and wheel together, undamped [Hz], ascending."""
@@ -116,9 +123,14 @@ def ride_sine(car: QuarterCar, amplitude: float, wavelength: float, speed: float
     body_heights, loads = _periodic(car, amplitude, frequency)
     mean = float(loads.mean())
     return SineRide(
-        frequency, float(loads.std() / mean), float(loads.min()), mean, bool(loads.min() <= 0),
-        float(np.ptp(body_heights)) / (2 * amplitude), None,
-    )  # fmt: skip
+        frequency,
+        float(loads.std() / mean),
+        float(loads.min()),
+        mean,
+        bool(loads.min() <= 0),
+        float(np.ptp(body_heights)) / (2 * amplitude),
+        None,
+    )
 
 
 def _periodic(car: QuarterCar, amplitude: float, frequency: float) -> tuple[Array, Array]:
@@ -141,8 +153,10 @@ def _periodic(car: QuarterCar, amplitude: float, frequency: float) -> tuple[Arra
         if np.abs(miss / np.array([amplitude, amplitude, 1, 1])).max() < 1e-6:
             break
         size = np.array([1e-5, 1e-5, 1e-4, 1e-4]) * max(amplitude / 1e-3, 1.0)
-        slope = np.stack([(through(start + np.eye(4)[i] * size[i])[-1] - path[-1]) / size[i]
-                          for i in range(4)], axis=-1)  # fmt: skip
+        slope = np.stack(
+            [(through(start + np.eye(4)[i] * size[i])[-1] - path[-1]) / size[i] for i in range(4)],
+            axis=-1,
+        )
         start = start + np.linalg.solve(np.eye(4) - slope, miss)
     else:  # a motion that never repeats itself over one period: let it settle instead
         for _ in range(40):

@@ -79,8 +79,12 @@ def rough(road_class: str, length: float, seed: int = 1) -> Profile:
     The same seed gives the same road: two settings are compared on one. It fades in over 10 m.
     """
     if road_class not in ROUGHNESS:
-        raise OutOfRange(f"There is no road class “{road_class}”.", number="road_class",
-                         value=road_class, allowed=", ".join(ROUGHNESS))  # fmt: skip
+        raise OutOfRange(
+            f"There is no road class “{road_class}”.",
+            number="road_class",
+            value=road_class,
+            allowed=", ".join(ROUGHNESS),
+        )
     above_zero(length=length)
     edges = np.geomspace(0.05, 5.0, 121)
     waves, widths = np.sqrt(edges[1:] * edges[:-1]), np.diff(edges)

@@ -43,11 +43,20 @@ def integrate(
                 raise Cancelled("The run was stopped.")
         return rates(time, state)
 
-    found = solve_ivp(watched, (float(times[0]), end), start, method=method, t_eval=times,
-                      rtol=accuracy, atol=accuracy * 1e-3, max_step=longest_step)  # fmt: skip
+    found = solve_ivp(
+        watched,
+        (float(times[0]), end),
+        start,
+        method=method,
+        t_eval=times,
+        rtol=accuracy,
+        atol=accuracy * 1e-3,
+        max_step=longest_step,
+    )
     if not found.success or not np.all(np.isfinite(found.y)):
-        raise Impossible("The motion does not settle to numbers: look at rates and masses.",
-                         number="wheel_rate")  # fmt: skip
+        raise Impossible(
+            "The motion does not settle to numbers: look at rates and masses.", number="wheel_rate"
+        )
     if progress is not None:
         progress(1.0)
     states: Array = found.y.T

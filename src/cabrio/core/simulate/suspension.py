@@ -29,8 +29,9 @@ class Curve:
 
     def __post_init__(self) -> None:
         if len(self.x) != len(self.y) or len(self.x) < 2:
-            raise Impossible("A curve needs a value for every point, two or more.",
-                             number="damper_curve")  # fmt: skip
+            raise Impossible(
+                "A curve needs a value for every point, two or more.", number="damper_curve"
+            )
         steps = zip(self.x, self.x[1:], self.y, self.y[1:], strict=False)
         if any(b <= a for a, b in zip(self.x, self.x[1:], strict=False)):
             raise Impossible("The points of a curve must rise.", number="damper_curve")

@@ -12,8 +12,12 @@ def effective_arm(front_half: float, factor: float = LEAF_ARM) -> float:
     Raises OutOfRange for a length or factor that cannot be.
     """
     if not (front_half > 0 and 0 < factor <= 1):
-        raise OutOfRange("A leaf has a length above zero and a factor up to one.",
-                         number="arm_length", value=front_half, allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "A leaf has a length above zero and a factor up to one.",
+            number="arm_length",
+            value=front_half,
+            allowed="above 0",
+        )
     return front_half * factor
 
 

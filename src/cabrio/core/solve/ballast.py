@@ -51,8 +51,12 @@ def mass_for(car: StandingCar, place: Place, share: Share, target: float) -> Bal
     Raises Impossible where that place only moves the share away from it, or past what it takes.
     """
     if not 0 < target < 1:
-        raise OutOfRange("A share lies between 0 and 1.", number=f"{share}_share", value=target,
-                         allowed="0 to 100 %")  # fmt: skip
+        raise OutOfRange(
+            "A share lies between 0 and 1.",
+            number=f"{share}_share",
+            value=target,
+            allowed="0 to 100 %",
+        )
     part = PARTS[share]
     short = target * car.pads.sum() - part @ car.pads
     gain = float(part @ response(car, place)) - target
@@ -60,11 +64,16 @@ def mass_for(car: StandingCar, place: Place, share: Share, target: float) -> Bal
     if not np.isfinite(mass) or mass < 0:
         raise Impossible(
             f"Ballast at {place.name} cannot bring the {share} share to {target:.1%}: it moves it "
-            "the other way. Take mass off there, or use another place.", number=f"{share}_share")  # fmt: skip
+            "the other way. Take mass off there, or use another place.",
+            number=f"{share}_share",
+        )
     if mass > place.most:
         raise Impossible(
             f"{place.name} would need {mass:.1f} kg and takes {place.most:g} kg at most.",
-            number=f"{share}_share", value=mass, allowed=f"0 to {place.most:g} kg")  # fmt: skip
+            number=f"{share}_share",
+            value=mass,
+            allowed=f"0 to {place.most:g} kg",
+        )
     return Ballast(place, mass, _with(car, place, mass))
 
 
@@ -77,8 +86,10 @@ def best_place(car: StandingCar, places: Sequence[Place], share: Share, target: 
         except Impossible:
             continue
     if not answers:
-        raise Impossible(f"None of the allowed places brings the {share} share to {target:.1%}.",
-                         number=f"{share}_share")  # fmt: skip
+        raise Impossible(
+            f"None of the allowed places brings the {share} share to {target:.1%}.",
+            number=f"{share}_share",
+        )
     return min(answers, key=lambda answer: answer.mass)
 
 
@@ -88,8 +99,9 @@ def place_for(car: StandingCar, mass: float, front: float, left: float) -> Balla
     Raises OutOfRange for no mass, Impossible where the place lies outside the wheels.
     """
     if mass <= 0:
-        raise OutOfRange("The mass to place must be above zero.", number="ballast", value=mass,
-                         allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "The mass to place must be above zero.", number="ballast", value=mass, allowed="above 0"
+        )
     total = car.pads.sum() + mass
     corner = [response(car, Place("", x, y)) for x, y in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))]
     rows, right = [], []
@@ -102,7 +114,10 @@ def place_for(car: StandingCar, mass: float, front: float, left: float) -> Balla
     if not 0 <= x <= car.wheelbase or abs(y) > car.tracks.max() / 2:
         raise Impossible(
             f"{mass:g} kg would have to sit {x:.2f} m behind the front axle and {y:+.2f} m to the "
-            "left, outside the wheels: take more mass.", number="ballast", value=mass)  # fmt: skip
+            "left, outside the wheels: take more mass.",
+            number="ballast",
+            value=mass,
+        )
     place = Place("the place found", float(x), float(y))
     return Ballast(place, mass, _with(car, place, mass))
 

@@ -33,13 +33,23 @@ def worked(bar: Bar, arms: tuple[float, ...] | None = None) -> dict[str, Array]:
         "bar_arm": np.repeat(np.asarray(arms or bar.arms)[:, None], 2, axis=1)
     }
     for name, value in (
-        ("bar_outer", bar.outer), ("bar_inner", bar.inner), ("bar_length", bar.length),
-        ("bar_motion_ratio", bar.motion_ratio), ("bar_shear_modulus", bar.shear_modulus),
-        *(() if blade is None else (
-            ("blade_width", blade.width), ("blade_thickness", blade.thickness),
-            ("blade_length", blade.length), ("blade_angle", blade.angle),
-            ("blade_guided", float(blade.guided)),
-            ("blade_youngs_modulus", blade.youngs_modulus))),
-    ):  # fmt: skip
+        ("bar_outer", bar.outer),
+        ("bar_inner", bar.inner),
+        ("bar_length", bar.length),
+        ("bar_motion_ratio", bar.motion_ratio),
+        ("bar_shear_modulus", bar.shear_modulus),
+        *(
+            ()
+            if blade is None
+            else (
+                ("blade_width", blade.width),
+                ("blade_thickness", blade.thickness),
+                ("blade_length", blade.length),
+                ("blade_angle", blade.angle),
+                ("blade_guided", float(blade.guided)),
+                ("blade_youngs_modulus", blade.youngs_modulus),
+            )
+        ),
+    ):
         known[name] = np.full(2, value, dtype=np.float64)
     return answer(["bar_wheel_rate", *(["blade_rate"] if blade else [])], known)

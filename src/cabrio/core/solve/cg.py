@@ -35,28 +35,42 @@ def by_tilt(
     Suspension locked, wheels free to roll. Raises OutOfRange or Impossible for what cannot be.
     """
     if not 0 < front_level < total_mass:
-        raise OutOfRange("The front pads must read between nothing and the whole car.",
-                         number="front_raised_mass", value=front_level,
-                         allowed=f"0 to {total_mass:g} kg")  # fmt: skip
+        raise OutOfRange(
+            "The front pads must read between nothing and the whole car.",
+            number="front_raised_mass",
+            value=front_level,
+            allowed=f"0 to {total_mass:g} kg",
+        )
     known = {
-        "wheelbase": wheelbase, "total_mass": total_mass, "front_share": front_level / total_mass,
-        "front_raised_mass": front_raised, "rear_lift": rear_lift, "loaded_radius": radii,
-    }  # fmt: skip
+        "wheelbase": wheelbase,
+        "total_mass": total_mass,
+        "front_share": front_level / total_mass,
+        "front_raised_mass": front_raised,
+        "rear_lift": rear_lift,
+        "loaded_radius": radii,
+    }
     found = answer(["tilted_cg_height", "tilted_cg_error", "tilt_angle"], known)
     return CgHeight(
-        float(found["tilted_cg_height"]), False,
-        float(found["tilt_angle"]), float(found["tilted_cg_error"]),
-    )  # fmt: skip
+        float(found["tilted_cg_height"]),
+        False,
+        float(found["tilt_angle"]),
+        float(found["tilted_cg_error"]),
+    )
 
 
 def by_rule_of_thumb(*, camshaft: float | None = None, crankshaft: float | None = None) -> CgHeight:
     """From the engine [m]: camshaft centre line, or 127 mm above the crankshaft's. An estimate."""
     if camshaft is None and crankshaft is None:
-        raise Missing("The rule of thumb needs the camshaft's or the crankshaft's height.",
-                      number="cg_height")  # fmt: skip
+        raise Missing(
+            "The rule of thumb needs the camshaft's or the crankshaft's height.", number="cg_height"
+        )
     height = camshaft if camshaft is not None else (crankshaft or 0.0) + CRANKSHAFT_TO_CG
     finite(cg_height=height)
     if not height > 0:
-        raise OutOfRange("An engine's shaft lies above the ground.", number="cg_height",
-                         value=height, allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "An engine's shaft lies above the ground.",
+            number="cg_height",
+            value=height,
+            allowed="above 0",
+        )
     return CgHeight(height, True)

@@ -52,11 +52,12 @@ def click_for(
     if adjustment.dead_at is not None:
         raise Impossible(
             f"This adjuster is dead at click {adjustment.dead_at:g}: nothing can be set on it.",
-            number="damper_clicks")  # fmt: skip
+            number="damper_clicks",
+        )
     if adjustment.clicks == 0:
         raise Impossible("This damper has no knob in that direction.", number="damper_clicks")
     finite(target=target, motion_ratio=motion_ratio, critical_damping=critical)
     rungs = ladder(adjustment, band, motion_ratio, critical)
     return min(
         rungs, key=lambda rung: (abs(rung.ratio - target), -adjustment.from_closed(rung.click))
-    )  # fmt: skip
+    )

@@ -41,7 +41,8 @@ def refuse_triangulated(triangulated: bool) -> None:
     if triangulated:
         raise Impossible(
             "Triangulated upper arms cannot be preloaded: use the anti-roll bar's drop link.",
-            number="link_preload")  # fmt: skip
+            number="link_preload",
+        )
 
 
 def loads(flats: float) -> Literal["left rear", "right rear", "none"]:
@@ -64,7 +65,8 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
     if len(set(flats.tolist())) < 2:
         raise Missing(
             "Bite per flat needs readings at two settings: one at neutral and one at a flat.",
-            number="link_preload")  # fmt: skip
+            number="link_preload",
+        )
     bite = np.array([one.left_rear - one.right_rear for one in readings])
     finite(flats=flats, pad_mass=bite)
     slope, neutral = np.polyfit(flats, bite, 1)
@@ -82,7 +84,11 @@ def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5) -> float:
     if beyond_limit(flats):
         raise Impossible(
             f"{wanted:g} kg of bite would take {flats:+g} flats: beyond two flats move mass or change "
-            "the links.", number="link_preload", value=flats, allowed="−2 to +2 flats")  # fmt: skip
+            "the links.",
+            number="link_preload",
+            value=flats,
+            allowed="−2 to +2 flats",
+        )
     return flats + 0.0
 
 

@@ -80,8 +80,12 @@ def anti_squat_band(anti_squat: float, cg_height: float, error: float) -> tuple[
     Raises OutOfRange for an error below zero or as large as the height.
     """
     if not 0 <= error < cg_height:
-        raise OutOfRange("The error of the CG height must be less than the height.",
-                         number="cg_height", value=error, allowed=f"0 to below {cg_height:g} m")  # fmt: skip
+        raise OutOfRange(
+            "The error of the CG height must be less than the height.",
+            number="cg_height",
+            value=error,
+            allowed=f"0 to below {cg_height:g} m",
+        )
     ends = (anti_squat * cg_height / (cg_height + side * error) for side in (1, -1))
     low, high = sorted(ends)
     return low, high
@@ -123,8 +127,11 @@ def through_travel(
 
 def _check(driveline: Driveline | None) -> None:
     if driveline is not None:
-        finite(pinion_slope=driveline.pinion_slope, pinion_joint=driveline.pinion_joint,
-               gearbox_joint=driveline.gearbox_joint)  # fmt: skip
+        finite(
+            pinion_slope=driveline.pinion_slope,
+            pinion_joint=driveline.pinion_joint,
+            gearbox_joint=driveline.gearbox_joint,
+        )
 
 
 def _shaft(driveline: Driveline, radius: float, moved: Moved, travel: Array) -> Array:
@@ -216,13 +223,26 @@ def search_holes(
     Parallel bars and rearward ICs are left out; ties go to fewer holes moved. Raises OutOfRange for a
     scale, wheelbase or CG height not above zero.
     """
-    for name, value in (("anti_squat", wanted.anti_squat_scale), ("ic_x", wanted.ic_scale),
-                        ("wheelbase", wheelbase), ("cg_height", cg_height)):  # fmt: skip
+    for name, value in (
+        ("anti_squat", wanted.anti_squat_scale),
+        ("ic_x", wanted.ic_scale),
+        ("wheelbase", wheelbase),
+        ("cg_height", cg_height),
+    ):
         if not value > 0:
-            raise OutOfRange(f"{name.replace('_', ' ')} needs a value above zero.", number=name,
-                             value=value, allowed="above 0")  # fmt: skip
-    finite(anti_squat=(wanted.anti_squat, wanted.anti_squat_scale), cg_height=cg_height,
-           ic_x=(wanted.ic_x, wanted.ic_scale), wheelbase=wheelbase, holes_now=now)  # fmt: skip
+            raise OutOfRange(
+                f"{name.replace('_', ' ')} needs a value above zero.",
+                number=name,
+                value=value,
+                allowed="above 0",
+            )
+    finite(
+        anti_squat=(wanted.anti_squat, wanted.anti_squat_scale),
+        cg_height=cg_height,
+        ic_x=(wanted.ic_x, wanted.ic_scale),
+        wheelbase=wheelbase,
+        holes_now=now,
+    )
     _check(driveline)
     picks, x, z = sets.grid()
     finite(bolt_x=x, bolt_z=z)
@@ -234,8 +254,10 @@ def search_holes(
     picks = picks[ahead]
     x, z, ic_x, ic_z = (one[ahead] for one in (x, z, ic_x, ic_z))
     squat = ic_z / ic_x * wheelbase / cg_height
-    score = np.hypot((squat - wanted.anti_squat) / wanted.anti_squat_scale,
-                     (ic_x - wanted.ic_x) / wanted.ic_scale)  # fmt: skip
+    score = np.hypot(
+        (squat - wanted.anti_squat) / wanted.anti_squat_scale,
+        (ic_x - wanted.ic_x) / wanted.ic_scale,
+    )
     moved = (picks != np.asarray(now)).sum(axis=1)
     order = np.lexsort((moved, np.round(score, 9)))[:show]
     ranges = None
@@ -245,15 +267,18 @@ def search_holes(
     return count, [
         HoleChoice(
             holes=tuple(int(one) for one in picks[i]),  # type: ignore[arg-type]
-            score=float(score[i]), holes_moved=int(moved[i]),
-            ic=Point(float(ic_x[i]), float(ic_z[i])), anti_squat=float(squat[i]),
-            upper_bar=float(upper[i]), lower_bar=float(lower[i]),
+            score=float(score[i]),
+            holes_moved=int(moved[i]),
+            ic=Point(float(ic_x[i]), float(ic_z[i])),
+            anti_squat=float(squat[i]),
+            upper_bar=float(upper[i]),
+            lower_bar=float(lower[i]),
             pinion_per_bump=float(-1 / ic_x[i]),
             roll_steer=float(_lower_slope(x[i], z[i])),
             pinion_range=None if ranges is None else (float(ranges[0][i]), float(ranges[1][i])),
         )
         for i in order
-    ]  # fmt: skip
+    ]
 
 
 def _lower_slope(x: Array, z: Array) -> Array:

@@ -13,8 +13,9 @@ def load_left(force: float, rate: float, extension: float, *, attached: bool = F
     A coil that comes loose carries nothing; a leaf stays `attached` and can pull down (negative).
     """
     if not rate > 0:
-        raise OutOfRange("A spring rate must be above zero.", number="spring_rate", value=rate,
-                         allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "A spring rate must be above zero.", number="spring_rate", value=rate, allowed="above 0"
+        )
     left = force - rate * extension
     return left if attached else max(left, 0.0)
 
@@ -22,8 +23,9 @@ def load_left(force: float, rate: float, extension: float, *, attached: bool = F
 def in_series(*rates: float) -> float:
     """Rate [N/m] of springs in a row, a soft top mount among them."""
     if not rates or any(not rate > 0 for rate in rates):
-        raise OutOfRange("Every rate in a row must be above zero.", number="spring_rate",
-                         allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "Every rate in a row must be above zero.", number="spring_rate", allowed="above 0"
+        )
     return 1 / sum(1 / rate for rate in rates)
 
 
@@ -47,7 +49,10 @@ def cut(
     if not 0 < cut_off < active_coils - 1:
         raise Impossible(
             f"Of {active_coils:g} active coils, {cut_off:g} cannot be cut off.",
-            number="spring_rate", value=cut_off, allowed=f"above 0, below {active_coils - 1:g}")  # fmt: skip
+            number="spring_rate",
+            value=cut_off,
+            allowed=f"above 0, below {active_coils - 1:g}",
+        )
     stiffer = rate * active_coils / (active_coils - cut_off)
     shorter = free_length * (1 - cut_off / active_coils)
     drop = (free_length - force / rate) - (shorter - force / stiffer)

@@ -16,9 +16,12 @@ def droop_travel(ride_height: float, height_at_full_extension: float) -> float:
     finite(ride_height=ride_height, lifted_height=height_at_full_extension)
     droop = height_at_full_extension - ride_height
     if droop < 0:
-        raise OutOfRange("The height at full extension is below the ride height.",
-                         number="lifted_height", value=height_at_full_extension,
-                         allowed=f"at least {ride_height * 1e3:g} mm")  # fmt: skip
+        raise OutOfRange(
+            "The height at full extension is below the ride height.",
+            number="lifted_height",
+            value=height_at_full_extension,
+            allowed=f"at least {ride_height * 1e3:g} mm",
+        )
     return droop
 
 
@@ -43,22 +46,33 @@ class Insert:
 
 
 def insert_for(
-    wanted: float, base: float, tyre_diameter: float, reference_diameter: float,
-    least: float = -0.003, most: float = 0.003,
-) -> Insert:  # fmt: skip
+    wanted: float,
+    base: float,
+    tyre_diameter: float,
+    reference_diameter: float,
+    least: float = -0.003,
+    most: float = 0.003,
+) -> Insert:
     """The insert that comes nearest the wanted ride height on a worn tyre [m].
 
     Ride height = base + (tyre diameter − reference)/2 + offset. The remainder, under a quarter
     millimetre, is for the collar. Raises OutOfRange where no insert reaches.
     """
-    finite(ride_height=wanted, base=base, tyre_diameter=tyre_diameter,
-           reference_diameter=reference_diameter)  # fmt: skip
+    finite(
+        ride_height=wanted,
+        base=base,
+        tyre_diameter=tyre_diameter,
+        reference_diameter=reference_diameter,
+    )
     bare = base + (tyre_diameter - reference_diameter) / 2
     offset = round((wanted - bare) / INSERT_STEP) * INSERT_STEP
     if not least - 1e-9 <= offset <= most + 1e-9:
         raise OutOfRange(
             f"This would take an insert of {offset * 1e3:+.1f} mm: none reaches that far.",
-            number="insert", value=offset, allowed=f"{least * 1e3:+g} to {most * 1e3:+g} mm")  # fmt: skip
+            number="insert",
+            value=offset,
+            allowed=f"{least * 1e3:+g} to {most * 1e3:+g} mm",
+        )
     return Insert(offset, bare + offset, wanted - bare - offset)
 
 
@@ -78,6 +92,10 @@ def length_for_droop(droop_change: float, motion_ratio: float) -> DamperLength:
     """
     finite(droop_change=droop_change, motion_ratio=motion_ratio)
     if not motion_ratio > 0:
-        raise OutOfRange("A motion ratio must be above zero.", number="damper_motion_ratio",
-                         value=motion_ratio, allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "A motion ratio must be above zero.",
+            number="damper_motion_ratio",
+            value=motion_ratio,
+            allowed="above 0",
+        )
     return DamperLength(droop_change * motion_ratio, -droop_change * motion_ratio)

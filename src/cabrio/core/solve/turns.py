@@ -62,11 +62,18 @@ def turns_for_cross(
     """
     finite(perch_pitch=pitches, step=step)
     if not 0 < target < 1:
-        raise OutOfRange("A cross lies between 0 and 1.", number="cross_share", value=target,
-                         allowed="0 to 100 %")  # fmt: skip
+        raise OutOfRange(
+            "A cross lies between 0 and 1.",
+            number="cross_share",
+            value=target,
+            allowed="0 to 100 %",
+        )
     if step <= 0 or np.any(pitches <= 0):
-        raise OutOfRange("The step and the thread pitch must be above zero.", number="perch_pitch",
-                         allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "The step and the thread pitch must be above zero.",
+            number="perch_pitch",
+            allowed="above 0",
+        )
     free = replace(car, bars_connected=False)
     exact = turns_keeping_heights(free, target) / pitches
 
@@ -117,8 +124,9 @@ def turns_restoring_heights(
     for both. Raises Impossible where a wheel would leave its pad.
     """
     if np.any(pitches <= 0):
-        raise OutOfRange("The thread pitch must be above zero.", number="perch_pitch",
-                         allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "The thread pitch must be above zero.", number="perch_pitch", allowed="above 0"
+        )
     free = replace(car, bars_connected=False)
     added = Change(ballast=ballast)
     loads = (predict(free, added).pads - car.pads) * STANDARD_GRAVITY

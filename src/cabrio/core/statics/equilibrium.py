@@ -44,22 +44,43 @@ class StandingCar:
     wheel_rates: Array | None = None
 
     def __post_init__(self) -> None:
-        for name, least in (("wheelbase", 0.0), ("tracks", 0.0), ("motion_ratios", 0.0), ("tyre_rates", 0.0),
-                            ("spring_bases", 0.0), ("spring_rates", 0.0)):  # fmt: skip
+        for name, least in (
+            ("wheelbase", 0.0),
+            ("tracks", 0.0),
+            ("motion_ratios", 0.0),
+            ("tyre_rates", 0.0),
+            ("spring_bases", 0.0),
+            ("spring_rates", 0.0),
+        ):
             values = np.asarray(getattr(self, name))
             if not np.all(np.isfinite(values)) or np.any(values <= least):
-                raise OutOfRange(f"The {name.replace('_', ' ')} must all be above zero.",
-                                 number=name.rstrip("s"), value=values.tolist(), allowed="above 0")  # fmt: skip
-        finite(wheelbase=self.wheelbase, pad_mass=self.pads, unsprung_mass=self.unsprung,
-               bar_rate=self.bar_rates)  # fmt: skip
+                raise OutOfRange(
+                    f"The {name.replace('_', ' ')} must all be above zero.",
+                    number=name.rstrip("s"),
+                    value=values.tolist(),
+                    allowed="above 0",
+                )
+        finite(
+            wheelbase=self.wheelbase,
+            pad_mass=self.pads,
+            unsprung_mass=self.unsprung,
+            bar_rate=self.bar_rates,
+        )
         if not np.all(self.pads >= 0) or self.pads.sum() <= 0:
-            raise OutOfRange("A pad cannot read below zero.", number="pad_mass",
-                             value=self.pads.tolist(), allowed="0 and above")  # fmt: skip
+            raise OutOfRange(
+                "A pad cannot read below zero.",
+                number="pad_mass",
+                value=self.pads.tolist(),
+                allowed="0 and above",
+            )
 
         if np.any(self.unsprung >= self.pads) or np.any(self.unsprung < 0):
-            raise OutOfRange("An unsprung mass must be less than its pad reads.",
-                             number="unsprung_mass", value=self.unsprung.tolist(),
-                             allowed="0 to below the pad")  # fmt: skip
+            raise OutOfRange(
+                "An unsprung mass must be less than its pad reads.",
+                number="unsprung_mass",
+                value=self.unsprung.tolist(),
+                allowed="0 to below the pad",
+            )
 
     @property
     def rates_at_wheel(self) -> Array:
@@ -139,18 +160,23 @@ def predict(car: StandingCar, change: Change) -> Standing:
     lifted = np.asarray(standing.pads < 0).reshape(-1, 4).any(axis=0)
     if lifted.any():
         place = CORNERS[int(np.argmax(lifted))]
-        raise Impossible(f"{place}: this would lift the wheel off its pad.", number="pad_mass",
-                         place=place)  # fmt: skip
+        raise Impossible(
+            f"{place}: this would lift the wheel off its pad.", number="pad_mass", place=place
+        )
     return standing
 
 
 def solve(car: StandingCar, change: Change) -> Standing:
     """The same without the check that every wheel stays down."""
-    finite(perch_shift=change.perch_shifts, ballast=change.ballast,
-           spring_free_length_change=change.spring_free_length_changes,
-           tyre_radius_change=change.tyre_radius_changes, bar_shift=change.bar_wheel_shifts,
-           spring_rate=car.spring_rates if change.spring_rates is None else change.spring_rates,
-           tyre_rate=car.tyre_rates if change.tyre_rates is None else change.tyre_rates)  # fmt: skip
+    finite(
+        perch_shift=change.perch_shifts,
+        ballast=change.ballast,
+        spring_free_length_change=change.spring_free_length_changes,
+        tyre_radius_change=change.tyre_radius_changes,
+        bar_shift=change.bar_wheel_shifts,
+        spring_rate=car.spring_rates if change.spring_rates is None else change.spring_rates,
+        tyre_rate=car.tyre_rates if change.tyre_rates is None else change.tyre_rates,
+    )
     after, offset = _after_springs(car, change)
     ratio = after.motion_ratios
     offset = offset + after.rates_at_wheel * change.perch_shifts / ratio
@@ -166,10 +192,9 @@ def solve(car: StandingCar, change: Change) -> Standing:
     suspension = after.to_stations.T @ (after.rates_at_wheel[:, None] * after.to_stations)
     suspension = suspension + after.bars
     p = after.places
-    matrix = np.block([
-        [p.T @ suspension @ p, -p.T @ suspension],
-        [-suspension @ p, suspension + np.diag(tyres)],
-    ])  # fmt: skip
+    matrix = np.block(
+        [[p.T @ suspension @ p, -p.T @ suspension], [-suspension @ p, suspension + np.diag(tyres)]]
+    )
     batch = np.broadcast_shapes(wheels.shape[:-1], radius.shape[:-1])
     wheels, radius = (np.broadcast_to(one, (*batch, 4)) for one in (wheels, radius))
     body = wheels @ p - np.concatenate([[loads], moments])
@@ -184,8 +209,12 @@ def _after_springs(car: StandingCar, change: Change) -> tuple[StandingCar, Array
     """The car on its new springs, and what they push more at each station in the old place [N]."""
     rates = car.spring_rates if change.spring_rates is None else change.spring_rates
     if np.any(rates <= 0):
-        raise OutOfRange("A spring rate must be above zero.", number="spring_rate",
-                         value=rates.tolist(), allowed="above 0")  # fmt: skip
+        raise OutOfRange(
+            "A spring rate must be above zero.",
+            number="spring_rate",
+            value=rates.tolist(),
+            allowed="above 0",
+        )
     ratio = car.motion_ratios
     compression = car.station_forces / ratio / car.spring_rates
     longer = np.asarray(change.spring_free_length_changes)

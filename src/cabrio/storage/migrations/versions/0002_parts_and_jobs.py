@@ -34,8 +34,10 @@ def _documents() -> None:
         if not is_first_form(document):
             continue
         new, codes = upgraded(document)
-        connection.execute(sa.text("UPDATE car SET document = CAST(:d AS jsonb) WHERE id = :i"),
-                           {"d": json.dumps(new), "i": car_id})  # fmt: skip
+        connection.execute(
+            sa.text("UPDATE car SET document = CAST(:d AS jsonb) WHERE id = :i"),
+            {"d": json.dumps(new), "i": car_id},
+        )
         rows = connection.execute(
             sa.text("SELECT id, setup FROM revision WHERE car_id = :i"), {"i": car_id}
         )

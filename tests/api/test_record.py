@@ -1,0 +1,146 @@
+"""Compare, the logbook, the car file, and what every answer keeps to."""
+
+import json
+import math
+
+from cabrio.commands import schema_files
+from tests.support.client import INES, MARA, ApiTestCase
+
+
+class Record(ApiTestCase):
+    def setUp(self) -> None:
+        self.ines = self.person(INES)
+
+    def test_compare_tells_what_was_set_what_moved_and_what_was_unequal(self) -> None:
+        found = self.ines.ok("GET", "/api/cars/1/compare?left=2&right=3")
+        self.assertEqual(
+            [(x["place"], x["old"], x["new"]) for x in found["set_otherwise"]],
+            [("LR", "60/200", "70/180"), ("RR", "60/200", "70/180")],
+        )
+        self.assertIn("axle_frequency", [m["name"] for m in found["moved"]])
+        self.assertTrue(any("pads" in sentence for sentence in found["unequal"]))
+        self.ines.refused(404, "GET", "/api/cars/1/compare?left=1&right=99")
+        self.ines.refused(422, "GET", "/api/cars/1/compare?left=one&right=2")
+
+    def test_a_day_in_the_logbook(self) -> None:
+        self.ines.ok(
+            "POST",
+            "/api/events",
+            {"name": "Test", "place": "Fen", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
+        )
+        event = self.ines.ok("GET", "/api/cars/1/logbook")["events"][-1]["id"]
+        body = {
+            "event_id": event,
+            "name": "Morning",
+            "kind": "test",
+            "air": "50 °F",
+            "starts_at": "2026-11-01T09:00:00Z",
+            "surface": "damp",
+        }
+        self.ines.ok("POST", "/api/cars/1/sessions", body)
+        session = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]
+        self.assertAlmostEqual(session["air_temperature"], 283.15)
+        run = f"/api/cars/1/sessions/{session['id']}/runs"
+        self.ines.ok("POST", run, {"driver": "Mara", "laps": 8, "best_time": "1:32.45"})
+        made = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]["runs"][0]
+        self.assertEqual(
+            (made["best_time"], made["revision"]), (92.45, self.ines.bench()["revision"])
+        )
+        mara = self.person(MARA)
+        words = {"words": [{"phase": "exit", "text": "Loose."}], "confidence": 2}
+        mara.ok("PUT", f"/api/cars/1/runs/{made['id']}/words", words)
+        mara.refused(422, "PUT", f"/api/cars/1/runs/{made['id']}/words", words | {"confidence": 9})
+        self.assertIn(
+            "is no time", self.ines.refused(422, "POST", run, {"best_time": "soon"})["detail"]
+        )
+        self.ines.refused(
+            422, "POST", "/api/cars/1/sessions", body | {"air": "900", "kind": "party"}
+        )
+        self.ines.refused(
+            422,
+            "POST",
+            "/api/events",
+            {"name": " ", "starts_on": "2026-11-02", "ends_on": "2026-11-01"},
+        )
+
+    def test_the_newest_verdict_counts(self) -> None:
+        path = "/api/cars/1/revisions/2/verdict"
+        for outcome in ("worse", "better"):
+            self.ines.ok("POST", path, {"outcome": outcome, "decision": "keep"})
+        second = self.ines.ok("GET", "/api/cars/1/revisions")["revisions"][1]
+        self.assertEqual(second["outcome"], "better")
+        self.ines.refused(
+            409, "POST", "/api/cars/1/revisions/1/verdict", {"outcome": "same", "decision": "keep"}
+        )
+
+
+class CarFiles(ApiTestCase):
+    def setUp(self) -> None:
+        self.ines = self.person(INES)
+
+    def export(self, car: int) -> str:
+        answer = self.ines.call("GET", f"/api/cars/{car}/file")
+        self.assertIn("attachment", answer.headers["Content-Disposition"])
+        return str(answer.get_data(as_text=True))
+
+    def test_out_in_and_out_again_is_the_same_file(self) -> None:
+        for car in (1, 2, 3):
+            text = self.export(car)
+            made = self.ines.ok("POST", "/api/cars/import", {"text": text})
+            self.assertEqual(json.loads(self.export(made["id"])), json.loads(text))
+            here, there = self.ines.bench(car), self.ines.bench(made["id"])
+            self.assertEqual(here["figures"], there["figures"])
+
+    def test_bad_files_are_refused_whole(self) -> None:
+        text = self.export(1)
+        file = json.loads(text)
+        cars = len(self.ines.ok("GET", "/api/cars")["cars"])
+        for wrong, words in [
+            (text[: len(text) // 2], "may have been cut short"),
+            ("[]", "This is not a car file"),
+            (json.dumps(file | {"version": 7}), "written by a later version"),
+            (json.dumps(file | {"revisions": file["revisions"][1:]}), "without a gap"),
+            (json.dumps(file | {"surprise": 1}), "surprise"),
+            (text.replace('"60/200"', '"no such"', 1), "spring"),
+            (text.replace("2.492", "NaN", 1), "NaN"),
+        ]:
+            with self.subTest(words):
+                problem = self.ines.refused(422, "POST", "/api/cars/import", {"text": wrong})
+                self.assertIn(words, problem["detail"])
+        self.assertEqual(len(self.ines.ok("GET", "/api/cars")["cars"]), cars)
+
+
+class Surface(ApiTestCase):
+    def test_the_generated_documents_are_fresh(self) -> None:
+        for path, text in schema_files().items():
+            self.assertEqual(path.read_text("utf-8"), text, f"{path.name}: run ./cabrio schemas")
+
+    def test_every_answer_of_the_demo_is_finite(self) -> None:
+        ines = self.person(INES)
+        for car in (1, 2, 3):
+            for name, figure in ines.bench(car)["figures"].items():
+                for value in figure["values"] or []:
+                    self.assertTrue(math.isfinite(value), name)
+
+    def test_odd_requests_get_plain_answers(self) -> None:
+        ines = self.person(INES)
+        self.assertEqual(ines.refused(404, "GET", "/api/nowhere")["code"], "not_found")
+        self.assertEqual(ines.refused(404, "GET", "/api/cars/99")["code"], "not_found")
+        self.assertEqual(
+            ines.refused(422, "POST", "/api/cars/1/command", {"txt": "x"})["code"], "bad_shape"
+        )
+        headers = {"X-CSRF-Token": ines.token}
+        plain = ines.http.post("/api/cars/1/command", data="text=go", headers=headers)
+        self.assertEqual(plain.status_code, 415)
+        for body in ("null", "{", '{"text": NaN}'):
+            answer = ines.http.post(
+                "/api/cars/1/command", data=body, headers=headers, content_type="application/json"
+            )
+            self.assertEqual(answer.get_json()["code"], "bad_shape")
+
+    def test_pages_carry_their_policy(self) -> None:
+        answer = self.app.test_client().get("/cars/1/plan", buffered=True)
+        self.assertIn("default-src 'self'", answer.headers["Content-Security-Policy"])
+        self.assertIn(b"<title>Cabrio</title>", answer.data)
+        outside = self.app.test_client().get("/../pyproject.toml", buffered=True)
+        self.assertEqual(outside.data, answer.data)
