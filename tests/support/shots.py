@@ -39,11 +39,23 @@ def _working(page: Page) -> None:
 
 
 def _pads(page: Page) -> None:
-    page.get_by_role("button", name="Read now").click()
+    page.get_by_role("button", name="Read now Pads").click()
+
+
+def _new_car(page: Page) -> None:
+    page.get_by_role("button", name="New car").click()
+    page.get_by_label("Name").fill("Dipper")
+    page.get_by_label("Discipline").select_option("drag")
+    page.get_by_label("Rear suspension").select_option("parallel_four_link")
+
+
+def _part(page: Page) -> None:
+    page.get_by_role("button", name="Edit D-LF").click()
 
 
 PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("garage", "/", 1280, "day", _nothing),
+    ("new-car", "/", 1280, "day", _new_car),
     ("plan", "/cars/1/plan", 1280, "day", _nothing),
     ("weights", "/cars/1/weights", 1280, "day", _nothing),
     ("springs", "/cars/1/springs", 1280, "day", _fit),
@@ -55,6 +67,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("links", "/cars/2/links", 1280, "day", _nothing),
     ("dampers", "/cars/1/dampers", 1280, "day", _nothing),
     ("bars", "/cars/1/bars", 1280, "day", _nothing),
+    ("parts", "/cars/1/parts", 1280, "day", _part),
     ("tablet", "/cars/2/plan", 820, "day", _nothing),
     ("phone", "/cars/1/weights", 390, "night", _pads),
 ]

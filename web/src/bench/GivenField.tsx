@@ -247,7 +247,7 @@ export function GivenFields({ name, axle }: { name: NumberName; axle?: 'front' |
             ],
       )}
       {may && !forced && (
-        <button type="button" className="quiet split" onClick={() => setSplit(!split)}>
+        <button type="button" className="quiet apart" onClick={() => setSplit(!split)}>
           {split ? 'Left and right together' : 'Left and right apart'}
           <span className="visually-hidden"> {label}</span>
         </button>

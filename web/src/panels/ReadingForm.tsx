@@ -209,7 +209,7 @@ function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsP
             {entry.label}
             {rows.length > 1 && `, repeat ${turn + 1}`}
             {optional && turn === 0 && <small> if taken</small>}
-            {entry.sign && turn === 0 && <small> {entry.sign}</small>}
+            {entry.sign && turn === 0 && <small>, {entry.sign}</small>}
           </legend>
           {places.map((place) => {
             const said = problem?.at(name, turn ? `${place} ${turn + 1}` : place);

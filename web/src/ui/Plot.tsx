@@ -5,7 +5,7 @@ import { LinePath } from '@visx/shape';
 
 const W = 460;
 const H = 220;
-const M = { left: 48, right: 16, top: 14, bottom: 40 };
+const M = { left: 48, right: 16, top: 24, bottom: 40 };
 
 export interface Line {
   label: string;
@@ -58,7 +58,7 @@ export function Plot({ label, x, y, lines }: Props) {
           axisLineClassName="axis-line"
           tickLabelProps={{ className: 'tick', textAnchor: 'middle', dy: 2 }}
         />
-        <text className="axis-name" x={M.left} y={H - 6}>
+        <text className="axis-name" x={M.left - 4} y={M.top - 8} textAnchor="end">
           {y.name}
         </text>
         <text className="axis-name" x={W - M.right} y={H - 6} textAnchor="end">

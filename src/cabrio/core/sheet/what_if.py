@@ -93,7 +93,7 @@ class WhatIf:
     @property
     def effect_known(self) -> bool:
         """Whether anything was worked from the changed numbers: only then can nothing be said to move."""
-        return bool(self._reached & set(self.worked.values)) or not self._reached
+        return bool(self._reached & set(self.worked.values))
 
     @cached_property
     def _reached(self) -> frozenset[str]:
