@@ -37,7 +37,7 @@ class SigningIn(ApiTestCase):
     def test_a_change_without_the_token_is_refused(self) -> None:
         ines = self.person(INES)
         ines.token = "forged"
-        self.assertEqual(ines.refused(400, "POST", "/api/cars/1/slip/aside")["code"], "stale_page")
+        self.assertEqual(ines.refused(400, "POST", "/api/cars/1/slip/park")["code"], "stale_page")
 
     def test_the_cookie_is_kept_from_scripts(self) -> None:
         answer = Person(self.app).sign_in(INES)

@@ -13,7 +13,7 @@ class Slips(ApiTestCase):
         self.teo = self.person(TEO)
         for person in (self.ines, self.teo):
             if person.bench()["slip"]["behind"]:
-                person.ok("POST", "/api/cars/1/slip/carry")
+                person.ok("POST", "/api/cars/1/slip/reapply")
             person.draft()
 
     def names(self, rows: list[dict[str, Any]]) -> list[tuple[str, str]]:
@@ -95,7 +95,7 @@ class Slips(ApiTestCase):
         self.assertEqual(self.names(slip["behind"]["lines"]), [("bar_hole", "front")])
         self.assertEqual(self.names(slip["behind"]["overlap"]), [("bar_hole", "front")])
         self.assertEqual(len(slip["lines"]), 2)
-        self.teo.ok("POST", "/api/cars/1/slip/carry")
+        self.teo.ok("POST", "/api/cars/1/slip/reapply")
         carried = self.teo.bench()["slip"]
         self.assertIsNone(carried["behind"])
         self.assertEqual(carried["why"], "Mine.")
@@ -110,16 +110,16 @@ class Slips(ApiTestCase):
         self.ines.refused(409, "POST", "/api/cars/1/slip/book", {"version": version - 1})
         self.assertEqual(len(self.ines.bench()["slip"]["lines"]), 1)
 
-    def test_set_aside_and_taken_up(self) -> None:
+    def test_parked_and_resumed(self) -> None:
         self.ines.draft(("bar_hole", "rear", 5), why="Later.")
-        self.ines.ok("POST", "/api/cars/1/slip/aside")
+        self.ines.ok("POST", "/api/cars/1/slip/park")
         slip = self.ines.bench()["slip"]
-        self.assertEqual((slip["lines"], slip["aside"][0]["why"]), ([], "Later."))
+        self.assertEqual((slip["lines"], slip["parked"][0]["why"]), ([], "Later."))
         self.ines.draft(("bar_hole", "rear", 1))
-        self.ines.ok("POST", "/api/cars/1/slip/resume", {"slip": slip["aside"][0]["id"]})
+        self.ines.ok("POST", "/api/cars/1/slip/resume", {"slip": slip["parked"][0]["id"]})
         slip = self.ines.bench()["slip"]
         self.assertEqual(slip["lines"][0]["new"], 5)
-        self.assertEqual(slip["aside"][0]["lines"][0]["new"], 1)
+        self.assertEqual(slip["parked"][0]["lines"][0]["new"], 1)
 
     def test_an_empty_slip_is_not_booked(self) -> None:
         version = self.ines.bench()["slip"]["version"]

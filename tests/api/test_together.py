@@ -21,7 +21,7 @@ class AtOnce(ApiTestCase):
         for round_ in range(4):
             for i, person in enumerate(people):
                 if person.bench()["slip"]["behind"]:
-                    person.ok("POST", "/api/cars/1/slip/carry")
+                    person.ok("POST", "/api/cars/1/slip/reapply")
                 person.draft(("rebound_clicks", "LF", 2 + 2 * round_ + i))
             start = people[0].bench()["revision"]
             versions = [person.bench()["slip"]["version"] for person in people]

@@ -128,7 +128,7 @@ class Slips(OperationTestCase):
             draft = self.draft(db, ("bar_hole", "rear", 2), ("bar_hole", "rear", 5))
             self.assertEqual([line.new for line in draft.lines], [5])
 
-    def test_backing_out_puts_what_was_in_hand_aside(self) -> None:
+    def test_backing_out_parks_what_was_in_hand(self) -> None:
         with self.session() as db:
             self.draft(db, ("bar_hole", "rear", 2))
             slips.back_out(db, INES, 1, 2, NOW)
@@ -142,12 +142,12 @@ class Slips(OperationTestCase):
             with self.assertRaises(NotFound):
                 slips.back_out(db, INES, 1, 99, NOW)
 
-    def test_nothing_in_hand_nothing_to_set_aside_or_carry(self) -> None:
+    def test_nothing_in_hand_nothing_to_park_or_reapply(self) -> None:
         with self.session() as db:
             with self.assertRaises(Conflict):
-                slips.set_aside(db, INES, 1, NOW)
+                slips.park(db, INES, 1, NOW)
             with self.assertRaises(NotFound):
-                slips.carry_over(db, INES, 1, NOW)
+                slips.reapply(db, INES, 1, NOW)
             with self.assertRaises(NotFound):
                 slips.resume(db, INES, 1, 999, NOW)
 

@@ -146,8 +146,8 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
             lines=[line(one) for one in behind.lines],
             overlap=[line(one) for one in behind.overlap],
         ),
-        aside=[
-            s.AsideView(
+        parked=[
+            s.ParkedView(
                 id=row.id,
                 base=row.base,
                 why=row.why,

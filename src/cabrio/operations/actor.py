@@ -13,7 +13,7 @@ ABILITIES: dict[str, frozenset[str]] = {
     "viewer": frozenset({"look"}),
 }
 """look: see · speak: driver's words · judge: verdicts · read: take readings · log: events, sessions
-and runs · draft: slips and booking · give: car data and stores · import: car files."""
+and runs · draft: slips and booking · give: car data and inventory · import: car files."""
 
 REFUSALS = {
     "draft": "change or book a slip",

@@ -1,4 +1,4 @@
-"""The change slip: drafting, looking ahead, booking, setting aside, carrying over, backing out."""
+"""The change slip: drafting, looking ahead, booking, parking, reapplying, backing out."""
 
 from __future__ import annotations
 
@@ -200,7 +200,7 @@ def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int)
     return number
 
 
-def carry_over(db: Session, actor: Actor, car_id: int, now: datetime) -> Draft:
+def reapply(db: Session, actor: Actor, car_id: int, now: datetime) -> Draft:
     """Put the draft onto the newest revision; its new values stay, its old ones are re-read."""
     actor.must("draft")
     bench = load(db, actor, car_id, lock=True)
@@ -217,7 +217,7 @@ def carry_over(db: Session, actor: Actor, car_id: int, now: datetime) -> Draft:
     return draft(db, actor, bench)
 
 
-def set_aside(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
+def park(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
     """Put the draft by, to be resumed later; the bench is free for another."""
     actor.must("draft")
     bench = load(db, actor, car_id)
@@ -228,10 +228,12 @@ def set_aside(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
 
 
 def resume(db: Session, actor: Actor, car_id: int, slip_id: int, now: datetime) -> None:
-    """Take a slip that was set aside up again; a draft in hand is set aside in its place."""
+    """Resume a parked slip; the draft in hand is parked in its place."""
     actor.must("draft")
     load(db, actor, car_id)
-    wanted = next((s for s in slips.aside_of(db, car_id, actor.person_id) if s.id == slip_id), None)
+    wanted = next(
+        (s for s in slips.parked_of(db, car_id, actor.person_id) if s.id == slip_id), None
+    )
     if wanted is None:
         raise NotFound("That slip is not among those you parked.")
     _clear_hand(db, actor, car_id, now)

@@ -57,7 +57,7 @@ class SignInAttempt(Base):
 
 
 class CarRow(Base):
-    """A car: its document (given numbers, stores, adjusters) and the revision on it."""
+    """A car: its document (given numbers, inventory, adjusters) and the revision on it."""
 
     __tablename__ = "car"
     id: Mapped[int] = mapped_column(primary_key=True)

@@ -1,4 +1,4 @@
-"""Slips: a person's open draft on a car, those set aside, and the booked ones with their verdicts."""
+"""Slips: a person's open draft on a car, those parked, and the booked ones with their verdicts."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ def draft_of(db: Session, car_id: int, person_id: int) -> SlipRow | None:
     return db.scalars(query).one_or_none()
 
 
-def aside_of(db: Session, car_id: int, person_id: int) -> Sequence[SlipRow]:
+def parked_of(db: Session, car_id: int, person_id: int) -> Sequence[SlipRow]:
     query = select(SlipRow).where(
         SlipRow.car_id == car_id, SlipRow.author_id == person_id, SlipRow.state == "aside"
     )

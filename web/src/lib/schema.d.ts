@@ -1392,54 +1392,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cars/{car_id}/revisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Every revision with the slip that made it */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    car_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Revisions"];
-                    };
-                };
-                /** @description What was refused, as problem details */
-                default: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cars/{car_id}/slip/aside": {
+    "/api/cars/{car_id}/slip/park": {
         parameters: {
             query?: never;
             header?: never;
@@ -1486,17 +1439,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cars/{car_id}/slip/carry": {
+    "/api/cars/{car_id}/revisions": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        /** Reapply the slip to the newest revision */
-        post: {
+        /** Every revision with the slip that made it */
+        get: {
             parameters: {
                 query?: never;
                 header?: never;
@@ -1513,7 +1464,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Ok"];
+                        "application/json": components["schemas"]["Revisions"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -1527,6 +1478,8 @@ export interface paths {
                 };
             };
         };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1659,6 +1612,53 @@ export interface paths {
                     "application/json": components["schemas"]["PartRef"];
                 };
             };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/slip/reapply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reapply the slip to the newest revision */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
             responses: {
                 /** @description Successful response */
                 200: {
@@ -2190,21 +2190,6 @@ export interface components {
             at: {
                 [key: string]: number[];
             };
-        };
-        /** AsideView */
-        AsideView: {
-            /** Id */
-            id: number;
-            /** Base */
-            base: number;
-            /** Why */
-            why: string;
-            /** At */
-            at: string;
-            /** Lines */
-            lines: components["schemas"]["LineView"][];
-            /** Jobs */
-            jobs: string[];
         };
         /**
          * AskIn
@@ -2858,6 +2843,21 @@ export interface components {
             x: string;
             /** Question */
             question: string;
+        };
+        /** ParkedView */
+        ParkedView: {
+            /** Id */
+            id: number;
+            /** Base */
+            base: number;
+            /** Why */
+            why: string;
+            /** At */
+            at: string;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Jobs */
+            jobs: string[];
         };
         /**
          * PartFieldEntry
@@ -3543,8 +3543,8 @@ export interface components {
             /** Mixed */
             mixed: string[];
             behind: components["schemas"]["BehindView"] | null;
-            /** Aside */
-            aside: components["schemas"]["AsideView"][];
+            /** Parked */
+            parked: components["schemas"]["ParkedView"][];
         };
         /** SpeakIn */
         SpeakIn: {

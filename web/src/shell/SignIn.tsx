@@ -40,8 +40,8 @@ export function SignIn({ demo }: { demo: boolean }) {
           <Logo />
         </h1>
         <p className="lead">
-          The car worked out from its own numbers; every change booked; everything a change upsets
-          pointed at before it rolls.
+          Calculate the set-up from your car’s own numbers, book every change, and see what to
+          recheck before it runs.
         </p>
         {failed && <Notice tone="draft">{failed.message}</Notice>}
         {demo && people.data && (

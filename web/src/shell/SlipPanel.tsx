@@ -1,4 +1,4 @@
-/** The change slip: its lines, what moves, what to recheck, why; book, set aside, undo. */
+/** The change slip: its lines, their effect, what to recheck, why; book, park, undo. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -53,7 +53,7 @@ export function SlipPanel() {
             revision {view.base} → {next}
           </span>
         </div>
-        {view.behind && <BehindNotice behind={view.behind} carry={() => act.carry.mutate()} />}
+        {view.behind && <BehindNotice behind={view.behind} reapply={() => act.reapply.mutate()} />}
         {slip.error && <Notice tone="draft">{slip.error}</Notice>}
         {act.error && <Notice tone="draft">{act.error.message}</Notice>}
         {act.booked !== null && empty && (
@@ -88,7 +88,7 @@ export function SlipPanel() {
         )}
         <AddJob />
         {!empty && <WhyAndWhat />}
-        <Aside view={view} resume={(id) => act.resume.mutate(id)} />
+        <Parked view={view} resume={(id) => act.resume.mutate(id)} />
       </div>
       <div className="slip-foot">
         <div className="slip-undo">
@@ -105,7 +105,7 @@ export function SlipPanel() {
         <Button
           variant="outline-dark"
           disabled={empty || act.busy}
-          onClick={() => act.aside.mutate()}
+          onClick={() => act.park.mutate()}
         >
           Park
         </Button>
@@ -153,10 +153,10 @@ function useSlipActs() {
     },
     onError: () => void refresh(),
   });
-  const aside = useMutation({
+  const park = useMutation({
     mutationFn: async () => {
       await slip.settled();
-      return ask(client.POST('/api/cars/{car_id}/slip/aside', path));
+      return ask(client.POST('/api/cars/{car_id}/slip/park', path));
     },
     onSuccess: after,
   });
@@ -165,19 +165,19 @@ function useSlipActs() {
       ask(client.POST('/api/cars/{car_id}/slip/resume', { ...path, body: { slip: id } })),
     onSuccess: after,
   });
-  const carry = useMutation({
-    mutationFn: () => ask(client.POST('/api/cars/{car_id}/slip/carry', path)),
+  const reapply = useMutation({
+    mutationFn: () => ask(client.POST('/api/cars/{car_id}/slip/reapply', path)),
     onSuccess: async () => {
       book.reset();
       await after();
     },
   });
-  const all = [book, aside, resume, carry];
+  const all = [book, park, resume, reapply];
   return {
     book,
-    aside,
+    park,
     resume,
-    carry,
+    reapply,
     booked,
     busy: all.some((one) => one.isPending),
     error: all.map((one) => one.error).find((one) => one !== null) ?? null,
@@ -334,7 +334,7 @@ function WhyAndWhat() {
   );
 }
 
-function BehindNotice({ behind, carry }: { behind: Schemas['BehindView']; carry: () => void }) {
+function BehindNotice({ behind, reapply }: { behind: Schemas['BehindView']; reapply: () => void }) {
   const dictionary = useDictionary();
   const label = (one: Schemas['LineView']) =>
     whereWords(dictionary.entry(one.name).label, [one.place]);
@@ -354,7 +354,7 @@ function BehindNotice({ behind, carry }: { behind: Schemas['BehindView']; carry:
           your values.
         </p>
       )}
-      <Button size="sm" variant="dark" onClick={carry}>
+      <Button size="sm" variant="dark" onClick={reapply}>
         Reapply to revision {behind.revision}
       </Button>
     </section>
@@ -374,14 +374,14 @@ function TheirLine({ line, label }: { line: Schemas['LineView']; label: string }
   );
 }
 
-function Aside({ view, resume }: { view: Schemas['SlipView']; resume: (id: number) => void }) {
+function Parked({ view, resume }: { view: Schemas['SlipView']; resume: (id: number) => void }) {
   const dictionary = useDictionary();
-  if (view.aside.length === 0) return null;
+  if (view.parked.length === 0) return null;
   return (
     <section>
       <h3>Parked</h3>
-      <ul className="aside-list">
-        {view.aside.map((one) => (
+      <ul className="parked-list">
+        {view.parked.map((one) => (
           <li key={one.id}>
             <span>
               {one.why ||

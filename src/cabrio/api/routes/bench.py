@@ -98,12 +98,12 @@ def book(car_id: int, body: s.BookIn) -> s.Booked:
         return s.Booked(revision=slips.book(db, actor(), car_id, now(), version=body.version))
 
 
-@routes.post("/slip/aside")
+@routes.post("/slip/park")
 @routes.output(s.Ok)
 @routes.doc(summary="Park the slip")
-def aside(car_id: int) -> s.Ok:
+def park(car_id: int) -> s.Ok:
     with transaction() as db:
-        slips.set_aside(db, actor(), car_id, now())
+        slips.park(db, actor(), car_id, now())
     return s.Ok()
 
 
@@ -117,12 +117,12 @@ def resume(car_id: int, body: s.ResumeIn) -> s.Ok:
     return s.Ok()
 
 
-@routes.post("/slip/carry")
+@routes.post("/slip/reapply")
 @routes.output(s.Ok)
 @routes.doc(summary="Reapply the slip to the newest revision")
-def carry(car_id: int) -> s.Ok:
+def reapply(car_id: int) -> s.Ok:
     with transaction() as db:
-        slips.carry_over(db, actor(), car_id, now())
+        slips.reapply(db, actor(), car_id, now())
     return s.Ok()
 
 

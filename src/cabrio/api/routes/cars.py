@@ -1,4 +1,4 @@
-"""The garage, the car's data and stores, car files in and out."""
+"""The garage, the car's data and inventory, car files in and out."""
 
 from __future__ import annotations
 

@@ -203,7 +203,7 @@ class BehindView(BaseModel):
     overlap: list[LineView]
 
 
-class AsideView(BaseModel):
+class ParkedView(BaseModel):
     id: int
     base: int
     why: str
@@ -230,7 +230,7 @@ class SlipView(BaseModel):
     minutes: int
     mixed: list[str]
     behind: BehindView | None
-    aside: list[AsideView]
+    parked: list[ParkedView]
 
 
 class BenchView(BaseModel):
