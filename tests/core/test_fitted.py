@@ -5,8 +5,9 @@ from dataclasses import replace
 
 from cabrio.core.car import Adjuster, Given
 from cabrio.core.car.fitted import click_of, fitted
+from cabrio.core.car.settings import way_of
 from cabrio.core.catalog.parts import Adjustment, Bar, Blade, Damper, rubber
-from cabrio.core.graph.registry import evaluate, numbers
+from cabrio.core.graph.registry import evaluate, number_named, numbers
 
 from .whole_car import (
     CIRCUIT_SETUP,
@@ -44,11 +45,24 @@ class Parts(unittest.TestCase):
         self.assertEqual(found["blade_length"], [0.0, 0.15])
         self.assertEqual(found["blade_angle"], [0.0, 0.4])
 
+    def test_a_blade_turned_to_its_next_position(self) -> None:
+        car = circuit_car()
+        rates = []
+        for position in (1.0, 2.0, 3.0):
+            found = sheet(car, {**CIRCUIT_SETUP, "blade_position": [1.0, position]})
+            rates.append(found.worked.values["bar_wheel_rate"][1])
+        self.assertEqual(rates, sorted(rates))
+        self.assertGreater(rates[2], 1.02 * rates[0])
+        number = number_named("blade_position")
+        self.assertEqual(way_of(number).stiffer(car, number, "rear", 2.0, 1), 3.0)
+        beyond = {**CIRCUIT_SETUP, "blade_position": [1.0, 4.0]}
+        self.assertIsNone(sheet(car, beyond).value("bar_wheel_rate"))
+
     def test_a_blade_bends_by_its_own_modulus(self) -> None:
         soft = Bar(
-            0.022, 0.8, (0.16,), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4, youngs_modulus=70e9)
+            0.022, 0.8, (0.16,), 0.7, blade=Blade(0.03, 0.006, 0.15, (0.4,), youngs_modulus=70e9)
         )
-        steel = replace(soft, blade=Blade(0.03, 0.006, 0.15, 0.4))
+        steel = replace(soft, blade=Blade(0.03, 0.006, 0.15, (0.4,)))
         rates = [
             sheet(circuit_car(bar={"front": bar, "rear": bar}), CIRCUIT_SETUP).value(
                 "bar_wheel_rate"

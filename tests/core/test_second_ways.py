@@ -202,7 +202,7 @@ class Bars(unittest.TestCase):
     @given(st.floats(0, pi / 2), st.booleans())
     def test_a_blade_lies_between_flat_and_on_edge(self, angle: float, guided: bool) -> None:
         def rate(at: float) -> float:
-            bar = Bar(0.025, 0.9, (0.2,), 0.6, blade=Blade(0.03, 0.006, 0.15, at, guided))
+            bar = Bar(0.025, 0.9, (0.2,), 0.6, blade=Blade(0.03, 0.006, 0.15, (at,), guided))
             return bars.ladder(bar)[0].wheel_rate
 
         self.assertLessEqual(rate(0.0) * (1 - 1e-12), rate(angle))

@@ -73,6 +73,7 @@ KNOWN: Values = {
     "perch_turns": [1.0, 0.0, -2.0, 0.5],
     "rubber_gap": [0.015, 0.02],
     "bar_hole": [1.0, 1.0],
+    "blade_position": [1.0, 2.0],
     "compression_clicks": [5.0] * 4,
     "rebound_clicks": [5.0] * 4,
     "tyre_pressure": [1.6e5] * 4,
@@ -194,6 +195,7 @@ def circuit_car(**changed: Any) -> Car:
         "adjusters": {
             "perch_turns": Adjuster(-10, 10),
             "bar_hole": Adjuster(1, 4),
+            "blade_position": Adjuster(1, 3),
             "compression_clicks": Adjuster(0, 20, "from_closed"),
             "rebound_clicks": Adjuster(0, 20, "from_closed"),
             "tyre_pressure": Adjuster(1e5, 2.5e5),
@@ -207,7 +209,11 @@ def circuit_car(**changed: Any) -> Car:
         "bar": {
             "front": Bar(0.025, 0.9, (0.18, 0.2, 0.22, 0.24), 0.6, inner=0.018),
             "rear": Bar(
-                0.022, 0.8, (0.16, 0.18, 0.2, 0.22), 0.7, blade=Blade(0.03, 0.006, 0.15, 0.4)
+                0.022,
+                0.8,
+                (0.16, 0.18, 0.2, 0.22),
+                0.7,
+                blade=Blade(0.03, 0.006, 0.15, (0.2, 0.4, 0.8)),
             ),
         },
         "bump_rubber": dict.fromkeys(("front", "rear"), RUBBER),
@@ -247,6 +253,7 @@ CIRCUIT_SETUP: Values = wearing("damper", "bar", "bump_rubber") | {
     "perch_turns": [0.0] * 4,
     "rubber_gap": [0.015, 0.02],
     "bar_hole": [2.0, 3.0],
+    "blade_position": [1.0, 2.0],
     "compression_clicks": [8.0] * 4,
     "rebound_clicks": [10.0] * 4,
     "tyre_pressure": [1.6e5] * 4,

@@ -70,6 +70,8 @@ class Parts(unittest.TestCase):
 
         for kind, key in (("damper", "dampers"), ("bar", "bars")):
             old["car"][key] = {part["code"].split()[1]: bare(part) for part in parts[kind]}
+        blade = old["car"]["bars"]["rear"]["blade"]
+        blade["angle"] = blade.pop("angles")[1]  # as it stood: a blade had one angle
         rows = parts["bump_rubber"][0]["table"]
         old["car"]["rubbers"] = {
             axle: {"deflection": [r[0] for r in rows], "force": [r[1] for r in rows]}

@@ -65,7 +65,7 @@ def _bar(given: dict[str, Any]) -> Bar:
             told["width_m"],
             told["thickness_m"],
             told["length_m"],
-            told.get("angle_rad", 0.0),
+            (told.get("angle_rad", 0.0),),
             told.get("tip_sideways", "free") == "guided",
             told.get("youngs_modulus_pa", YOUNGS_MODULUS_STEEL),
         )

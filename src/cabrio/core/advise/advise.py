@@ -24,7 +24,7 @@ from ..knowledge import Rule, knowledge
 from ..record.recheck import Recheck, rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
-from ..solve.preload import Bite, beyond_limit
+from ..solve.preload import Bite
 from ..solve.side_view import Driveline, through_travel
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
@@ -214,12 +214,10 @@ def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
             new = way.step(
                 sheet.car, number, place, old, rule.steps if rule.toward == "more" else -rule.steps
             )
-        if rule.number == "link_preload" and beyond_limit(new):
+        if number.beyond and number.usual and not number.usual[0] <= new <= number.usual[1]:
+            low, high = (way.show(sheet.car, number, end) for end in number.usual)
             raise Impossible(
-                "Beyond two flats move mass or change the links instead.",
-                number=rule.number,
-                value=new,
-                allowed="−2 to +2 flats",
+                number.beyond, number=rule.number, value=new, allowed=f"{low} to {high}"
             )
         lines.append(Line(rule.number, place, old, new))
     return tuple(lines)

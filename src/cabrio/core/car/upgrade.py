@@ -41,11 +41,22 @@ def upgraded(car: dict[str, Any]) -> tuple[dict[str, Any], Codes]:
     parts = {
         "spring": list(car.get("springs") or ()),
         "damper": by_place("damper", CORNERS, car.get("dampers") or {}),
-        "bar": by_place("bar", AXLES, car.get("bars") or {}),
+        "bar": by_place(
+            "bar", AXLES, {at: _bar(one) for at, one in (car.get("bars") or {}).items()}
+        ),
         "bump_rubber": by_place("bump_rubber", AXLES, rubbers),
         "bracket": by_place("bracket", BOLTS, holes),
     }
     return {**kept, "parts": parts}, codes
+
+
+def _bar(old: dict[str, Any]) -> dict[str, Any]:
+    """A bar whose blades had one angle: the only position they have."""
+    blade = old.get("blade")
+    if not blade or "angle" not in blade:
+        return old
+    rest = {key: value for key, value in blade.items() if key != "angle"}
+    return {**old, "blade": {**rest, "angles": [blade["angle"]]}}
 
 
 def setup_upgraded(setup: dict[str, Any], codes: Codes) -> dict[str, Any]:

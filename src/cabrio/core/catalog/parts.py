@@ -71,12 +71,14 @@ class Spring(Part):
 
 @dataclass(frozen=True)
 class Blade:
-    """A blade at each end of a bar [m]. `guided`: its tip cannot move sideways."""
+    """A blade at each end of a bar [m], its angles by position [rad]. `guided`: its tip cannot move
+    sideways.
+    """
 
     width: Annotated[float, Gives("blade_width")]
     thickness: Annotated[float, Gives("blade_thickness")]
     length: Annotated[float, Gives("blade_length")]
-    angle: Annotated[float, Gives("blade_angle")] = 0.0
+    angles: Annotated[tuple[float, ...], Gives("blade_angle", chosen_by="blade_position")] = (0.0,)
     guided: Annotated[bool, Gives("blade_guided")] = False
     youngs_modulus: Annotated[float, Gives("blade_youngs_modulus")] = YOUNGS_MODULUS_STEEL
 

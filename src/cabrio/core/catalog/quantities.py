@@ -102,7 +102,8 @@ class Number:
     rear layouts that have this number, empty for all. `checks` is the set number that a read one
     tells the true value of, and `within` how far the two may differ [SI]. `either_way` marks a ratio
     that people also write the other way up. `only_with` names an entered number that must be above
-    zero somewhere, or the figure is about a part that this car does not wear.
+    zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
+    instead of a setting outside of `usual`: advice proposes none there.
     """
 
     name: str
@@ -131,6 +132,7 @@ class Number:
     whole: bool = False
     either_way: bool = False
     only_with: str = ""
+    beyond: str = ""
 
     @property
     def is_part(self) -> bool:

@@ -55,6 +55,7 @@ WORDS_FOR = {
     "perch": "perch_turns",
     "bar": "bar_hole",
     "arb": "bar_hole",
+    "blade": "blade_position",
     "bump": "compression_clicks",
     "compression": "compression_clicks",
     "comp": "compression_clicks",

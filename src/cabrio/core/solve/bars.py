@@ -27,7 +27,9 @@ def ladder(bar: Bar) -> list[Rung]:
 
 
 def worked(bar: Bar, arms: tuple[float, ...] | None = None) -> dict[str, Array]:
-    """The figures of one bar at its holes, or at other arms [m]: arrays (holes, 2), both axles alike."""
+    """The figures of one bar at its holes, or at other arms [m], its blade in the first position: arrays
+    (holes, 2), both axles alike.
+    """
     blade = bar.blade
     known: dict[str, Array] = {
         "bar_arm": np.repeat(np.asarray(arms or bar.arms)[:, None], 2, axis=1)
@@ -45,7 +47,7 @@ def worked(bar: Bar, arms: tuple[float, ...] | None = None) -> dict[str, Array]:
                 ("blade_width", blade.width),
                 ("blade_thickness", blade.thickness),
                 ("blade_length", blade.length),
-                ("blade_angle", blade.angle),
+                ("blade_angle", blade.angles[0]),
                 ("blade_guided", float(blade.guided)),
                 ("blade_youngs_modulus", blade.youngs_modulus),
             )
