@@ -177,6 +177,51 @@ class OwnCar(BrowserTestCase):
         with page.expect_response("**/slip"):
             panel.get_by_role("button", name="Clear", exact=True).click()
 
+    def test_a_bar_with_blades_and_the_position_they_stand_in(self) -> None:
+        page = self.make("Pipit", Discipline="circuit", Units="n_mm")
+        self.go(page, "parts#bar")
+        form = page.get_by_role("form", name="Add anti-roll bar")
+        for label, typed in {
+            "Code": "B25",
+            "Bar diameter": "25",
+            "Bar length in torsion": "900",
+            "Bar motion ratio": "0.6",
+            "Blade width": "30",
+            "Blade thickness": "6",
+            "Blade length": "150",
+        }.items():
+            form.get_by_label(label).fill(typed)
+        for table, values in {
+            "Bar arm at each bar hole": ["200"],
+            "Blade angle at each blade position": ["0", "45", "90"],
+        }.items():
+            group = form.get_by_role("group", name=table)
+            for row, value in enumerate(values):
+                group.get_by_role("textbox").nth(row).fill(value)
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(page.get_by_role("listitem").filter(has_text="B25")).to_be_visible()
+        self.go(page, "data")
+        page.get_by_label("Add an adjuster").select_option(label="Blade position")
+        ranged = page.locator("form").filter(has_text="Blade position")
+        ranged.get_by_label("Lower end").fill("1")
+        ranged.get_by_label("Upper end").fill("3")
+        ranged.get_by_role("button", name="Save").click()
+        expect(page.get_by_role("button", name="Remove Blade position")).to_be_visible()
+        self.go(page, "bars")
+        page.get_by_role("spinbutton", name="Anti-roll bar, front").press("ArrowUp")
+        blade = page.get_by_role("spinbutton", name="Blade position, front")
+        rate = (
+            page.get_by_role("complementary", name="Change slip")
+            .get_by_role("listitem")
+            .filter(has_text="Bar wheel rate in roll, front")
+        )
+        blade.press("ArrowUp")
+        expect(rate).to_be_visible()
+        soft = rate.inner_text()
+        blade.press("ArrowUp")
+        expect(rate).not_to_have_text(soft)
+        expect(rate).not_to_contain_text("missing")
+
     def test_left_and_right_are_split_and_joined(self) -> None:
         page = self.make("Dunlin", Discipline="circuit", Units="n_mm")
         self.go(page, "data")

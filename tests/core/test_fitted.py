@@ -78,6 +78,7 @@ class Parts(unittest.TestCase):
     def test_unknown_is_not_absent(self) -> None:
         half = circuit_car(bar={"front": Bar(0.025, 0.9, (0.2,), 0.6)})
         self.assertEqual(fitted(half, CIRCUIT_SETUP)["bar_outer"], [0.025, None])
+        self.assertEqual(fitted(half, CIRCUIT_SETUP)["blade_width"], [0.0, 0.0])
         self.assertIsNone(sheet(half, CIRCUIT_SETUP).value("lltd"))
         said = circuit_car(bar={"front": worn_at(half, "bar", "front"), "rear": Bar(0.0)})
         self.assertIsNotNone(sheet(said, CIRCUIT_SETUP).value("lltd"))

@@ -36,24 +36,32 @@ def fitted(car: Car, setup: Setup) -> Rows:
 def worn(car: Car, setup: Setup) -> Worn:
     """The numbers of the parts in use, and where they come from.
 
-    A place whose part does not say takes the fact given for it; a number no part tells of is not in
-    the answer.
+    A place whose part does not say takes the fact given for it, or what is assumed while nobody gave
+    it; a number no part tells of is not in the answer.
     """
     found: dict[str, dict[int, Any]] = {}
     for kind in part_kinds().values():
         _add(car, setup, kind, found)
     rows: Rows = {}
     for name, told in found.items():
-        given = car.given.get(name)
+        given, number = car.given.get(name), number_named(name)
+        if not _says(told) and (given is not None or number.default is None):
+            continue
+        instead = [None if i in told else number.default for i in range(len(number.shape.places))]
         rows[name] = [
-            told.get(i, given.values[i] if given else None)
-            for i in range(len(number_named(name).shape.places))
+            other if told.get(i) is None else told[i]
+            for i, other in enumerate(given.values if given else instead)
         ]
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
     rows.update(_spring_base(car))
     rows.update(_roll_centres(car, rows))
-    return Worn(rows, {name: frozenset(told) for name, told in found.items()})
+    return Worn(rows, {name: frozenset(_says(told)) for name, told in found.items() if _says(told)})
+
+
+def _says(told: dict[int, Any]) -> list[int]:
+    """The places whose part has a value to tell."""
+    return [at for at, value in told.items() if value is not None]
 
 
 def _is_set(setup: Setup, name: str) -> bool:
@@ -69,7 +77,8 @@ def _add(car: Car, setup: Setup, kind: PartKind, found: dict[str, dict[int, Any]
         if part is None:
             continue
         for name, value in part.brings(place, _chooser(car, setup, place)).items():
-            if value is not None:
+            # where no hole or position is set the number is unknown, and nothing stands in for it
+            if value is not None or name in kind.chosen:
                 places = number_named(name).shape.places
                 at = places.index(place) if place in places else 0
                 found.setdefault(name, {})[at] = value

@@ -10,7 +10,7 @@ from __future__ import annotations
 import types
 from collections.abc import Callable, Mapping
 from dataclasses import MISSING, dataclass, field, fields, is_dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from typing import (
     Annotated,
     Any,
@@ -185,6 +185,11 @@ class PartKind:
     feeds: tuple[str, ...] = ()
     rank: str = ""
 
+    @cached_property
+    def chosen(self) -> frozenset[str]:
+        """The numbers that a setting, such as the hole in use, picks among the part's values."""
+        return frozenset(f.gives.number for f in self.fields if f.gives and f.gives.chosen_by)
+
 
 _KINDS: dict[type[Part], PartKind] = {}
 T = TypeVar("T", bound=type[Part])
@@ -285,7 +290,7 @@ def _field(
                 number.label, number.quantity, number.help, number.least, number.most, number.above
             )
             listed = Table(
-                f"{number.label} at each hole",
+                f"{number.label} at each {NUMBERS[said.chosen_by].label.lower()}",
                 (column,),
                 lambda rows: tuple(r[0] for r in rows),
                 lambda value: [(one,) for one in value],
