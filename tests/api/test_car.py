@@ -239,6 +239,16 @@ class CarData(ApiTestCase):
         self.ines.ok(
             "POST", "/api/cars/1/parts", good | {"instead_of": "400x8", "note": "flaw at one end"}
         )
+        softer = good | {"instead_of": "400x8", "values": {"rate": "390 lbf/in"}}
+        self.ines.ok("POST", "/api/cars/1/parts", softer)
+        one = next(s for s in self.ines.bench()["parts"]["spring"] if s["code"] == "400x8")
+        note, was = one["corrected"]  # the newest last, each with what it replaced
+        self.assertEqual(note["values"], {"note": ""})
+        self.assertEqual(set(was["values"]), {"rate", "free_length", "note"})
+        self.assertAlmostEqual(was["values"]["rate"], rates["400x8"])
+        self.assertEqual(was["by"], "Ines Halloran")
+        file = self.ines.ok("GET", "/api/cars/1/file")
+        self.assertIn("free_length", file["car"]["corrected"][-1]["values"])
         self.ines.ok("POST", "/api/cars/1/parts/remove", {"kind": "spring", "code": "400x8"})
         worn = self.ines.refused(
             409, "POST", "/api/cars/1/parts/remove", {"kind": "spring", "code": "60/200"}

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given, Line
 from cabrio.core.car.uneven import uneven
-from cabrio.core.catalog.part import Part, PartKind, part_kinds, valued
+from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
@@ -191,16 +191,13 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
     worn = [
         each.number for each in found.revisions if one.code in (each.setup.get(kind.name) or ())
     ]
-    values = {}
-    for field in kind.fields:
-        value = valued(one, field.path)
-        values[field.id] = field.table.rows(value) if field.table and value is not None else value
+    entered = entered_fields(one)
     blocked = {n.name: words for n in found.car.settable() if (words := one.blocks(n.name))}
     return s.PartView(
         code=one.code,
         fits=one.fits,
         note=one.note,
-        values=values,
+        values={field.id: entered[field.id] for field in kind.fields},
         ranks=valued(one, (kind.rank,)) if kind.rank else None,
         fitted_at=[
             place
@@ -209,6 +206,11 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
         ],
         in_revision=worn[-1] if worn else None,
         blocked=blocked,
+        corrected=[
+            s.PartWasView(values=was.values, by=was.by, at=was.at)
+            for was in found.car.corrected
+            if (was.kind, was.code) == (kind.name, one.code)
+        ],
     )
 
 

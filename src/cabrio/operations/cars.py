@@ -189,7 +189,7 @@ def copy_car(db: Session, actor: Actor, car_id: int, now: datetime, *, name: str
     if problems:
         raise Problems(problems)
     given = {name: replace(one, since=0, earlier=None, was=()) for name, one in car.given.items()}
-    car = replace(car, given=given, baseline=1)
+    car = replace(car, given=given, baseline=1, corrected=())
     return _added(db, actor, now, car, dict(bench.current.setup))
 
 

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car
+from cabrio.core.car import Car, PartWas
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.catalog.part import PartField, assembled, part_kind
+from cabrio.core.catalog.part import Part, PartField, assembled, entered_fields, part_kind
 from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
 from cabrio.storage import cars
+from cabrio.storage.documents import iso
 
 from .actor import Actor
 from .bench import Bench, load
@@ -21,12 +23,14 @@ from .texts import named, said
 
 MOST_ROWS = 600
 MOST_PARTS = 400
+MOST_CORRECTIONS = 400
 
 
 def save_part(
     db: Session,
     actor: Actor,
     car_id: int,
+    now: datetime,
     *,
     kind: str,
     code: str,
@@ -38,7 +42,7 @@ def save_part(
 ) -> Car:
     """Put a part into the inventory, or correct one. Figures in any unit; all problems at once.
 
-    A code that the record names cannot be changed.
+    A code that the record names cannot be changed. A correction keeps what was there before.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
@@ -82,8 +86,18 @@ def save_part(
     if problems:
         raise Problems(problems)
     car = replace(bench.car, parts=parts)
+    was = _replaced(old, part) if old else {}
+    if was:
+        kept = PartWas(kind, part.code, was, actor.name, iso(now))
+        car = replace(car, corrected=(*car.corrected, kept)[-MOST_CORRECTIONS:])
     cars.save_car(bench.row, car)
     return car
+
+
+def _replaced(old: Part, new: Part) -> dict[str, Any]:
+    """The fields a correction changes, as they were."""
+    then, now = entered_fields(old), entered_fields(new)
+    return {name: value for name, value in then.items() if value != now[name]}
 
 
 def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:

@@ -8,6 +8,7 @@ import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
+import { Moment } from '../ui/states';
 import { PartForm, type Editing } from './PartForm';
 
 type Kind = Schemas['PartKindEntry'];
@@ -105,6 +106,7 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
                   )}
                 </span>
               )}
+              {one.corrected.length > 0 && <Corrected kind={kind} one={one} />}
             </li>
           ))}
         </ul>
@@ -134,10 +136,38 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
 
 /** A part on one line: its figures, how long its tables are. */
 function Summary({ kind, one }: { kind: Kind; one: PartView }) {
+  const said = useSaid(kind)(one.values);
+  return (
+    <span className="part-said">
+      {[...said.slice(0, 5), ...(one.note ? [`“${one.note}”`] : [])].join(' · ')}
+    </span>
+  );
+}
+
+/** What corrections replaced: the old values with who and when. */
+function Corrected({ kind, one }: { kind: Kind; one: PartView }) {
+  const said = useSaid(kind);
+  return (
+    <details className="was">
+      <summary>
+        Corrected <small>{one.corrected.length}</small>
+      </summary>
+      <ul>
+        {[...one.corrected].reverse().map((was) => (
+          <li key={was.at + Object.keys(was.values).join()}>
+            {said(was.values, true).join(' · ')}, <Moment at={was.at} by={was.by} />
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** Values by field in words. What was replaced is told even where it was empty. */
+function useSaid(kind: Kind) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const said = kind.fields.flatMap((field) => {
-    const value: unknown = one.values[field.id];
+  const ofField = (field: Kind['fields'][number], value: unknown): string[] => {
     if (value === null || value === undefined || value === '' || value === false) return [];
     if (field.kind === 'table')
       return Array.isArray(value) && value.length
@@ -149,10 +179,22 @@ function Summary({ kind, one }: { kind: Kind; one: PartView }) {
       return [`${label} ${showPrecise(value, shown)} ${shown.symbol}`.trim()];
     }
     return field.kind === 'words' && typeof value === 'string' ? [value] : [];
-  });
-  return (
-    <span className="part-said">
-      {[...said.slice(0, 5), ...(one.note ? [`“${one.note}”`] : [])].join(' · ')}
-    </span>
-  );
+  };
+  return (values: Record<string, unknown>, all = false): string[] => [
+    ...(all && typeof values.code === 'string' ? [`code ${values.code}`] : []),
+    ...(all && typeof values.fits === 'string' ? [`fits ${values.fits}`] : []),
+    ...kind.fields
+      .filter((field) => field.id in values)
+      .flatMap((field) => {
+        const found = ofField(field, values[field.id]);
+        if (found.length > 0 || !all) return found;
+        const value = values[field.id];
+        const chosen = field.options.find((one) => one.value === value)?.words;
+        const words = value === true ? 'yes' : value === false ? 'no' : (chosen ?? 'not given');
+        return [`${field.group} ${field.label} ${words}`.trim().toLowerCase()];
+      }),
+    ...(all && typeof values.note === 'string'
+      ? [values.note ? `note “${values.note}”` : 'no note']
+      : []),
+  ];
 }

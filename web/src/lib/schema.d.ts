@@ -2981,6 +2981,22 @@ export interface components {
             blocked: {
                 [key: string]: string;
             };
+            /** Corrected */
+            corrected: components["schemas"]["PartWasView"][];
+        };
+        /**
+         * PartWasView
+         * @description What a correction replaced: the fields that differ, as `PartView.values` has them.
+         */
+        PartWasView: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * PlotView

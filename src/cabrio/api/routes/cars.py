@@ -159,7 +159,7 @@ def remove_adjuster(car_id: int, name: str) -> s.Ok:
 @routes.doc(summary="Add a part to the inventory, or correct one")
 def save_part(car_id: int, body: s.PartIn) -> s.Ok:
     with transaction() as db:
-        inventory.save_part(db, actor(), car_id, **body.model_dump())
+        inventory.save_part(db, actor(), car_id, now(), **body.model_dump())
     return s.Ok()
 
 

@@ -32,6 +32,14 @@ class Garage(BaseModel):
     cars: list[GarageCar]
 
 
+class PartWasView(BaseModel):
+    """What a correction replaced: the fields that differ, as `PartView.values` has them."""
+
+    values: dict[str, Any]
+    by: str
+    at: str
+
+
 class PartView(BaseModel):
     """A part of the inventory; values by field: SI figures, words, or rows of figures.
 
@@ -46,6 +54,7 @@ class PartView(BaseModel):
     fitted_at: list[str]
     in_revision: int | None
     blocked: dict[str, str]
+    corrected: list[PartWasView]
 
 
 class AdjusterView(BaseModel):

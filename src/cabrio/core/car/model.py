@@ -65,6 +65,17 @@ class Given:
 
 
 @dataclass(frozen=True)
+class PartWas:
+    """What a correction of a part replaced: the fields that differ, by id, as they were [SI]."""
+
+    kind: str
+    code: str
+    values: dict[str, Any]
+    by: str = ""
+    at: str = ""
+
+
+@dataclass(frozen=True)
 class Adjuster:
     """What a set number can be on this car: its range, and which end its counting starts from.
 
@@ -101,6 +112,7 @@ class Car:
     parts: Inventory = field(default_factory=Inventory)
     adjusters: dict[str, Adjuster] = field(default_factory=dict)
     baseline: int = 1
+    corrected: tuple[PartWas, ...] = ()
 
     def part(self, kind: str, code: Any) -> Part | None:
         return self.parts.part(kind, code)

@@ -378,6 +378,15 @@ def valued(thing: Any, path: tuple[str, ...]) -> Any:
     return thing
 
 
+def entered_fields(part: Part) -> dict[str, Any]:
+    """All that was entered of a part, by field id: SI figures, words, or rows of figures."""
+    found: dict[str, Any] = {"code": part.code, "fits": part.fits, "note": part.note}
+    for one in kind_of(type(part)).fields:
+        value = valued(part, one.path)
+        found[one.id] = one.table.rows(value) if one.table and value is not None else value
+    return found
+
+
 def assembled(
     kind: PartKind, code: str, values: Mapping[str, Any], old: Part | None = None
 ) -> Part:
