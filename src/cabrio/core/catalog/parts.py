@@ -82,6 +82,12 @@ class Blade:
     guided: Annotated[bool, Gives("blade_guided")] = False
     youngs_modulus: Annotated[float, Gives("blade_youngs_modulus")] = YOUNGS_MODULUS_STEEL
 
+    def __post_init__(self) -> None:
+        if not self.angles:
+            raise Impossible(
+                "A blade needs its angle, at one position or more.", number="blade_angle"
+            )
+
 
 NO_BLADE = {
     "blade_width": 0.0,
