@@ -155,8 +155,8 @@ class Ways(unittest.TestCase):
             check_setting(self.car, "bar_hole", "front", 1.5)
 
     def test_a_setting_nobody_made_starts_within_its_range(self) -> None:
-        self.assertEqual(self.step("perch_turns", "LF", None, 1), 0.25)  # zero is in its range
-        self.assertEqual(self.step("bar_hole", "front", None, 1), 2.0)
+        self.assertEqual(self.step("perch_turns", "LF", None, 1), 0.0)  # zero is in its range
+        self.assertEqual(self.step("bar_hole", "front", None, 1), 1.0)
 
     def test_springs_move_along_the_inventory(self) -> None:
         codes = [one.code for one in self.car.springs_for("front")]

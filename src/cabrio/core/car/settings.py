@@ -75,14 +75,14 @@ class Stepped:
         return checked
 
     def start(self, adjuster: Adjuster, place: str) -> float:
-        """Where a setting that nobody made starts when it is first stepped."""
+        """Where the first step puts a setting that nobody made; the browser's rule too."""
         low, high = adjuster.range_at(place)
         return 0.0 if low <= 0 <= high else low
 
     def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> float:
         adjuster = car.adjusters.get(number.name)
         if old is None and adjuster is not None:
-            old = self.start(adjuster, place)
+            return self.check(car, number, place, self.start(adjuster, place))
         return self.check(car, number, place, round((old or 0.0) + by * (number.step or 1.0), 12))
 
     def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> float:
