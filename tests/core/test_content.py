@@ -27,42 +27,18 @@ BANDS = [
     ("drag", "front", 0.9, 1.5),
     ("drag", "rear", 1.2, 2.0),
 ]
-ROUTES = {
-    "circuit": [
-        "plan",
-        "heights",
-        "weights",
-        "springs",
-        "bars",
-        "dampers",
-        "alignment",
-        "tyres",
-        "release",
-    ],
-    "drag": [
-        "plan",
-        "heights",
-        "links",
-        "weights",
-        "springs",
-        "bars",
-        "dampers",
-        "alignment",
-        "tyres",
-        "release",
-    ],
-    "drift": [
-        "plan",
-        "heights",
-        "weights",
-        "springs",
-        "bars",
-        "dampers",
-        "alignment",
-        "tyres",
-        "release",
-    ],
-}
+USUAL = [
+    "plan",
+    "heights",
+    "weights",
+    "springs",
+    "bars",
+    "dampers",
+    "alignment",
+    "tyres",
+    "release",
+]
+ROUTES = {"circuit": USUAL, "drag": [*USUAL[:2], "links", *USUAL[2:]], "drift": USUAL}
 
 
 class Content(unittest.TestCase):

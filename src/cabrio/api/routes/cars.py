@@ -8,8 +8,8 @@ from flask import Response
 from cabrio.core.car import Car
 from cabrio.files import car_file
 from cabrio.files.table import read_table
+from cabrio.operations import adjusters, car_files
 from cabrio.operations import bench as benches
-from cabrio.operations import car_files
 from cabrio.operations import cars as operations
 from cabrio.operations import parts as inventory
 from cabrio.storage import cars as storage
@@ -140,7 +140,7 @@ def baseline(car_id: int, body: s.RevisionIn) -> s.Ok:
 @routes.doc(summary="Write down an adjuster's range and counting, for the car or for one place")
 def set_range(car_id: int, name: str, body: s.RangeIn) -> s.Ok:
     with transaction() as db:
-        operations.set_range(db, actor(), car_id, name, **body.model_dump())
+        adjusters.set_range(db, actor(), car_id, name, **body.model_dump())
     return s.Ok()
 
 
@@ -149,7 +149,7 @@ def set_range(car_id: int, name: str, body: s.RangeIn) -> s.Ok:
 @routes.doc(summary="Take an adjuster off the car")
 def remove_adjuster(car_id: int, name: str) -> s.Ok:
     with transaction() as db:
-        operations.remove_adjuster(db, actor(), car_id, name)
+        adjusters.remove_adjuster(db, actor(), car_id, name)
     return s.Ok()
 
 

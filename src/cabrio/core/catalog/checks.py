@@ -83,7 +83,7 @@ def _refuse_impossible(number: Number, place: str, value: float, profile: str) -
         allowed = f"at least {shown(number.least)}"
     elif number.most is not None and value > number.most:
         allowed = f"at most {shown(number.most)}"
-        if number.name == "motion_ratio":
+        if number.either_way:
             given = f"{value:.3g}"
             allowed += (
                 f" (spring travel over wheel travel). If {given} is wheel over spring, "

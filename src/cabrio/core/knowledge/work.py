@@ -17,8 +17,6 @@ GROUPS = {
     "left": ("LF", "LR"),
     "right": ("RF", "RR"),
 }
-STIFFNESS = ("spring", "bar_hole", "compression_clicks", "rebound_clicks")
-"""Numbers of which softer and stiffer mean something; of all others more and less do."""
 
 
 @dataclass(frozen=True)
@@ -197,7 +195,7 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         _known(where, {rule.toward}, set(TOWARDS))
         if not rule.places:
             raise ValueError(f"{where}: changes no place")
-        if (rule.toward in ("softer", "stiffer")) != (rule.number in STIFFNESS):
+        if (rule.toward in ("softer", "stiffer")) != bool(numbers()[rule.number].stiffens):
             raise ValueError(f"{where}: says {rule.toward} of {rule.number}")
         _known(where, set(rule.figures), set(numbers()))
         _known(where, {rule.number}, set(work.effort))
