@@ -8,6 +8,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlalchemy.orm import Session
 
+from cabrio.core.car import Given
 from cabrio.storage import cars
 from cabrio.storage.database import UnknownSchema, check_schema, migrate, migrations
 from cabrio.storage.models import CarRow
@@ -25,14 +26,14 @@ class Migrations(DatabaseTestCase):
         with self.engine.begin() as connection:
             connection.execute(text("UPDATE alembic_version SET version_num = '9999'"))
         self.addCleanup(self._back)
-        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0002"):
+        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0003"):
             check_schema(self.engine)
         with self.assertRaisesRegex(UnknownSchema, "written by another version"):
             migrate(self.url)
 
     def _back(self) -> None:
         with self.engine.begin() as connection:
-            connection.execute(text("UPDATE alembic_version SET version_num = '0002'"))
+            connection.execute(text("UPDATE alembic_version SET version_num = '0003'"))
 
     def test_all_the_way_down_and_up(self) -> None:
         command.downgrade(migrations(self.url), "base")
@@ -66,12 +67,8 @@ class Migrations(DatabaseTestCase):
             )
         command.upgrade(migrations(self.url), "head")
         with Session(self.engine) as db:
-            row = db.get_one(CarRow, 1)
-            found, revision, reading = (
-                cars.car_of(row),
-                cars.revisions_of(db, 1)[0],
-                cars.readings_of(db, 1)[0],
-            )
+            record = cars.record_of(db, db.get_one(CarRow, 1))
+            found, revision, reading = record.car, record.revisions[0], record.readings[0]
             self.assertEqual(revision.setup["bar"], ["bar front", None])
             self.assertEqual(found.fitted(revision.setup, "bar", "front").arms, (0.2, 0.22))  # type: ignore[union-attr]
             self.assertEqual(found.springs_for("front")[0].rate, 5e4)
@@ -119,3 +116,49 @@ class Scope(DatabaseTestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Stamp(DatabaseTestCase):
+    def stamp(self, sql: str = "") -> object:
+        """The stamp of the first car after a statement."""
+        with self.engine.begin() as connection:
+            if sql:
+                connection.execute(text(sql))
+            return connection.execute(text("SELECT stamp FROM car WHERE id = 1")).scalar_one()
+
+    def test_every_write_to_the_record_gives_a_new_one(self) -> None:
+        seen = {self.stamp()}
+        for sql in (
+            "UPDATE car SET document = document WHERE id = 1",
+            "UPDATE reading SET withdrawn_at = now(), withdrawn_by = 'Ada', withdrawn_why = 'slip' "
+            "WHERE id = (SELECT min(id) FROM reading WHERE car_id = 1)",
+            "DELETE FROM reading WHERE id = (SELECT max(id) FROM reading WHERE car_id = 1)",
+            "INSERT INTO revision (car_id, number, setup, content_hash, booked_by, booked_at) "
+            "VALUES (1, 99, '{}', 'x', 'Ada', now())",
+            "UPDATE slip SET booked_as = 99 WHERE id = "
+            "(SELECT max(id) FROM slip WHERE car_id = 1 AND state = 'booked')",
+        ):
+            with self.subTest(sql):
+                now = self.stamp(sql)
+                self.assertNotIn(now, seen)
+                seen.add(now)
+
+    def test_a_draft_and_another_car_leave_it(self) -> None:
+        before = self.stamp()
+        self.assertEqual(self.stamp("UPDATE car SET document = document WHERE id = 2"), before)
+        self.assertEqual(
+            self.stamp("UPDATE slip SET why = 'x' WHERE state = 'draft' AND car_id = 1"), before
+        )
+
+    def test_a_write_taken_back_leaves_the_record_as_it_was(self) -> None:
+        with Session(self.engine) as db:
+            before = cars.record_of(db, db.get_one(CarRow, 1))
+        with Session(self.engine) as db:
+            row = db.get_one(CarRow, 1)
+            cars.save_car(row, before.car.with_given("wheelbase", Given((9.9,))))
+            db.flush()
+            db.refresh(row, ["stamp", "document"])
+            self.assertEqual(cars.record_of(db, row).car.given["wheelbase"].values, (9.9,))
+            db.rollback()
+        with Session(self.engine) as db:
+            self.assertEqual(cars.record_of(db, db.get_one(CarRow, 1)).car, before.car)

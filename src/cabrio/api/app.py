@@ -13,13 +13,13 @@ from flask import Flask, Response, request, send_from_directory
 from flask_login import LoginManager
 from flask_wtf.csrf import CSRFProtect
 from sqlalchemy import Engine
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import sessionmaker
 from whitenoise import WhiteNoise
 
 from cabrio import __version__
 from cabrio.storage.people import person_by_id
 
-from . import adapter, problems
+from . import adapter, context, problems
 from .signed_in import SignedIn
 
 CONTENT_POLICY = (
@@ -68,13 +68,13 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
-    app.extensions["cabrio_db"] = maker
+    context.install(app, maker)
     for blueprint in (people, vocabulary, cars, bench, logbook):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )
     problems.install(app)
-    _sign_in(app, maker)
+    _sign_in(app)
     _pages(app, settings.web)
     # scripts, styles and fonts, packed at build time; their names carry a hash of what is in them
     app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]
@@ -97,18 +97,15 @@ def _asset_headers(headers: Any, path: str, url: str) -> None:
     headers["Content-Security-Policy"] = CONTENT_POLICY
 
 
-def _sign_in(app: Flask, maker: sessionmaker[Session] | None) -> None:
+def _sign_in(app: Flask) -> None:
     CSRFProtect(app)
     manager = LoginManager(app)
     manager.session_protection = "basic"
 
     @manager.user_loader
     def load(person_id: str) -> Any:
-        if maker is None:
-            return None
-        with maker() as db:
-            person = person_by_id(db, int(person_id))
-            return SignedIn(person) if person else None
+        person = person_by_id(context.database(), int(person_id))
+        return SignedIn(person) if person else None
 
     @manager.unauthorized_handler
     def signed_out() -> None:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
-from flask import current_app
+from flask import Flask, current_app, g
 from flask_login import current_user
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -16,12 +16,34 @@ from cabrio.operations.people import actor_of
 from .problems import SignedOut
 
 
+def install(app: Flask, maker: sessionmaker[Session] | None) -> None:
+    """Give every request of this app its database session when it first asks for one."""
+    app.extensions["cabrio_db"] = maker
+
+    @app.teardown_appcontext
+    def close(_: BaseException | None) -> None:
+        if "db" in g:
+            g.pop("db").close()
+
+
+def database() -> Session:
+    """The session of this request: who is signed in and what is asked for share one connection."""
+    if "db" not in g:
+        g.db = current_app.extensions["cabrio_db"]()
+    found: Session = g.db
+    return found
+
+
 @contextmanager
 def transaction() -> Iterator[Session]:
     """One transaction: saved whole at the end, or not at all."""
-    maker: sessionmaker[Session] = current_app.extensions["cabrio_db"]
-    with maker.begin() as db:
+    db = database()
+    try:
         yield db
+        db.commit()
+    except BaseException:
+        db.rollback()
+        raise
 
 
 def actor() -> Actor:

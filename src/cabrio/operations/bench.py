@@ -19,9 +19,19 @@ from .errors import NotFound
 @dataclass
 class Bench:
     row: CarRow
-    car: Car
-    revisions: list[Revision]
-    readings: list[Reading]
+    record: cars.Record
+
+    @property
+    def car(self) -> Car:
+        return self.record.car
+
+    @property
+    def revisions(self) -> list[Revision]:
+        return self.record.revisions
+
+    @property
+    def readings(self) -> list[Reading]:
+        return self.record.readings
 
     @property
     def current(self) -> Revision:
@@ -35,7 +45,15 @@ class Bench:
         raise NotFound(f"{self.car.name} has no revision {number}.")
 
     def sheet(self) -> Sheet:
-        return build(self.car, self.current.setup, self.readings, self.revisions)
+        return self.booked(self.row.revision)
+
+    def booked(self, number: int) -> Sheet:
+        """The sheet of a revision with all that is known now."""
+        sheets = self.record.sheets
+        if number not in sheets:
+            car, setup = self.car.at(number), self.at(number).setup
+            sheets[number] = build(car, setup, self.readings, self.revisions)
+        return sheets[number]
 
     def sheet_at(self, number: int) -> Sheet:
         """The sheet as it stood on a revision: only what was read and booked by then."""
@@ -49,4 +67,4 @@ def load(db: Session, actor: Actor, car_id: int, *, lock: bool = False) -> Bench
     row = cars.find_car(db, actor.team_id, car_id, lock=lock)
     if row is None:
         raise NotFound("There is no such car in your team.")
-    return Bench(row, cars.car_of(row), cars.revisions_of(db, row.id), cars.readings_of(db, row.id))
+    return Bench(row, cars.record_of(db, row))

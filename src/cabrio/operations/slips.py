@@ -15,7 +15,6 @@ from cabrio.core.car.settings import check_free
 from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.sheet.build import build
 from cabrio.core.sheet.what_if import WhatIf, try_lines
 from cabrio.storage import cars, logbook, slips
 from cabrio.storage.documents import iso, lines_of
@@ -64,7 +63,7 @@ def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
         lines,
         _behind(bench, base, lines),
         tuple(slip.jobs) if slip else (),
-        tuple(one for one in mine if one.state == "aside"),
+        tuple(one for one in mine if one.state == "parked"),
     )
 
 
@@ -80,8 +79,7 @@ def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
 
 def preview(bench: Bench, base: int, lines: Iterable[Line], jobs: Iterable[str] = ()) -> WhatIf:
     """Before and after of every figure, what is predicted, and the rechecks that lines and jobs cause."""
-    before = build(bench.car.at(base), bench.at(base).setup, bench.readings, bench.revisions)
-    return try_lines(before, lines, jobs)
+    return try_lines(bench.booked(base), lines, jobs)
 
 
 def write(
@@ -224,7 +222,7 @@ def park(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
     found = draft(db, actor, bench)
     if found.slip is None or not (found.lines or found.jobs):
         raise Conflict("There is nothing on the slip to park.", reason="empty")
-    found.slip.state, found.slip.at = "aside", now
+    found.slip.state, found.slip.at = "parked", now
 
 
 def resume(db: Session, actor: Actor, car_id: int, slip_id: int, now: datetime) -> None:
@@ -246,7 +244,7 @@ def _clear_hand(db: Session, actor: Actor, car_id: int, now: datetime) -> None:
     if in_hand is None:
         return
     if in_hand.lines or in_hand.jobs:
-        in_hand.state, in_hand.at = "aside", now
+        in_hand.state, in_hand.at = "parked", now
     else:
         db.delete(in_hand)
     db.flush()

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
+from dataclasses import dataclass, field
+from itertools import groupby
 from typing import Any
+from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import and_, select
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Line
 from cabrio.core.record.readings import Reading
-from cabrio.core.sheet.build import Revision
+from cabrio.core.sheet.build import Revision, Sheet
 
 from .documents import car_document, car_from, content_hash, iso, reading_from
 from .models import CarRow, ReadingRow, RevisionRow, SlipLineRow, SlipRow
@@ -23,29 +25,14 @@ def cars_of(db: Session, team_id: int) -> Sequence[CarRow]:
 
 def find_car(db: Session, team_id: int, car_id: int, *, lock: bool = False) -> CarRow | None:
     query = select(CarRow).where(CarRow.team_id == team_id, CarRow.id == car_id)
+    query = query.execution_options(populate_existing=True)  # its stamp is the database's own
     if lock:
         query = query.with_for_update()
     return db.scalars(query).one_or_none()
 
 
-def car_of(row: CarRow) -> Car:
-    """The car of a row. A version of a document never changes: the last few are kept as they were read."""
-    key = (row.id, row.version, row.added_at)
-    if key not in _READ:
-        while len(_READ) >= MOST_READ:
-            _READ.pop(next(iter(_READ)), None)
-        _READ[key] = (row.document, car_from(row.document))
-    document, car = _READ[key]
-    return car if document == row.document else car_from(row.document)
-
-
-MOST_READ = 64
-_READ: dict[tuple[int, int, datetime], tuple[dict[str, Any], Car]] = {}
-
-
 def save_car(row: CarRow, car: Car) -> None:
     row.document = car_document(car)
-    row.version += 1
 
 
 def booked_slips(db: Session, car_id: int) -> dict[int, SlipRow]:
@@ -54,42 +41,68 @@ def booked_slips(db: Session, car_id: int) -> dict[int, SlipRow]:
     return {slip.booked_as: slip for slip in db.scalars(query) if slip.booked_as is not None}
 
 
-def revisions_of(db: Session, car_id: int) -> list[Revision]:
-    """Every revision, oldest first, each with the lines and jobs that made it.
+@dataclass
+class Record:
+    """All that was written down of a car up to one stamp, and the sheets that were worked from it."""
 
-    Columns alone are read: this is asked for at every step of a slip.
-    """
-    made: dict[int, tuple[list[Line], list[str]]] = {}
-    lines = (
+    car: Car
+    revisions: list[Revision]
+    readings: list[Reading]
+    sheets: dict[int, Sheet] = field(default_factory=dict)
+
+
+MOST_KEPT = 64
+_KEPT: dict[UUID, Record] = {}
+
+
+def record_of(db: Session, row: CarRow) -> Record:
+    """The record of a car. What stands under one stamp never changes: the last few are kept as read."""
+    found = _KEPT.get(row.stamp)
+    if found is None:
+        found = Record(car_from(row.document), revisions_of(db, row.id), readings_of(db, row.id))
+        while len(_KEPT) >= MOST_KEPT:
+            _KEPT.pop(next(iter(_KEPT)), None)
+        _KEPT[row.stamp] = found
+    return found
+
+
+def revisions_of(db: Session, car_id: int) -> list[Revision]:
+    """Every revision, oldest first, each with the lines and jobs that made it."""
+    query = (
         select(
-            SlipRow.booked_as,
+            RevisionRow.number,
+            RevisionRow.setup,
+            RevisionRow.booked_by,
+            RevisionRow.booked_at,
             SlipRow.jobs,
             SlipLineRow.name,
             SlipLineRow.place,
             SlipLineRow.old,
             SlipLineRow.new,
         )
-        .outerjoin(SlipLineRow)
-        .where(SlipRow.car_id == car_id, SlipRow.state == "booked")
-        .order_by(SlipRow.booked_as, SlipLineRow.position)
-    )
-    for number, jobs, name, place, old, new in db.execute(lines):
-        found = made.setdefault(number, ([], jobs))
-        if name is not None:
-            found[0].append(Line(name, place, old, new))
-    columns = (RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
-    query = select(*columns).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
-    return [
-        Revision(
-            number,
-            setup,
-            tuple(made[number][0]) if number in made else (),
-            by,
-            iso(at),
-            tuple(made[number][1]) if number in made else (),
+        .outerjoin(
+            SlipRow,
+            and_(SlipRow.car_id == RevisionRow.car_id, SlipRow.booked_as == RevisionRow.number),
         )
-        for number, setup, by, at in db.execute(query)
-    ]
+        .outerjoin(SlipLineRow)
+        .where(RevisionRow.car_id == car_id)
+        .order_by(RevisionRow.number, SlipLineRow.position)
+    )
+    found: list[Revision] = []
+    for _, rows in groupby(db.execute(query), key=lambda row: row.number):
+        lines = list(rows)
+        row = lines[0]
+        found.append(
+            Revision(
+                row.number,
+                row.setup,
+                tuple(Line(*one[5:]) for one in lines if one.name is not None),
+                row.booked_by,
+                iso(row.booked_at),
+                tuple(row.jobs or ()),
+            )
+        )
+    return found
 
 
 def add_revision(
@@ -109,6 +122,7 @@ def add_revision(
 
 
 def readings_of(db: Session, car_id: int) -> list[Reading]:
+    """Every reading, oldest first."""
     query = select(ReadingRow).where(ReadingRow.car_id == car_id)
     rows = db.scalars(query.order_by(ReadingRow.taken_at, ReadingRow.id))
     return [reading_from(row) for row in rows]

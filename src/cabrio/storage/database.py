@@ -9,6 +9,7 @@ from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util.exc import CommandError
+from pydantic_core import from_json
 from sqlalchemy import Engine, create_engine
 
 
@@ -17,7 +18,9 @@ class UnknownSchema(RuntimeError):
 
 
 def open_engine(url: str) -> Engine:
-    return create_engine(url, pool_pre_ping=True, pool_size=8, max_overflow=8)
+    return create_engine(
+        url, pool_pre_ping=True, pool_size=8, max_overflow=8, json_deserializer=from_json
+    )
 
 
 def migrations(url: str) -> Config:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 from typing import Any, ClassVar
+from uuid import UUID
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, MetaData, UniqueConstraint, func, text
 from sqlalchemy.dialects.postgresql import JSONB, TIMESTAMP
@@ -57,13 +58,16 @@ class SignInAttempt(Base):
 
 
 class CarRow(Base):
-    """A car: its document (given numbers, inventory, adjusters) and the revision on it."""
+    """A car: its document (given numbers, inventory, adjusters) and the revision on it.
+
+    The database gives `stamp` anew with every write to the car, its revisions or its readings.
+    """
 
     __tablename__ = "car"
     id: Mapped[int] = mapped_column(primary_key=True)
     team_id: Mapped[int] = mapped_column(ForeignKey("team.id"), index=True)
-    document: Mapped[dict[str, Any]]
-    version: Mapped[int] = mapped_column(default=1)
+    document: Mapped[dict[str, Any]] = mapped_column(deferred=True)
+    stamp: Mapped[UUID] = mapped_column(server_default=func.gen_random_uuid())
     revision: Mapped[int]
     added_at: Mapped[datetime]
 
@@ -88,7 +92,7 @@ class SlipRow(Base):
 
     __tablename__ = "slip"
     __table_args__ = (
-        CheckConstraint("state IN ('draft', 'aside', 'booked')", name="state_known"),
+        CheckConstraint("state IN ('draft', 'parked', 'booked')", name="state_known"),
         CheckConstraint("(state = 'booked') = (booked_as IS NOT NULL)", name="booked_as_if_booked"),
         CheckConstraint("state = 'booked' OR author_id IS NOT NULL", name="draft_has_author"),
         Index(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from sqlalchemy import func, select
+from sqlalchemy import bindparam, func, select
 from sqlalchemy.orm import Session, joinedload
 
 from .models import Person, SignInAttempt, Team
@@ -15,8 +15,12 @@ def person_by_email(db: Session, email: str) -> Person | None:
     return db.scalars(select(Person).where(Person.email == email.strip().lower())).one_or_none()
 
 
+# asked for at every request: built once
+BY_ID = select(Person).where(Person.id == bindparam("person")).options(joinedload(Person.team))
+
+
 def person_by_id(db: Session, person_id: int) -> Person | None:
-    return db.get(Person, person_id, options=[joinedload(Person.team)])
+    return db.scalars(BY_ID, {"person": person_id}).one_or_none()
 
 
 def everyone(db: Session) -> Sequence[Person]:
