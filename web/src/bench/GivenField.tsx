@@ -2,14 +2,13 @@
  * A fact of the car, or a target, typed in any unit and saved when left. A fact that somebody gave
  * before asks one thing: was it measured better, or altered on the car?
  */
-import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { ask, client, Problem, type NumberName } from '../lib/client';
+import { api, type NumberName } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { KindMark } from '../ui/marks';
-import { useBench } from './bench';
+import { useBench, useSaved } from './bench';
 import { useSlip } from './slip';
 
 interface Props {
@@ -20,7 +19,7 @@ interface Props {
 }
 
 export function GivenField({ name, places, label }: Props) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const { change, wish } = useSlip();
   const dictionary = useDictionary();
   const may = useMay('give');
@@ -41,26 +40,23 @@ export function GivenField({ name, places, label }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
   const [was, setWas] = useState<string | null>(null);
-  const save = useMutation({
-    mutationFn: ({ cell, confirmed }: { cell: string; confirmed: boolean }) => {
-      const next: (string | number | null)[] = all.map((place, i) =>
-        places.includes(place) ? cell : (values[i] ?? null),
-      );
-      return ask(
-        client.PATCH('/api/cars/{car_id}/given', {
-          params: { path: { car_id: bench.id } },
-          body: { values: { [name]: next }, confirmed },
-        }),
-      );
-    },
-    onMutate: () => text,
-    onSuccess: async (_, { cell }, before) => {
-      await refresh();
-      leave();
-      setWas(cell === before || before.includes('|') ? null : before);
-    },
-  });
-  const problem = save.error instanceof Problem ? save.error : null;
+  const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
+  const send = (cell: string, confirmed: boolean) => {
+    const before = text;
+    const next: (string | number | null)[] = all.map((place, i) =>
+      places.includes(place) ? cell : (values[i] ?? null),
+    );
+    save.mutate(
+      { params: { path: { car_id: bench.id } }, body: { values: { [name]: next }, confirmed } },
+      {
+        onSuccess: () => {
+          leave();
+          setWas(cell === before || before.includes('|') ? null : before);
+        },
+      },
+    );
+  };
+  const problem = save.error;
   const sentence = problem ? (problem.errors[0]?.detail ?? problem.detail) : null;
   const known = entry.is_fact && text !== '' && !guessed;
   const leave = () => {
@@ -71,7 +67,7 @@ export function GivenField({ name, places, label }: Props) {
   const commit = () => {
     if (typed === null || typed === text) leave();
     else if (known && typed.trim()) setAsking(true);
-    else save.mutate({ cell: typed, confirmed: false });
+    else send(typed, false);
   };
   const alter = () => {
     change(places.map((place) => ({ name, place, new: typed })));
@@ -118,11 +114,7 @@ export function GivenField({ name, places, label }: Props) {
       {drafted && <small className="drafted">on the slip: {String(drafted.new)}</small>}
       {asking && (
         <span className="given-ask" role="group" aria-label="Why it changes">
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => save.mutate({ cell: typed ?? '', confirmed: false })}
-          >
+          <button type="button" className="quiet" onClick={() => send(typed ?? '', false)}>
             Measured better
           </button>
           <button type="button" className="quiet" onClick={alter}>
@@ -134,11 +126,7 @@ export function GivenField({ name, places, label }: Props) {
         </span>
       )}
       {was !== null && typed === null && may && (
-        <button
-          type="button"
-          className="quiet put-back"
-          onClick={() => save.mutate({ cell: was, confirmed: true })}
-        >
+        <button type="button" className="quiet put-back" onClick={() => send(was, true)}>
           {was ? `Restore ${was}` : 'Clear it again'}
         </button>
       )}
@@ -149,7 +137,7 @@ export function GivenField({ name, places, label }: Props) {
             type="button"
             className="quiet"
             onMouseDown={(event) => event.preventDefault()}
-            onClick={() => save.mutate({ cell: typed ?? '', confirmed: true })}
+            onClick={() => send(typed ?? '', true)}
           >
             Use {typed} anyway
           </button>
@@ -171,20 +159,11 @@ const PAIRS = [
 
 /** A fact that is so or not. */
 function FlagField({ name }: { name: NumberName }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const entry = useDictionary().entry(name);
   const may = useMay('give');
   const id = useId();
-  const save = useMutation({
-    mutationFn: (value: number) =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/given', {
-          params: { path: { car_id: bench.id } },
-          body: { values: { [name]: [value] } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   return (
     <div className="given-field" id={`${name}-car`}>
       <label htmlFor={id}>
@@ -194,7 +173,12 @@ function FlagField({ name }: { name: NumberName }) {
         id={id}
         disabled={!may}
         value={String(bench.given[name]?.values[0] ?? entry.default ?? 0)}
-        onChange={(event) => save.mutate(Number(event.target.value))}
+        onChange={(event) =>
+          save.mutate({
+            params: { path: { car_id: bench.id } },
+            body: { values: { [name]: [Number(event.target.value)] } },
+          })
+        }
       >
         <option value="0">no</option>
         <option value="1">yes</option>

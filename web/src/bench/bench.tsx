@@ -19,6 +19,17 @@ export function useBench(): BenchContext {
   return found;
 }
 
+/** What a saved change leads to: the bench as it stands now, then whatever comes next. */
+export function useSaved(then: () => void = () => undefined) {
+  const { refresh } = useBench();
+  return {
+    onSuccess: async () => {
+      await refresh();
+      then();
+    },
+  };
+}
+
 /** The band of a number at a place for this car's use, if there is one. */
 export function bandOf(bench: BenchData, name: NumberName, place: string) {
   return bench.bands.find(

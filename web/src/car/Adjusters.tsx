@@ -1,10 +1,9 @@
 /** What each adjuster of the car can do: its ends, and for clicks where the counting starts. */
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, client, type NumberName } from '../lib/client';
-import { useBench } from '../bench/bench';
+import { api, type NumberName } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
 import { Notice } from '../ui/marks';
-import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { Choose, Field, FormSheet } from '../ui/fields';
 import { useMay } from '../lib/me';
 import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -16,7 +15,7 @@ const COUNTINGS: [Counted, string][] = [
 ];
 
 export function Adjusters() {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('give');
   const [open, setOpen] = useState<NumberName | null>(null);
@@ -28,15 +27,7 @@ export function Adjusters() {
   );
   const names = adjustable.map((entry) => entry.name).filter((name) => bench.adjusters[name]);
   const absent = adjustable.filter((entry) => !bench.adjusters[entry.name]);
-  const remove = useMutation({
-    mutationFn: (name: NumberName) =>
-      ask(
-        client.DELETE('/api/cars/{car_id}/adjusters/{name}', {
-          params: { path: { car_id: bench.id, name } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const remove = api.useMutation('delete', '/api/cars/{car_id}/adjusters/{name}', useSaved());
   return (
     <section className="stores" id="adjusters">
       <h2>Adjusters</h2>
@@ -70,7 +61,11 @@ export function Adjusters() {
                 </button>
               )}
               {may && bench.setup[name]?.every((one) => one === null) && (
-                <button type="button" className="quiet" onClick={() => remove.mutate(name)}>
+                <button
+                  type="button"
+                  className="quiet"
+                  onClick={() => remove.mutate({ params: { path: { car_id: bench.id, name } } })}
+                >
                   Remove<span className="visually-hidden"> {entry.label}</span>
                 </button>
               )}
@@ -102,7 +97,7 @@ export function Adjusters() {
 }
 
 function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
@@ -111,27 +106,20 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
   const [highest, setHighest] = useState(range ? showPrecise(range.highest, shown) : '');
   const [place, setPlace] = useState('');
   const [counted, setCounted] = useState<Counted>((range?.counted ?? '') as Counted);
-  const save = useMutation({
-    mutationFn: () =>
-      ask(
-        client.PUT('/api/cars/{car_id}/adjusters/{name}', {
-          params: { path: { car_id: bench.id, name } },
-          body: {
-            lowest,
-            highest,
-            counted: entry.quantity === 'clicks' ? counted || 'from_closed' : '',
-            place,
-          },
-        }),
-      ),
-    onSuccess: async () => {
-      await refresh();
-      done();
-    },
-  });
-  const problem = problemOf(save.error);
+  const save = api.useMutation('put', '/api/cars/{car_id}/adjusters/{name}', useSaved(done));
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id, name } },
+      body: {
+        lowest,
+        highest,
+        counted: entry.quantity === 'clicks' ? counted || 'from_closed' : '',
+        place,
+      },
+    });
+  const problem = save.error;
   return (
-    <FormSheet title={entry.label} act="Save" save={save} done={done}>
+    <FormSheet title={entry.label} act="Save" save={save} send={send} done={done}>
       <div className="cells">
         <Field
           id="range-lowest"

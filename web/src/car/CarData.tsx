@@ -1,10 +1,9 @@
 /** The car's own data: what it is, its facts and targets, its adjusters. */
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
-import { useBench } from '../bench/bench';
+import { useBench, useSaved } from '../bench/bench';
 import { GivenFields } from '../bench/GivenField';
-import { ask, client, type NumberName, type Schemas } from '../lib/client';
+import { api, type NumberName, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
@@ -93,21 +92,12 @@ function GivenGroup({ id, title }: { id: string; title: string }) {
 }
 
 function GivenNote({ name }: { name: NumberName }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('give');
   const entry = dictionary.entry(name);
   const given = bench.given[name];
-  const mark = useMutation({
-    mutationFn: (estimated: boolean) =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/given', {
-          params: { path: { car_id: bench.id } },
-          body: { estimated: { [name]: estimated } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const mark = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   return (
     <p className="given-note">
       {entry.help}
@@ -129,7 +119,12 @@ function GivenNote({ name }: { name: NumberName }) {
             type="checkbox"
             disabled={!may}
             checked={given.estimated.some(Boolean)}
-            onChange={(event) => mark.mutate(event.target.checked)}
+            onChange={(event) =>
+              mark.mutate({
+                params: { path: { car_id: bench.id } },
+                body: { estimated: { [name]: event.target.checked } },
+              })
+            }
           />{' '}
           an estimate
         </label>
@@ -164,42 +159,29 @@ function Was({ name }: { name: NumberName }) {
 type Told = Schemas['SettleIn'];
 
 function Settings() {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('give');
-  const settle = useMutation({
-    mutationFn: (body: Told) =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/settings', {
-          params: { path: { car_id: bench.id } },
-          body,
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const settle = api.useMutation('patch', '/api/cars/{car_id}/settings', useSaved());
+  const tell = (body: Told) => settle.mutate({ params: { path: { car_id: bench.id } }, body });
   const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(bench.discipline));
   const choices = (field: string): [string, string][] =>
     (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
   return (
     <div className="car-settings">
-      <NameField
-        id="car-name"
-        label="Name"
-        value={bench.name}
-        save={(name) => settle.mutate({ name })}
-      />
+      <NameField id="car-name" label="Name" value={bench.name} save={(name) => tell({ name })} />
       <NameField
         id="car-number"
         label="Number"
         value={bench.race_number}
-        save={(race_number) => settle.mutate({ race_number })}
+        save={(race_number) => tell({ race_number })}
       />
       <Choose
         id="profile"
         label="Units"
         disabled={!may}
         value={bench.profile}
-        set={(profile) => settle.mutate({ profile })}
+        set={(profile) => tell({ profile })}
         options={Object.entries(dictionary.data.profiles)}
       />
       <Choose
@@ -207,7 +189,7 @@ function Settings() {
         label="Car type (sets target ranges)"
         disabled={!may}
         value={bench.use}
-        set={(use) => settle.mutate({ use })}
+        set={(use) => tell({ use })}
         options={uses.map((one) => [one.id, one.label])}
       />
       <Choose
@@ -215,7 +197,7 @@ function Settings() {
         label="Driven axle"
         disabled={!may}
         value={bench.driven}
-        set={(driven) => settle.mutate({ driven })}
+        set={(driven) => tell({ driven })}
         options={choices('driven')}
       />
       <Choose
@@ -223,7 +205,7 @@ function Settings() {
         label="Front suspension"
         disabled={!may}
         value={bench.front_layout}
-        set={(front_layout) => settle.mutate({ front_layout })}
+        set={(front_layout) => tell({ front_layout })}
         options={choices('front_layout')}
       />
       <Choose
@@ -231,7 +213,7 @@ function Settings() {
         label="Rear suspension"
         disabled={!may}
         value={bench.rear_layout}
-        set={(rear_layout) => settle.mutate({ rear_layout })}
+        set={(rear_layout) => tell({ rear_layout })}
         options={choices('rear_layout')}
       />
       <p>

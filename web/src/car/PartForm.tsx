@@ -1,13 +1,11 @@
 /** The form of a part, made from the declaration of its kind: fields in their units, tables, groups. */
-import { useMutation } from '@tanstack/react-query';
 import { Fragment, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useForm, type UseFormReturn } from 'react-hook-form';
-import { useBench } from '../bench/bench';
-import { ask, client, Problem, type Schemas } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
+import { api, saidAt, Problem, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
-import { problemOf } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { TableField } from '../ui/TableField';
 
@@ -40,7 +38,7 @@ export function PartForm({
   editing: Editing;
   done: () => void;
 }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const typedAs = (field: FieldEntry, value: unknown): unknown => {
     if (field.kind === 'table')
@@ -64,35 +62,26 @@ export function PartForm({
       ),
     },
   });
-  const save = useMutation({
-    mutationFn: ({ values, confirmed }: { values: Values; confirmed: boolean }) =>
-      ask(
-        client.POST('/api/cars/{car_id}/parts', {
-          params: { path: { car_id: bench.id } },
-          body: {
-            kind: kind.name,
-            code: values.code,
-            fits: values.fits,
-            note: values.note,
-            instead_of: editing.code || null,
-            values: Object.fromEntries(
-              kind.fields.map((field) => [field.id, values[keyOf(field)]]),
-            ),
-            confirmed,
-          },
-        }),
-      ),
-    onSuccess: async () => {
-      await refresh();
-      done();
-    },
-  });
+  const save = api.useMutation('post', '/api/cars/{car_id}/parts', useSaved(done));
+  const send = (confirmed: boolean) =>
+    form.handleSubmit((values) =>
+      save.mutate({
+        params: { path: { car_id: bench.id } },
+        body: {
+          kind: kind.name,
+          code: values.code,
+          fits: values.fits,
+          note: values.note,
+          instead_of: editing.code || null,
+          values: Object.fromEntries(kind.fields.map((field) => [field.id, values[keyOf(field)]])),
+          confirmed,
+        },
+      }),
+    )();
   const first = useRef<HTMLFormElement>(null);
   useEffect(() => first.current?.querySelector('input')?.focus(), []);
-  const problem = problemOf(save.error);
+  const problem = save.error;
   const atFields = problem?.errors.some((one) => knows(kind, one.number)) ?? false;
-  const send = (confirmed: boolean) =>
-    form.handleSubmit((values) => save.mutate({ values, confirmed }))();
   const id = (part: string) => `${kind.name}-${part}`;
   const groups = [...new Set(kind.fields.map((field) => field.group))];
   return (
@@ -108,7 +97,7 @@ export function PartForm({
     >
       <h3>{editing.code ? `Edit ${editing.code}` : `Add ${kind.label.toLowerCase()}`}</h3>
       <div className="cells">
-        <Labelled id={id('code')} label="Code" said={problem?.at('code')}>
+        <Labelled id={id('code')} label="Code" said={saidAt(problem, 'code')}>
           <input
             id={id('code')}
             className="text-input"
@@ -134,7 +123,7 @@ export function PartForm({
           </Fragment>
         ))}
         {kind.has_axle && (
-          <Labelled id={id('fits')} label="Fits" said={problem?.at('fits')}>
+          <Labelled id={id('fits')} label="Fits" said={saidAt(problem, 'fits')}>
             <select id={id('fits')} {...form.register('fits')}>
               <option value="both">both axles</option>
               <option value="front">front</option>
@@ -142,7 +131,7 @@ export function PartForm({
             </select>
           </Labelled>
         )}
-        <Labelled id={id('note')} label="Note" said={problem?.at('note')}>
+        <Labelled id={id('note')} label="Note" said={saidAt(problem, 'note')}>
           <input id={id('note')} className="text-input" {...form.register('note')} />
         </Labelled>
       </div>
@@ -251,15 +240,12 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
   const dictionary = useDictionary();
   const [text, setText] = useState('');
   const rows = form.watch(keyOf(field)) as string[][];
-  const look = useMutation({
-    mutationFn: (pasted: string) =>
-      ask(
-        client.POST('/api/cars/{car_id}/parts/table', {
-          params: { path: { car_id: bench.id } },
-          body: { kind: kind.name, field: field.id, text: pasted },
-        }),
-      ),
-  });
+  const look = api.useMutation('post', '/api/cars/{car_id}/parts/table');
+  const read = (pasted: string) =>
+    look.mutate({
+      params: { path: { car_id: bench.id } },
+      body: { kind: kind.name, field: field.id, text: pasted },
+    });
   const problems = Object.fromEntries(
     (problem?.errors ?? [])
       .filter((one) => one.number === field.id)
@@ -297,7 +283,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
             type="button"
             className="quiet"
             disabled={!text.trim()}
-            onClick={() => look.mutate(text)}
+            onClick={() => read(text)}
           >
             Preview
           </button>
@@ -310,9 +296,9 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
               onChange={(event) => {
                 const file = event.target.files?.[0];
                 event.target.value = '';
-                void file?.text().then((read) => {
-                  setText(read);
-                  look.mutate(read);
+                void file?.text().then((found) => {
+                  setText(found);
+                  read(found);
                 });
               }}
             />

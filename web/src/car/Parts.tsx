@@ -1,9 +1,8 @@
 /** The inventory: every kind of part a car can wear, each with its list and its form. */
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useLocation } from 'react-router';
-import { useBench } from '../bench/bench';
-import { ask, client, type Schemas } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
+import { api, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
@@ -48,22 +47,13 @@ export function Parts() {
 }
 
 function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const may = useMay('give');
   const parts = bench.parts[kind.name] ?? [];
   const [editing, setEditing] = useState<Editing | null>(
     start && parts.length === 0 && may ? { code: '', from: null } : null,
   );
-  const remove = useMutation({
-    mutationFn: (code: string) =>
-      ask(
-        client.POST('/api/cars/{car_id}/parts/remove', {
-          params: { path: { car_id: bench.id } },
-          body: { kind: kind.name, code },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const remove = api.useMutation('post', '/api/cars/{car_id}/parts/remove', useSaved());
   return (
     <section id={kind.name} className="part-kind" aria-label={kind.plural}>
       <h2>{kind.plural}</h2>
@@ -100,7 +90,16 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
                     Copy<span className="visually-hidden"> {one.code}</span>
                   </button>
                   {one.in_revision === null && (
-                    <button type="button" className="quiet" onClick={() => remove.mutate(one.code)}>
+                    <button
+                      type="button"
+                      className="quiet"
+                      onClick={() =>
+                        remove.mutate({
+                          params: { path: { car_id: bench.id } },
+                          body: { kind: kind.name, code: one.code },
+                        })
+                      }
+                    >
                       Remove<span className="visually-hidden"> {one.code}</span>
                     </button>
                   )}

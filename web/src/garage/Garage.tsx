@@ -1,8 +1,8 @@
 /** The team's cars: each drawn to one scale, with its revision and what is stale. */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { ask, client, type Schemas } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { garageQuery } from '../lib/queries';
 import { CarOutline } from '../drawings/CarOutline';
 import { Notice, StatusMark, type Status } from '../ui/marks';
@@ -118,14 +118,7 @@ function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
 function CopyCar({ car, name }: { car: number; name: string }) {
   const queries = useQueryClient();
   const [copy, setCopy] = useState<string | null>(null);
-  const make = useMutation({
-    mutationFn: () =>
-      ask(
-        client.POST('/api/cars/{car_id}/copy', {
-          params: { path: { car_id: car } },
-          body: { name: copy ?? '' },
-        }),
-      ),
+  const make = api.useMutation('post', '/api/cars/{car_id}/copy', {
     onSuccess: async () => {
       setCopy(null);
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
@@ -142,7 +135,7 @@ function CopyCar({ car, name }: { car: number; name: string }) {
       className="copy-car"
       onSubmit={(event) => {
         event.preventDefault();
-        make.mutate();
+        make.mutate({ params: { path: { car_id: car } }, body: { name: copy } });
       }}
     >
       <input
@@ -166,9 +159,7 @@ function ImportCar() {
   const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const bringIn = useMutation({
-    mutationFn: async (file: File) =>
-      ask(client.POST('/api/cars/import', { body: { text: await file.text() } })),
+  const bringIn = api.useMutation('post', '/api/cars/import', {
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
       await navigate(`/cars/${made.id}/plan`);
@@ -186,7 +177,7 @@ function ImportCar() {
         aria-label="Car file"
         onChange={(event) => {
           const file = event.target.files?.[0];
-          if (file) bringIn.mutate(file);
+          void file?.text().then((text) => bringIn.mutate({ body: { text } }));
           event.target.value = '';
         }}
       />

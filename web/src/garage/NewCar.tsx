@@ -2,15 +2,15 @@
  * A new car: who it is and, if at hand, the few numbers that say most. Typical values stand in for
  * everything else, marked as estimates, so that every station works at once.
  */
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useForm, type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { ask, client, Problem } from '../lib/client';
+import { api, saidAt } from '../lib/client';
 import { garageQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { layoutWords, problemOf } from '../ui/fields';
+import { layoutWords } from '../ui/fields';
 import { Notice } from '../ui/marks';
 
 interface Values {
@@ -49,43 +49,40 @@ export function NewCar({ done }: { done: () => void }) {
   const form = useForm<Values>({ defaultValues: START });
   const { discipline, profile } = form.watch();
   const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(discipline));
-  const add = useMutation({
-    mutationFn: ({ values, confirmed }: { values: Values; confirmed: boolean }) => {
-      const given: Record<string, (string | null)[]> = {};
-      if (values.wheelbase.trim()) given.wheelbase = [values.wheelbase];
-      if (values.track.front.trim() || values.track.rear.trim())
-        given.track = [values.track.front || null, values.track.rear || null];
-      const pads = CORNERS.map((place) => values.pads[place].trim());
-      return ask(
-        client.POST('/api/cars', {
-          body: {
-            name: values.name,
-            race_number: values.race_number,
-            discipline: values.discipline,
-            use: uses.some((one) => one.id === values.use) ? values.use : '',
-            driven: values.driven,
-            front_layout: values.front_layout,
-            rear_layout: values.rear_layout,
-            profile: values.profile,
-            given,
-            pads: pads.some(Boolean) ? pads : null,
-            confirmed,
-          },
-        }),
-      );
-    },
+  const add = api.useMutation('post', '/api/cars', {
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
       await navigate(`/cars/${made.id}/plan`);
     },
   });
+  const send = (confirmed: boolean) =>
+    form.handleSubmit((values) => {
+      const given: Record<string, (string | null)[]> = {};
+      if (values.wheelbase.trim()) given.wheelbase = [values.wheelbase];
+      if (values.track.front.trim() || values.track.rear.trim())
+        given.track = [values.track.front || null, values.track.rear || null];
+      const pads = CORNERS.map((place) => values.pads[place].trim());
+      add.mutate({
+        body: {
+          name: values.name,
+          race_number: values.race_number,
+          discipline: values.discipline,
+          use: uses.some((one) => one.id === values.use) ? values.use : '',
+          driven: values.driven,
+          front_layout: values.front_layout,
+          rear_layout: values.rear_layout,
+          profile: values.profile,
+          given,
+          pads: pads.some(Boolean) ? pads : null,
+          confirmed,
+        },
+      });
+    })();
   const sheet = useRef<HTMLFormElement>(null);
   useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
-  const problem = problemOf(add.error);
-  const send = (confirmed: boolean) =>
-    form.handleSubmit((values) => add.mutate({ values, confirmed }))();
+  const problem = add.error;
   const choose = (field: keyof Values, label: string, options: [string, string][]) => (
-    <div className={`cell${said(problem, field) ? ' has-problem' : ''}`}>
+    <div className={`cell${saidAt(problem, field) ? ' has-problem' : ''}`}>
       <label htmlFor={`car-${field}`}>{label}</label>
       <select id={`car-${field}`} {...form.register(field)}>
         {options.map(([key, words]) => (
@@ -94,7 +91,7 @@ export function NewCar({ done }: { done: () => void }) {
           </option>
         ))}
       </select>
-      <span className="field-said">{said(problem, field)}</span>
+      <span className="field-said">{saidAt(problem, field)}</span>
     </div>
   );
   const type = (
@@ -104,7 +101,7 @@ export function NewCar({ done }: { done: () => void }) {
     place?: string,
     unit?: string,
   ) => {
-    const words = said(problem, number, place);
+    const words = saidAt(problem, number, place);
     const id = `car-${field.replace('.', '-')}`;
     return (
       <div className={`cell${words ? ' has-problem' : ''}`}>
@@ -184,8 +181,4 @@ export function NewCar({ done }: { done: () => void }) {
       </div>
     </form>
   );
-}
-
-function said(problem: Problem | null, number: string, place?: string): string | undefined {
-  return problem?.at(number, place);
 }

@@ -1,5 +1,6 @@
 /** The only place that fetches. Every call answers with data or throws a Problem. */
 import createClient from 'openapi-fetch';
+import createQueries from 'openapi-react-query';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -14,16 +15,8 @@ export class Problem extends Error {
     readonly code: string,
     readonly detail: string,
     readonly errors: FieldError[] = [],
-    readonly data: Record<string, unknown> = {},
   ) {
     super(detail);
-  }
-
-  /** The sentence for one field, by number and place. */
-  at(number: string, place?: string): string | undefined {
-    return this.errors.find(
-      (error) => error.number === number && (place === undefined || error.place === place),
-    )?.detail;
   }
 
   get asksToConfirm(): boolean {
@@ -31,44 +24,64 @@ export class Problem extends Error {
   }
 }
 
+/** What a refusal says of one field, by number and place. */
+export function saidAt(
+  problem: Problem | null,
+  number: string,
+  place?: string,
+): string | undefined {
+  return problem?.errors.find(
+    (error) => error.number === number && (place === undefined || error.place === place),
+  )?.detail;
+}
+
 let token = '';
 export function rememberToken(value: string): void {
   token = value;
 }
 
-export const client = createClient<paths>({ baseUrl: '/' });
+/** Whatever a call is refused with arrives as a thrown Problem: so every error is typed as one. */
+type Thrown<Paths> = {
+  [Path in keyof Paths]: {
+    [Method in keyof Paths[Path]]: Paths[Path][Method] extends { responses: infer Answers }
+      ? Omit<Paths[Path][Method], 'responses'> & {
+          responses: Omit<Answers, 'default'> & {
+            default: { content: { 'application/json': Problem } };
+          };
+        }
+      : Paths[Path][Method];
+  };
+};
+
+export const client = createClient<Thrown<paths>>({ baseUrl: '/' });
 client.use({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRF-Token', token);
     return request;
   },
-});
-
-interface Answer<T> {
-  data?: T;
-  error?: unknown;
-  response: Response;
-}
-
-/** Unwraps an answer: the data, or a thrown Problem. */
-export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
-  let answer: Answer<T>;
-  try {
-    answer = await call;
-  } catch {
+  async onResponse({ response }) {
+    if (response.ok) return;
+    const body = (await response.json().catch(() => ({}))) as Partial<Schemas['Problem']>;
     throw new Problem(
+      response.status,
+      body.code ?? 'unexpected',
+      body.detail ?? 'Something went wrong on our side; nothing was saved.',
+      body.errors ?? [],
+    );
+  },
+  onError() {
+    return new Problem(
       0,
       'offline',
       'Cabrio does not answer. What you typed is still here: try again.',
     );
-  }
-  if (answer.data !== undefined) return answer.data;
-  const body = (answer.error ?? {}) as Partial<Problem> & { detail?: string };
-  throw new Problem(
-    answer.response.status,
-    body.code ?? 'unexpected',
-    body.detail ?? 'Something went wrong on our side; nothing was saved.',
-    body.errors ?? [],
-    body.data ?? {},
-  );
+  },
+});
+
+/** Changes: one hook for every call that writes. Its error is always a Problem. */
+export const api = createQueries(client);
+
+/** The data of an answer; a refusal was thrown before. */
+export async function ask<T>(call: Promise<{ data?: T }>): Promise<T> {
+  return (await call).data as T;
 }

@@ -1,9 +1,8 @@
 /** A booked revision in the timeline: its lines, why, what was expected, the verdict, backing it out. */
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { ask, client, type Schemas } from '../lib/client';
-import { useBench } from '../bench/bench';
+import { api, type Schemas } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
 import { FormSheet, Pick } from '../ui/fields';
 import { useMay } from '../lib/me';
 import { Moment } from '../ui/states';
@@ -11,7 +10,6 @@ import { Notice } from '../ui/marks';
 import { useWay, type Value } from '../bench/ways';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { useSlip } from '../bench/slip';
-import { useLogAct } from './act';
 
 const OUTCOMES = ['better', 'same', 'worse', 'not tested'] as const;
 const DECISIONS = ['keep', 'back out', 'open'] as const;
@@ -28,24 +26,13 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
     slip.reset();
     await refresh();
   };
-  const backOut = useMutation({
-    mutationFn: () => ask(client.POST('/api/cars/{car_id}/revisions/{number}/back-out', path)),
+  const backOut = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/back-out', {
     onSuccess: after,
   });
-  const goBack = useMutation({
-    mutationFn: () => ask(client.POST('/api/cars/{car_id}/revisions/{number}/go-back', path)),
+  const goBack = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/go-back', {
     onSuccess: after,
   });
-  const baseline = useMutation({
-    mutationFn: () =>
-      ask(
-        client.PUT('/api/cars/{car_id}/baseline', {
-          params: { path: { car_id: bench.id } },
-          body: { revision: revision.number },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const baseline = api.useMutation('put', '/api/cars/{car_id}/baseline', useSaved());
   const failed = backOut.error ?? goBack.error ?? baseline.error;
   return (
     <li className="entry entry-revision">
@@ -110,7 +97,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
               type="button"
               className="quiet"
               disabled={backOut.isPending}
-              onClick={() => backOut.mutate()}
+              onClick={() => backOut.mutate(path)}
             >
               Back out
             </button>
@@ -120,13 +107,22 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
               type="button"
               className="quiet"
               disabled={goBack.isPending}
-              onClick={() => goBack.mutate()}
+              onClick={() => goBack.mutate(path)}
             >
               Go back to this
             </button>
           )}
           {mayDraft && revision.number !== bench.baseline && (
-            <button type="button" className="quiet" onClick={() => baseline.mutate()}>
+            <button
+              type="button"
+              className="quiet"
+              onClick={() =>
+                baseline.mutate({
+                  params: { path: { car_id: bench.id } },
+                  body: { revision: revision.number },
+                })
+              }
+            >
               Make it the baseline
             </button>
           )}
@@ -181,18 +177,18 @@ function VerdictForm({ revision, done }: { revision: number; done: () => void })
   const [outcome, setOutcome] = useState<(typeof OUTCOMES)[number]>('better');
   const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('keep');
   const [words, setWords] = useState('');
-  const save = useLogAct(
-    () =>
-      ask(
-        client.POST('/api/cars/{car_id}/revisions/{number}/verdict', {
-          params: { path: { car_id: bench.id, number: revision } },
-          body: { outcome, decision, words },
-        }),
-      ),
-    done,
+  const save = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/revisions/{number}/verdict',
+    useSaved(done),
   );
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id, number: revision } },
+      body: { outcome, decision, words },
+    });
   return (
-    <FormSheet act="Give the verdict" save={save} done={done}>
+    <FormSheet act="Give the verdict" save={save} send={send} done={done}>
       <Pick
         legend="It was"
         options={OUTCOMES.map((one) => [one, one] as const)}

@@ -1,11 +1,10 @@
 /** The driver's words of a run, by phase, and the confidence left. */
 import { useState } from 'react';
-import { ask, client, type Schemas } from '../lib/client';
-import { useBench } from '../bench/bench';
+import { api, type Schemas } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
 import { FormSheet, Pick } from '../ui/fields';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
-import { useLogAct } from './act';
 
 export function Words({ run }: { run: Schemas['RunView'] }) {
   const may = useMay('speak');
@@ -46,18 +45,14 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
     Object.fromEntries(run.words.map((one) => [one.phase, one.text])),
   );
   const [confidence, setConfidence] = useState(run.confidence);
-  const save = useLogAct(
-    () =>
-      ask(
-        client.PUT('/api/cars/{car_id}/runs/{run_id}/words', {
-          params: { path: { car_id: bench.id, run_id: run.id } },
-          body: { words: phases.map((phase) => ({ phase, text: texts[phase] ?? '' })), confidence },
-        }),
-      ),
-    done,
-  );
+  const save = api.useMutation('put', '/api/cars/{car_id}/runs/{run_id}/words', useSaved(done));
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id, run_id: run.id } },
+      body: { words: phases.map((phase) => ({ phase, text: texts[phase] ?? '' })), confidence },
+    });
   return (
-    <FormSheet act="Save" save={save} done={done}>
+    <FormSheet act="Save" save={save} send={send} done={done}>
       {phases.map((phase) => (
         <label key={phase}>
           {phase}

@@ -1,11 +1,10 @@
 /** Adding events, sessions and runs: short forms, errors at the field. */
 import { useState } from 'react';
-import { ask, client, type Schemas } from '../lib/client';
-import { useBench } from '../bench/bench';
-import { Choose, Field, FormSheet, problemOf } from '../ui/fields';
+import { api, type Schemas } from '../lib/client';
+import { useBench, useSaved } from '../bench/bench';
+import { Choose, Field, FormSheet } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { useDictionary } from '../lib/vocabulary';
-import { useLogAct } from './act';
 
 const today = () => new Date().toISOString().slice(0, 10);
 
@@ -14,14 +13,11 @@ export function AddEvent({ done }: { done: () => void }) {
   const [place, setPlace] = useState('');
   const [starts, setStarts] = useState(today());
   const [ends, setEnds] = useState(today());
-  const save = useLogAct(
-    () =>
-      ask(client.POST('/api/events', { body: { name, place, starts_on: starts, ends_on: ends } })),
-    done,
-  );
-  const problem = problemOf(save.error);
+  const save = api.useMutation('post', '/api/events', useSaved(done));
+  const send = () => save.mutate({ body: { name, place, starts_on: starts, ends_on: ends } });
+  const problem = save.error;
   return (
-    <FormSheet title="Add an event" act="Add the event" save={save} done={done}>
+    <FormSheet title="Add an event" act="Add the event" save={save} send={send} done={done}>
       <div className="cells">
         <Field
           id="event-name"
@@ -82,25 +78,21 @@ export function AddSession({ events, done, addEvent }: SessionProps) {
   const [air, setAir] = useState('');
   const [track, setTrack] = useState('');
   const unit = dictionary.shown('temperature', bench.profile).symbol;
-  const save = useLogAct(
-    () =>
-      ask(
-        client.POST('/api/cars/{car_id}/sessions', {
-          params: { path: { car_id: bench.id } },
-          body: {
-            event_id: event,
-            name,
-            kind,
-            starts_at: new Date(starts).toISOString(),
-            surface,
-            air: air || null,
-            track: track || null,
-          },
-        }),
-      ),
-    done,
-  );
-  const problem = problemOf(save.error);
+  const save = api.useMutation('post', '/api/cars/{car_id}/sessions', useSaved(done));
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id } },
+      body: {
+        event_id: event,
+        name,
+        kind,
+        starts_at: new Date(starts).toISOString(),
+        surface,
+        air: air || null,
+        track: track || null,
+      },
+    });
+  const problem = save.error;
   if (events.length === 0)
     return (
       <Notice tone="plain">
@@ -111,7 +103,7 @@ export function AddSession({ events, done, addEvent }: SessionProps) {
       </Notice>
     );
   return (
-    <FormSheet title="Add a session" act="Add the session" save={save} done={done}>
+    <FormSheet title="Add a session" act="Add the session" save={save} send={send} done={done}>
       <div className="cells">
         <Choose
           id="session-event"
@@ -183,22 +175,23 @@ export function AddRun({ session, done }: { session: number; done: () => void })
   const [best, setBest] = useState('');
   const [tyres, setTyres] = useState('');
   const [note, setNote] = useState('');
-  const save = useLogAct(
-    () =>
-      ask(
-        client.POST('/api/cars/{car_id}/sessions/{session_id}/runs', {
-          params: { path: { car_id: bench.id, session_id: session } },
-          body: { driver, laps: laps ? Number(laps) : null, best_time: best || null, tyres, note },
-        }),
-      ),
-    done,
+  const save = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/sessions/{session_id}/runs',
+    useSaved(done),
   );
-  const problem = problemOf(save.error);
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id, session_id: session } },
+      body: { driver, laps: laps ? Number(laps) : null, best_time: best || null, tyres, note },
+    });
+  const problem = save.error;
   return (
     <FormSheet
       title={`Log a run on revision ${bench.revision}`}
       act="Log the run"
       save={save}
+      send={send}
       done={done}
     >
       <div className="cells">

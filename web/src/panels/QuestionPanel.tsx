@@ -1,10 +1,9 @@
 /** An inverse question: a target in, proposals out, one press to the slip. */
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
-import { ask, client, Problem, type Schemas } from '../lib/client';
+import { api, saidAt, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary, whereWords } from '../lib/vocabulary';
@@ -16,23 +15,18 @@ export function QuestionPanel({ panel }: PanelProps) {
   const dictionary = useDictionary();
   const question = dictionary.data.questions.find((one) => one.name === panel.question);
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const answer = useMutation({
-    mutationFn: () =>
-      ask(
-        client.POST('/api/cars/{car_id}/questions/{name}', {
-          params: { path: { car_id: bench.id, name: panel.question } },
-          body: { targets: typed },
-        }),
-      ),
-  });
+  const answer = api.useMutation('post', '/api/cars/{car_id}/questions/{name}');
   if (!question || question.asks.some((name) => bench.figures[name] === undefined)) return null;
-  const problem = answer.error instanceof Problem ? answer.error : null;
+  const problem = answer.error;
   return (
     <section className="question" aria-label={question.label}>
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          answer.mutate();
+          answer.mutate({
+            params: { path: { car_id: bench.id, name: panel.question } },
+            body: { targets: typed },
+          });
         }}
       >
         <h2>{question.label}</h2>
@@ -41,7 +35,7 @@ export function QuestionPanel({ panel }: PanelProps) {
           const entry = dictionary.entry(name);
           const shown = dictionary.shown(entry.quantity, bench.profile);
           const id = `${question.name}-${name}`;
-          const said = problem?.at(name);
+          const said = saidAt(problem, name);
           return (
             <div key={name} className={`cell${said ? ' has-problem' : ''}`}>
               <label htmlFor={id}>{entry.label} wanted</label>

@@ -1,10 +1,9 @@
 /** Taking a reading: its numbers in their places, repeats, how it was taken, conditions ticked. */
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
-import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { api, saidAt, Problem, type NumberName, type Schemas } from '../lib/client';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 
@@ -50,37 +49,33 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
   const row = dictionary.reading(kind);
   const [draft, setDraft, forget] = useKept(`reading-${bench.id}-${kind}`);
   const names = (row?.numbers ?? []).filter((name) => bench.figures[name] !== undefined);
-  const take = useMutation({
-    mutationFn: (confirmed: boolean) =>
-      ask(
-        client.POST('/api/cars/{car_id}/readings', {
-          params: { path: { car_id: bench.id } },
-          body: {
-            kind,
-            settles: Object.fromEntries(
-              names
-                .map((name) => [name, rowsOf(draft.typed[name], dictionary.places(name))] as const)
-                .filter(
-                  ([name, rows]) => !row?.optional.includes(name) || rows.flat().some(Boolean),
-                ),
-            ),
-            conditions: draft.held,
-            zero: draft.zero,
-            instrument: draft.instrument,
-            place: draft.place,
-            by_eye: draft.byEye,
-            stage: draft.stage,
-            note: draft.note,
-            confirmed,
-          },
-        }),
-      ),
+  const take = api.useMutation('post', '/api/cars/{car_id}/readings', {
     onSuccess: async () => {
       forget();
       await refresh();
       done();
     },
   });
+  const send = (confirmed: boolean) =>
+    take.mutate({
+      params: { path: { car_id: bench.id } },
+      body: {
+        kind,
+        settles: Object.fromEntries(
+          names
+            .map((name) => [name, rowsOf(draft.typed[name], dictionary.places(name))] as const)
+            .filter(([name, rows]) => !row?.optional.includes(name) || rows.flat().some(Boolean)),
+        ),
+        conditions: draft.held,
+        zero: draft.zero,
+        instrument: draft.instrument,
+        place: draft.place,
+        by_eye: draft.byEye,
+        stage: draft.stage,
+        note: draft.note,
+        confirmed,
+      },
+    });
   const set = (part: Partial<Draft>) => {
     take.reset();
     setDraft({ ...draft, ...part });
@@ -88,7 +83,7 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => form.current?.querySelector('input')?.focus(), []);
   if (!row) return null;
-  const problem = take.error instanceof Problem ? take.error : null;
+  const problem = take.error;
   const unmet = row.conditions.filter((one) => !draft.held[one]);
   const typedAny = Object.values(draft.typed).some((rows) =>
     rows.some((cells) => Object.values(cells).some((cell) => cell.trim())),
@@ -102,7 +97,7 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        take.mutate(false);
+        send(false);
       }}
     >
       <h2>{names.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
@@ -163,7 +158,7 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       )}
       <div className="form-acts">
         {problem?.asksToConfirm ? (
-          <Button variant="dark" onClick={() => take.mutate(true)}>
+          <Button variant="dark" onClick={() => send(true)}>
             Take it anyway
           </Button>
         ) : (
@@ -212,7 +207,7 @@ function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsP
             {entry.sign && turn === 0 && <small>, {entry.sign}</small>}
           </legend>
           {places.map((place) => {
-            const said = problem?.at(name, turn ? `${place} ${turn + 1}` : place);
+            const said = saidAt(problem, name, turn ? `${place} ${turn + 1}` : place);
             const id = `${kind}-${name}-${turn}-${place}`;
             const label =
               place === 'car' ? entry.label : alone ? place : `${entry.label}, ${place}`;

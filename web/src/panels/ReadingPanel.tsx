@@ -1,10 +1,10 @@
 /** How a reading stands, and taking it again or withdrawing it. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useBench } from '../bench/bench';
+import { useBench, useSaved } from '../bench/bench';
 import { useWay, type Value } from '../bench/ways';
-import { ask, client, type NumberName, type Schemas } from '../lib/client';
+import { api, type NumberName, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { readingsQuery } from '../lib/queries';
@@ -156,7 +156,7 @@ function History({ kind }: { kind: string }) {
 }
 
 function Past({ reading }: { reading: Schemas['ReadingView'] }) {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('read');
   const [why, setWhy] = useState<string | null>(null);
@@ -165,19 +165,11 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
   useEffect(() => {
     if (asking) field.current?.focus();
   }, [asking]);
-  const withdraw = useMutation({
-    mutationFn: () =>
-      ask(
-        client.POST('/api/cars/{car_id}/readings/{reading_id}/withdraw', {
-          params: { path: { car_id: bench.id, reading_id: reading.id } },
-          body: { why: why ?? '' },
-        }),
-      ),
-    onSuccess: async () => {
-      setWhy(null);
-      await refresh();
-    },
-  });
+  const withdraw = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/readings/{reading_id}/withdraw',
+    useSaved(() => setWhy(null)),
+  );
   const gone = reading.withdrawn_at !== null;
   return (
     <li className={gone ? 'is-withdrawn' : undefined}>
@@ -209,7 +201,10 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
           className="withdraw"
           onSubmit={(event) => {
             event.preventDefault();
-            withdraw.mutate();
+            withdraw.mutate({
+              params: { path: { car_id: bench.id, reading_id: reading.id } },
+              body: { why },
+            });
           }}
         >
           <input

@@ -1,9 +1,9 @@
 /** From a target frequency to a spring of the inventory, for both axles side by side. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { ask, client, type Schemas } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { springsQuery } from '../lib/queries';
-import { bandOf, useBench } from '../bench/bench';
+import { bandOf, useBench, useSaved } from '../bench/bench';
 import { Pick } from '../ui/fields';
 import { useMay } from '../lib/me';
 import { Empty, Failed, Waiting } from '../ui/states';
@@ -35,29 +35,12 @@ export function SpringStock() {
 
 /** Which of the two frequencies is meant, said in a sentence. */
 export function Conventions() {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const may = useMay('give');
   const series = (bench.given.tyre_in_series?.values[0] ?? 0) > 0.5;
-  const choose = useMutation({
-    mutationFn: (value: number) =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/given', {
-          params: { path: { car_id: bench.id } },
-          body: { values: { tyre_in_series: [value] } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-  const settle = useMutation({
-    mutationFn: (ratio_is: 'spring_per_wheel' | 'wheel_per_spring') =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/settings', {
-          params: { path: { car_id: bench.id } },
-          body: { ratio_is },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const choose = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
+  const settle = api.useMutation('patch', '/api/cars/{car_id}/settings', useSaved());
+  const path = { params: { path: { car_id: bench.id } } };
   const failed = choose.error ?? settle.error;
   return (
     <div className="conventions">
@@ -69,7 +52,7 @@ export function Conventions() {
           [1, 'tyre in series'],
         ]}
         value={series ? 1 : 0}
-        set={(value) => choose.mutate(value)}
+        set={(value) => choose.mutate({ ...path, body: { values: { tyre_in_series: [value] } } })}
       />
       <p>
         {series
@@ -84,7 +67,7 @@ export function Conventions() {
           ['wheel_per_spring', 'wheel / spring'],
         ]}
         value={bench.ratio_is}
-        set={(value) => settle.mutate(value)}
+        set={(value) => settle.mutate({ ...path, body: { ratio_is: value } })}
       />
       {failed && <Notice tone="draft">{failed.message}</Notice>}
     </div>
@@ -286,22 +269,18 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
 
 /** The two schools on how far the rear should be ahead of the front; both are offered. */
 export function FrequencySchools() {
-  const { bench, refresh } = useBench();
+  const { bench } = useBench();
   const may = useMay('give');
   const dictionary = useDictionary();
   const schools = dictionary.data.schools.filter((one) => one.topic === 'frequency_split');
   const front = bench.given.target_frequency?.values[0];
   const rear = bench.given.target_frequency?.values[1];
-  const aim = useMutation({
-    mutationFn: (value: number) =>
-      ask(
-        client.PATCH('/api/cars/{car_id}/given', {
-          params: { path: { car_id: bench.id } },
-          body: { values: { target_frequency: [front ?? null, value] } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const aim = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
+  const take = (rear: number) =>
+    aim.mutate({
+      params: { path: { car_id: bench.id } },
+      body: { values: { target_frequency: [front ?? null, rear] } },
+    });
   return (
     <section className="split">
       <BigFigure name="frequency_ratio" />
@@ -318,7 +297,7 @@ export function FrequencySchools() {
                   <button
                     type="button"
                     className="quiet"
-                    onClick={() => aim.mutate(Math.round(front * school.offer * 100) / 100)}
+                    onClick={() => take(Math.round(front * school.offer * 100) / 100)}
                   >
                     Set the rear target to{' '}
                     {(Math.round(front * school.offer * 100) / 100).toFixed(2)} Hz

@@ -1,9 +1,8 @@
 /** The line that understands the trade: changes, goes and explains, without a mouse. */
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
-import { ask, client } from '../lib/client';
+import { api } from '../lib/client';
 import { useSlip } from '../bench/slip';
 import { useBench } from '../bench/bench';
 
@@ -14,14 +13,7 @@ export function CommandLine() {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [said, setSaid] = useState('');
-  const command = useMutation({
-    mutationFn: () =>
-      ask(
-        client.POST('/api/cars/{car_id}/command', {
-          params: { path: { car_id: bench.id } },
-          body: { text },
-        }),
-      ),
+  const command = api.useMutation('post', '/api/cars/{car_id}/command', {
     onSuccess: (intent) => {
       setText('');
       setSaid(intent.note || (intent.changes.length ? 'On the slip.' : ''));
@@ -52,7 +44,7 @@ export function CommandLine() {
       role="search"
       onSubmit={(event) => {
         event.preventDefault();
-        if (text.trim()) command.mutate();
+        if (text.trim()) command.mutate({ params: { path: { car_id: bench.id } }, body: { text } });
       }}
     >
       <input

@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { ask, client, rememberToken, type Schemas } from '../lib/client';
+import { api, rememberToken, type Schemas } from '../lib/client';
 import { demoPeopleQuery, meQuery } from '../lib/queries';
 import { Notice } from '../ui/marks';
 import { Logo } from '../ui/Logo';
@@ -23,14 +23,8 @@ export function SignIn({ demo }: { demo: boolean }) {
     queries.removeQueries({ predicate: (query) => query.queryKey[0] === 'car' });
     queries.setQueryData(meQuery.queryKey, me);
   };
-  const signIn = useMutation({
-    mutationFn: () => ask(client.POST('/api/session', { body: { email, password } })),
-    onSuccess: enter,
-  });
-  const asDemo = useMutation({
-    mutationFn: (person: number) => ask(client.POST('/api/session/demo', { body: { person } })),
-    onSuccess: enter,
-  });
+  const signIn = api.useMutation('post', '/api/session', { onSuccess: enter });
+  const asDemo = api.useMutation('post', '/api/session/demo', { onSuccess: enter });
   const people = useQuery({ ...demoPeopleQuery, enabled: demo });
   const failed = signIn.error ?? asDemo.error;
   return (
@@ -54,7 +48,7 @@ export function SignIn({ demo }: { demo: boolean }) {
                   <button
                     type="button"
                     disabled={asDemo.isPending}
-                    onClick={() => asDemo.mutate(person.id)}
+                    onClick={() => asDemo.mutate({ body: { person: person.id } })}
                   >
                     <b>{person.name}</b>
                     <span>
@@ -70,7 +64,7 @@ export function SignIn({ demo }: { demo: boolean }) {
         <Form
           onSubmit={(event) => {
             event.preventDefault();
-            signIn.mutate();
+            signIn.mutate({ body: { email, password } });
           }}
         >
           <Form.Group controlId="email" className="field">

@@ -1,8 +1,8 @@
 /** The change slip: its lines, their effect, what to recheck, why; book, park, undo. */
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, client, Problem, type Schemas } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
@@ -53,7 +53,7 @@ export function SlipPanel() {
             revision {view.base} → {next}
           </span>
         </div>
-        {view.behind && <BehindNotice behind={view.behind} reapply={() => act.reapply.mutate()} />}
+        {view.behind && <BehindNotice behind={view.behind} reapply={act.reapply} />}
         {slip.error && <Notice tone="draft">{slip.error}</Notice>}
         {act.error && <Notice tone="draft">{act.error.message}</Notice>}
         {act.booked !== null && empty && (
@@ -88,7 +88,7 @@ export function SlipPanel() {
         )}
         <AddJob />
         {!empty && <WhyAndWhat />}
-        <Parked view={view} resume={(id) => act.resume.mutate(id)} />
+        <Parked view={view} resume={act.resume} />
       </div>
       <div className="slip-foot">
         <div className="slip-undo">
@@ -102,17 +102,13 @@ export function SlipPanel() {
             Clear
           </button>
         </div>
-        <Button
-          variant="outline-dark"
-          disabled={empty || act.busy}
-          onClick={() => act.park.mutate()}
-        >
+        <Button variant="outline-dark" disabled={empty || act.busy} onClick={act.park}>
           Park
         </Button>
         <Button
           variant="primary"
           disabled={empty || act.busy || view.behind !== null}
-          onClick={() => act.book.mutate()}
+          onClick={act.book}
         >
           Book revision {next}
         </Button>
@@ -121,7 +117,7 @@ export function SlipPanel() {
         {slip.busy ? 'working' : ''}
         {act.booked !== null ? `Booked as revision ${act.booked}` : ''}
       </span>
-      {act.error instanceof Problem && act.error.code === 'conflict' && (
+      {act.error?.code === 'conflict' && (
         <button type="button" className="visually-hidden" onClick={() => void refresh()}>
           Look again
         </button>
@@ -139,47 +135,36 @@ function useSlipActs() {
     slip.reset();
     await refresh();
   };
-  const book = useMutation({
-    mutationFn: async () => {
-      const view = await slip.settled();
-      if (!view) throw new Problem(0, 'refused', 'The slip is not saved yet: see its message.');
-      return ask(
-        client.POST('/api/cars/{car_id}/slip/book', { ...path, body: { version: view.version } }),
-      );
-    },
+  const book = api.useMutation('post', '/api/cars/{car_id}/slip/book', {
     onSuccess: async (made) => {
       setBooked(made.revision);
       await after();
     },
     onError: () => void refresh(),
   });
-  const park = useMutation({
-    mutationFn: async () => {
-      await slip.settled();
-      return ask(client.POST('/api/cars/{car_id}/slip/park', path));
-    },
-    onSuccess: after,
-  });
-  const resume = useMutation({
-    mutationFn: (id: number) =>
-      ask(client.POST('/api/cars/{car_id}/slip/resume', { ...path, body: { slip: id } })),
-    onSuccess: after,
-  });
-  const reapply = useMutation({
-    mutationFn: () => ask(client.POST('/api/cars/{car_id}/slip/reapply', path)),
+  const park = api.useMutation('post', '/api/cars/{car_id}/slip/park', { onSuccess: after });
+  const resume = api.useMutation('post', '/api/cars/{car_id}/slip/resume', { onSuccess: after });
+  const reapply = api.useMutation('post', '/api/cars/{car_id}/slip/reapply', {
     onSuccess: async () => {
       book.reset();
       await after();
     },
   });
+  // what was typed last is written first; a draft that could not be written says why on the slip
+  const [waiting, start] = useTransition();
+  const onceWritten = (then: (view: Schemas['SlipView']) => void) =>
+    start(async () => {
+      const view = await slip.settled();
+      if (view) then(view);
+    });
   const all = [book, park, resume, reapply];
   return {
-    book,
-    park,
-    resume,
-    reapply,
+    book: () => onceWritten((view) => book.mutate({ ...path, body: { version: view.version } })),
+    park: () => onceWritten(() => park.mutate(path)),
+    resume: (id: number) => resume.mutate({ ...path, body: { slip: id } }),
+    reapply: () => reapply.mutate(path),
     booked,
-    busy: all.some((one) => one.isPending),
+    busy: waiting || all.some((one) => one.isPending),
     error: all.map((one) => one.error).find((one) => one !== null) ?? null,
   };
 }

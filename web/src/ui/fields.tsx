@@ -1,12 +1,8 @@
 /** Parts of forms: a labelled field with its sentence, a list to choose from, a row of choices, the sheet. */
 import { useId, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Problem } from '../lib/client';
+import type { Problem } from '../lib/client';
 import { Notice } from './marks';
-
-export function problemOf(error: Error | null): Problem | null {
-  return error instanceof Problem ? error : null;
-}
 
 /** A layout or an axle as it is said: `parallel_four_link` reads parallel four link. */
 export function layoutWords(key: string): string {
@@ -142,7 +138,8 @@ export function Pick<T extends string | number>({
 interface SheetProps {
   /** A form with a title has fields that tell their own problems. */
   title?: string;
-  save: { mutate: (input: undefined) => void; error: Error | null; isPending: boolean };
+  save: { error: Problem | null; isPending: boolean };
+  send: () => void;
   act: string;
   done?: () => void;
   /** What to do when the server asks whether an unusual value is so. */
@@ -151,8 +148,8 @@ interface SheetProps {
 }
 
 /** A small form: its fields, what stands against it, the act, and the way out. */
-export function FormSheet({ title, save, act, done, confirm, children }: SheetProps) {
-  const problem = problemOf(save.error);
+export function FormSheet({ title, save, send, act, done, confirm, children }: SheetProps) {
+  const problem = save.error;
   const toldAtFields = title !== undefined && (problem?.errors.length ?? 0) > 0;
   return (
     <form
@@ -160,7 +157,7 @@ export function FormSheet({ title, save, act, done, confirm, children }: SheetPr
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        save.mutate(undefined);
+        send();
       }}
     >
       {title && <h2>{title}</h2>}
