@@ -5,9 +5,10 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+from typing import Any
 
 from launcher.postgres import free_port
-from playwright.sync_api import expect
+from playwright.sync_api import APIResponse, Page, Route, expect
 
 from launcher import main
 from tests.support.browser import BrowserTestCase
@@ -40,6 +41,41 @@ class Impatient(BrowserTestCase):
         page.get_by_label("Command line").fill("/front spring 7")
         page.keyboard.press("Enter")
         expect(page.get_by_role("complementary").get_by_text("Spring, both front")).to_be_visible()
+
+    def test_an_older_answer_never_lands_on_a_newer_slip(self) -> None:
+        page = self.open(path="/cars/1/bars")
+        expect(page.get_by_role("complementary").get_by_text("Nothing on the slip")).to_be_visible()
+        page.wait_for_timeout(
+            2_100
+        )  # what was fetched is old now: coming back to the window asks again
+        writes: list[Route] = []
+
+        def held(route: Route) -> None:
+            writes.append(route)
+
+        page.route("**/api/cars/1/slip", held)
+        page.get_by_role("spinbutton", name="Bar hole, front").focus()
+        page.keyboard.press("ArrowUp")
+        self._until(page, writes)
+        asked: list[tuple[Route, APIResponse]] = []
+        page.route("**/api/cars/1", lambda route: asked.append((route, route.fetch())))
+        page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+        self._until(page, asked)
+        page.unroute("**/api/cars/1")
+        writes[0].continue_()
+        expect(page.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
+        asked[0][0].fulfill(response=asked[0][1])
+        page.wait_for_timeout(300)
+        expect(page.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
+        expect(page.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
+
+    @staticmethod
+    def _until(page: Page, found: list[Any]) -> None:
+        for _ in range(100):
+            if found:
+                return
+            page.wait_for_timeout(50)
+        raise AssertionError("nothing was asked for")
 
     def test_an_impossible_given_value_stays_in_its_field_with_the_reason(self) -> None:
         page = self.open(path="/cars/1/data")

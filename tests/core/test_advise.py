@@ -5,7 +5,6 @@ from dataclasses import replace
 from typing import Any
 
 from cabrio.core.advise.advise import (
-    BITE_UNKNOWN,
     STEADY,
     UNSIZED,
     Before,
@@ -19,6 +18,7 @@ from cabrio.core.car import Adjuster, Line
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.errors import UnknownName
 from cabrio.core.knowledge import knowledge
+from cabrio.core.sheet.what_if import BITE_UNKNOWN
 from cabrio.core.solve.preload import Bite
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, damper, drag_car, sheet
@@ -269,10 +269,10 @@ class Warned(unittest.TestCase):
 
     def test_bite_per_flat_known_or_not(self) -> None:
         unknown = of(advise(DRAG, Question("drives_left", "hit")), "link_preload")
-        self.assertIn(BITE_UNKNOWN, unknown.warnings)
+        self.assertIn(BITE_UNKNOWN.sentence, unknown.warnings)
         known = Situation(bite=Bite(-8.0, 2.0, None))
         found = of(advise(DRAG, Question("drives_left", "hit"), known), "link_preload")
-        self.assertNotIn(BITE_UNKNOWN, found.warnings)
+        self.assertNotIn(BITE_UNKNOWN.sentence, found.warnings)
 
     def test_the_record_speaks(self) -> None:
         earlier = Before((Line("bar_hole", "front", 1.0, 2.0),), "better", "turns in", 4)

@@ -73,7 +73,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   const view = useRef(bench.slip);
   const work = useRef<Promise<Schemas['SlipView'] | null> | null>(null);
   const dirty = useRef(false);
-  const again = useRef<() => void>(() => undefined);
+  const retry = useRef<() => void>(() => undefined);
   const key = benchQuery(bench.id).queryKey;
 
   const show = useCallback((action: SlipAction) => {
@@ -90,9 +90,15 @@ export function SlipProvider({ children }: { children: ReactNode }) {
 
   const write = useCallback(async (): Promise<Schemas['SlipView'] | null> => {
     setBusy(true);
-    await queries.cancelQueries({ queryKey: key }); // an older answer must not land on top of ours
+    // an answer asked for before ours was written must not land on top of it: it is asked for again
+    const hold = async () => {
+      const underWay = queries.isFetching({ queryKey: key }) > 0;
+      await queries.cancelQueries({ queryKey: key });
+      return underWay;
+    };
     let answer: Schemas['SlipView'] | null = view.current;
     try {
+      let held = await hold();
       while (dirty.current) {
         dirty.current = false;
         answer = await ask(
@@ -103,9 +109,11 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         );
         view.current = answer;
         setError(null);
+        held = (await hold()) || held;
       }
       const written = answer;
       queries.setQueryData(key, (old: BenchData | undefined) => old && { ...old, slip: written });
+      if (held) void queries.invalidateQueries({ queryKey: key });
     } catch (problem) {
       answer = null;
       dirty.current = false;
@@ -114,7 +122,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         await queries.invalidateQueries({ queryKey: key });
       } else if (problem instanceof Problem && problem.status === 0) {
         dirty.current = true; // kept, and written as soon as the server is back
-        setTimeout(() => again.current(), 3_000);
+        setTimeout(() => retry.current(), 3_000);
       } else if (problem instanceof Problem) {
         show({ type: 'adopt', wish: wishOf(view.current) });
       }
@@ -126,11 +134,11 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   }, [bench.id, key, queries, show]);
 
   useEffect(() => {
-    again.current = () => {
+    retry.current = () => {
       if (dirty.current) work.current ??= write();
     };
     return () => {
-      again.current = () => undefined;
+      retry.current = () => undefined;
     };
   }, [write]);
 

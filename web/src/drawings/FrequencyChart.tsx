@@ -1,15 +1,12 @@
 /** Ride frequency against spring rate for one axle: the band shaded, the inventory marked, the target drawn. */
-import { AxisBottom, AxisLeft } from '@visx/axis';
-import { scaleLinear } from '@visx/scale';
 import { LinePath } from '@visx/shape';
 import type { Schemas } from '../lib/client';
+import { Axes, scalesOf } from '../ui/Axes';
 import { bandOf, useBench } from '../bench/bench';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 
-const W = 380;
-const H = 226;
-const M = { left: 40, right: 14, top: 12, bottom: 38 };
+const PAPER = { width: 380, height: 226, left: 40, right: 14, top: 24, bottom: 38 };
 
 interface Props {
   axle: Schemas['SpringsAxle'];
@@ -33,57 +30,36 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
   if (rates.length < 2) return null;
   const lows = [...top, band?.low ?? Infinity, target ?? Infinity];
   const highs = [...top, band?.high ?? 0, target ?? 0];
-  const x = scaleLinear({
-    domain: [rates[0] ?? 0, rates.at(-1) ?? 1],
-    range: [M.left, W - M.right],
-  });
-  const y = scaleLinear({
-    domain: [Math.min(...lows) - 0.08, Math.max(...highs) + 0.08],
-    range: [H - M.bottom, M.top],
-  });
+  const scales = scalesOf(
+    PAPER,
+    [rates[0] ?? 0, rates.at(-1) ?? 1],
+    [Math.min(...lows) - 0.08, Math.max(...highs) + 0.08],
+  );
+  const { x, y } = scales;
   const asked = axle.wanted_rate === null ? null : toShown(axle.wanted_rate);
   const label = `${axle.axle} ride frequency against spring rate; ${points.length} springs in the inventory`;
-  const askedRight = asked !== null && x(asked) > W * 0.62;
+  const askedRight = asked !== null && x(asked) > PAPER.width * 0.62;
   return (
     <figure className="chart">
-      <svg viewBox={`0 0 ${W} ${H}`} role="group" aria-label={label}>
+      <svg viewBox={`0 0 ${PAPER.width} ${PAPER.height}`} role="group" aria-label={label}>
         {band && (
           <rect
             className="band-area"
-            x={M.left}
-            width={W - M.left - M.right}
+            x={PAPER.left}
+            width={PAPER.width - PAPER.left - PAPER.right}
             y={y(band.high)}
             height={Math.max(0, y(band.low) - y(band.high))}
           >
             <title>{`starting band ${band.low} to ${band.high} Hz`}</title>
           </rect>
         )}
-        {y.ticks(5).map((tick) => (
-          <path key={tick} className="grid" d={`M${M.left} ${y(tick)}H${W - M.right}`} />
-        ))}
-        <AxisLeft
-          scale={y}
-          left={M.left}
-          numTicks={5}
-          hideAxisLine
-          hideTicks
-          tickFormat={(v) => Number(v).toFixed(1)}
-          tickLabelProps={{ className: 'tick', textAnchor: 'end', dx: -4, dy: 4 }}
+        <Axes
+          paper={PAPER}
+          scales={scales}
+          x={`spring rate, ${rate.symbol}`}
+          y="ride frequency, Hz"
+          decimals={1}
         />
-        <AxisBottom
-          scale={x}
-          top={H - M.bottom}
-          numTicks={5}
-          hideTicks
-          axisLineClassName="axis-line"
-          tickLabelProps={{ className: 'tick', textAnchor: 'middle', dy: 2 }}
-        />
-        <text className="axis-name" x={M.left} y={H - 4}>
-          ride frequency, Hz
-        </text>
-        <text className="axis-name" x={W - M.right} y={H - 4} textAnchor="end">
-          spring rate, {rate.symbol}
-        </text>
         <LinePath
           className="curve"
           data={rates.map((value, i) => [value, top[i] ?? 0] as const)}
@@ -92,10 +68,10 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
         />
         {asked !== null && target !== undefined && (
           <g className="asks">
-            <path d={`M${M.left} ${y(target)}H${x(asked)}V${H - M.bottom}`} />
+            <path d={`M${PAPER.left} ${y(target)}H${x(asked)}V${PAPER.height - PAPER.bottom}`} />
             <text
               x={x(asked) + (askedRight ? -6 : 6)}
-              y={H - M.bottom - 7}
+              y={PAPER.height - PAPER.bottom - 7}
               textAnchor={askedRight ? 'end' : 'start'}
             >
               required {showValue(axle.wanted_rate ?? 0, rate)}

@@ -29,9 +29,6 @@ from ..solve.side_view import Driveline, through_travel
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
-BITE_UNKNOWN = (
-    "Bite per flat is not known: read the pads at neutral and at a flat. The shift is a bound."
-)
 
 
 @dataclass(frozen=True)
@@ -354,8 +351,7 @@ def _warnings(
         found.append(STEADY)
     if not effects:
         found.append(UNSIZED)
-    if rule.number == "link_preload" and known.bite is None:
-        found.append(BITE_UNKNOWN)
+    found += [one.sentence for one in trial.unknown]
     others = {number_named(line.name).system for line in known.draft} - {number.system}
     if others:
         found.append("The slip already changes another system: nobody will know which one worked.")

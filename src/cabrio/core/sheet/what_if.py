@@ -55,6 +55,9 @@ class Unknown:
         return f"{self.words}: not known" + (f", it needs {needs}." if needs else ".")
 
 
+BITE_UNKNOWN = Unknown("Bite per flat (from pads read at neutral and at a flat)")
+
+
 @dataclass
 class WhatIf:
     """The figures after changes that were only tried, and what their size rests on."""
@@ -133,7 +136,8 @@ def try_lines(
     arrays = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
     brought = _apply(sheet, car, setup, lines, arrays)
     predicted, unknown = _stood(sheet, car, setup, arrays)
-    predicted += _preloaded(lines, arrays, bite)
+    preloaded, without = _preloaded(lines, arrays, bite)
+    predicted, unknown = predicted + preloaded, unknown + without
     # what the changes do not reach is taken as it is: it was worked once already
     before = sheet.worked.values
     changed = {n for n, a in arrays.items() if a is not before.get(n)}
@@ -274,18 +278,22 @@ def _radii(sheet: Sheet, car: Car, setup: Setup) -> Array:
 
 def _preloaded(
     lines: Iterable[Line], arrays: dict[str, Array], bite: Bite | None
-) -> tuple[str, ...]:
-    """Rear bite after a change of preload, from the pads the team read at other flats."""
+) -> tuple[tuple[str, ...], tuple[Unknown, ...]]:
+    """Rear bite after links are turned by flats, from the pads the team read at other flats."""
     flats = sum(
-        (line.new or 0.0) - (line.old or 0.0) for line in lines if line.name == "link_preload"
+        (line.new or 0.0) - (line.old or 0.0)
+        for line in lines
+        if number_named(line.name).quantity == "flats"
     )
-    if not flats or bite is None or "pad_mass" not in arrays:
-        return ()
+    if not flats:
+        return (), ()
+    if bite is None or "pad_mass" not in arrays:
+        return (), (BITE_UNKNOWN,)
     half = bite.per_flat * flats / 2
     # load goes round the diagonals: what the left rear gains, the left front loses by its track
     front = half * float(arrays["track"][1] / arrays["track"][0]) if "track" in arrays else half
     arrays["pad_mass"] = arrays["pad_mass"] + np.array([-front, front, half, -half])
-    return ("pad_mass",)
+    return ("pad_mass",), ()
 
 
 def moved_by(
