@@ -48,14 +48,20 @@ export function PlotPanel({ panel }: PanelProps) {
     <Plot
       label={`${names.map((name) => dictionary.entry(name).label).join(', ')} over ${across.label.toLowerCase()}`}
       x={{
-        name: `${across.label}, ${shownX.symbol}`,
+        name: inUnit(across.label, shownX.symbol),
         here: told.here === null ? null : toX(told.here),
       }}
-      y={{ name: shownY.symbol }}
+      y={{
+        name: names.length === 1 ? inUnit(first.label, shownY.symbol) : shownY.symbol,
+      }}
       lines={[
         ...told.booked.map((curve, i) => line(curve, i, false)),
         ...changed.map((curve) => line(curve, order(curve), true)),
       ]}
     />
   );
+}
+
+function inUnit(label: string, symbol: string): string {
+  return symbol ? `${label}, ${symbol}` : label;
 }
