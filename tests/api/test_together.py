@@ -92,13 +92,11 @@ class Vocabulary(ApiTestCase):
         self.assertAlmostEqual(175.12683524647636 * rate["imperial"]["factor"], 1)
         temperature = found["measures"]["temperature"]["n_mm"]
         self.assertAlmostEqual(293.15 * temperature["factor"] + temperature["offset"], 20)
-        by_discipline = {
-            d: [s["id"] for s in found["stations"] if d in s["disciplines"]]
-            for d in ("circuit", "drag", "drift")
-        }
-        self.assertIn("links", by_discipline["drag"])
-        self.assertNotIn("links", by_discipline["circuit"])
-        self.assertEqual(by_discipline["circuit"][0], "plan")
+        layouts = {s["id"]: s["layouts"] for s in found["stations"]}
+        self.assertEqual(next(iter(layouts)), "plan")
+        self.assertIn("leaf", layouts["links"])
+        self.assertNotIn("independent", layouts["links"])
+        self.assertEqual(layouts["weights"], [])
 
     def test_the_garage_tells_how_each_car_stands(self) -> None:
         cars: list[dict[str, Any]] = self.person(OKE).ok("GET", "/api/cars")["cars"]

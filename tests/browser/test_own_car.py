@@ -104,6 +104,16 @@ class OwnCar(BrowserTestCase):
         expect(front.get_by_text("Required rate")).to_be_visible()
         expect(front.locator(".asked b").first).to_be_visible()
 
+    def test_a_circuit_car_on_leaf_springs(self) -> None:
+        page = self.make("Dunlin", Discipline="circuit", Rear_suspension="leaf", Units="n_mm")
+        self.assert_whole(page)
+        self.go(page, "links")
+        page.get_by_role("button", name="Read now Pinion angle").click()
+        page.get_by_label("Pinion angle", exact=True).fill("-2.5")
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.get_by_text("−2.5").first).to_be_visible()
+        expect(page.get_by_role("button", name="Read now Preload from neutral")).to_be_hidden()
+
     def test_a_damper_from_a_pasted_sheet_fitted_and_its_dead_knob(self) -> None:
         page = self.make("Siskin", Discipline="circuit", Units="n_mm")
         self.go(page, "parts#damper")
@@ -165,7 +175,7 @@ class OwnCar(BrowserTestCase):
         said = page.get_by_role("alert").filter(has_text="Preload found")
         expect(said).to_contain_text("booked −1.0 flats")
         expect(page.get_by_text("a sign of damage").last).to_be_visible()
-        expect(page.get_by_role("link", name="Links, preload")).to_contain_text("void")
+        expect(page.get_by_role("link", name="Live axle")).to_contain_text("void")
 
     def test_a_perch_shows_what_the_pads_would_read(self) -> None:
         page = self.open(path="/cars/1/weights")

@@ -38,7 +38,7 @@ USUAL = [
     "tyres",
     "release",
 ]
-ROUTES = {"circuit": USUAL, "drag": [*USUAL[:2], "links", *USUAL[2:]], "drift": USUAL}
+LIVE_AXLE = [*USUAL[:2], "links", *USUAL[2:]]
 
 
 class Content(unittest.TestCase):
@@ -57,8 +57,10 @@ class Content(unittest.TestCase):
                 )
 
     def test_the_order_of_work(self) -> None:
-        for discipline, wanted in ROUTES.items():
-            self.assertEqual([s.id for s in knowledge().stations_for(discipline)], wanted)
+        for discipline in DISCIPLINES:
+            for layout, wanted in (("independent", USUAL), ("leaf", LIVE_AXLE)):
+                found = knowledge().stations_for(discipline, layout)
+                self.assertEqual([station.id for station in found], wanted, (discipline, layout))
 
     def test_the_step_that_can_hurt_carries_its_caution(self) -> None:
         said = {station.id: station.caution for station in knowledge().stations}

@@ -13,26 +13,9 @@ from tests.core.test_estimates import new
 
 class Doors(unittest.TestCase):
     def test_every_entered_number_has_a_door(self) -> None:
-        live_axle_only = {
-            "pinion_angle",
-            "pinion_angle_hanging",
-            "diagonal",
-            "plumb_distance",
-            "axle_offset",
-            "axle_points",
-            "housing_reading",
-            "preload_found",
-            "upper_link_hole",
-            "lower_link_hole",
-            "link_preload",
-            "bracket",
-            "link",
-        }
         for discipline in DISCIPLINES:
             for number in ENTERED:
                 found = door(number.name, discipline)
-                if discipline != "drag" and number.name in live_axle_only:
-                    continue
                 assert found is not None, f"{number.name} has no door on a {discipline} car"
                 views = {s.id for s in knowledge().stations_for(discipline)} | {"data", "parts"}
                 self.assertIn(found.view, views)

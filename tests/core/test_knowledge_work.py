@@ -45,9 +45,12 @@ class Orders(unittest.TestCase):
             self.assertIn("first_run", run.cautions)
 
     def test_every_reading_is_taken_somewhere_in_the_order(self) -> None:
-        for procedure, discipline in (("circuit_build", "circuit"), ("drag_build", "drag")):
+        for procedure, discipline, layout in (
+            ("circuit_build", "circuit", "independent"),
+            ("drag_build", "drag", "parallel_four_link"),
+        ):
             taken = {kind for step in WORK.steps_of(procedure) for kind in step.readings}
-            wanted = {kind.id for kind in knowledge().readings_for(discipline)}
+            wanted = {kind.id for kind in knowledge().readings_for(discipline, layout)}
             missing = wanted - taken
             missing = {kind for kind in missing if not knowledge().readings[kind].when_needed}
             self.assertLessEqual(

@@ -46,7 +46,7 @@ class Plots(unittest.TestCase):
         for station in knowledge().stations:
             for panel in station.panel:
                 if panel.kind == "plot":
-                    car = DRAG if station.disciplines == ("drag",) else CIRCUIT
+                    car = DRAG if station.layouts else CIRCUIT
                     self.assertTrue(sweep(car, panel.x, panel.names).curves, station.id)
 
 

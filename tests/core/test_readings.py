@@ -13,6 +13,7 @@ from cabrio.core.sheet.build import Revision, build, moved
 from cabrio.core.sheet.working import working
 from tests.support.cars import SETUP, car, pads, sheet
 
+CIRCUIT = car()
 SPRINGS = [Line("spring", "LR", "S80", "S70"), Line("spring", "RR", "S80", "S70")]
 PERCH = [Line("perch_turns", "LF", 0.0, 0.5)]
 BAR = [Line("bar_hole", "front", 2.0, 3.0)]
@@ -20,7 +21,7 @@ BAR = [Line("bar_hole", "front", 2.0, 3.0)]
 
 class Upsetting(unittest.TestCase):
     def verdicts(self, lines: list[Line]) -> dict[str, str]:
-        return {one.kind: one.verdict for one in rechecks(lines, "circuit")}
+        return {one.kind: one.verdict for one in rechecks(lines, CIRCUIT)}
 
     def test_rechecks_of_a_change(self) -> None:
         self.assertEqual(
@@ -47,7 +48,7 @@ class Upsetting(unittest.TestCase):
 
 class Standing(unittest.TestCase):
     def stand(self, *booked: tuple[int, list[Line]], **more: object) -> str:
-        return standing("pads", "circuit", [pads(**more)], dict(booked)).status  # type: ignore[arg-type]
+        return standing("pads", [pads(**more)], dict(booked)).status  # type: ignore[arg-type]
 
     def test_fresh_until_something_booked_later_upsets_it(self) -> None:
         self.assertEqual(self.stand((1, PERCH)), "fresh")
@@ -56,12 +57,12 @@ class Standing(unittest.TestCase):
         self.assertEqual(self.stand((2, SPRINGS), (3, PERCH)), "void")
 
     def test_missing_when_none_or_withdrawn(self) -> None:
-        self.assertEqual(standing("pads", "circuit", [], {}).status, "missing")
+        self.assertEqual(standing("pads", [], {}).status, "missing")
         self.assertEqual(self.stand(withdrawn_at="2026", withdrawn_why="bar live"), "missing")
 
     def test_a_condition_not_held_leaves_a_doubt(self) -> None:
         loose = replace(pads(), conditions={"driver_aboard": True})
-        found = standing("pads", "circuit", [loose], {})
+        found = standing("pads", [loose], {})
         self.assertEqual(found.status, "doubtful")
         self.assertEqual(len(loose.unmet()), 4)
 
@@ -77,7 +78,7 @@ class Standing(unittest.TestCase):
 
 class Settles(unittest.TestCase):
     def test_every_bad_cell_is_named_with_its_settle(self) -> None:
-        kind = kind_named("pads", "circuit")
+        kind = kind_named("pads", CIRCUIT)
         with self.assertRaises(Problems) as caught:
             check_settles(
                 kind, {"pad_mass": [["250", "x", "", "-4"], ["250", "240", "230", "9 mm"]]}, "n_mm"
@@ -94,7 +95,7 @@ class Settles(unittest.TestCase):
         )
 
     def test_an_unstable_set_is_asked_about(self) -> None:
-        kind = kind_named("pads", "circuit")
+        kind = kind_named("pads", CIRCUIT)
         rows = {"pad_mass": [[250, 240, 230, 235], [250, 240, 233, 235]]}
         with self.assertRaises(Problems) as caught:
             check_settles(kind, rows, "n_mm")

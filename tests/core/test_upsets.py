@@ -2,12 +2,17 @@
 
 import unittest
 
-from cabrio.core.car import Line
+from cabrio.core.car import Car, Line
 from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.recheck import rechecks
 
+CARS = {
+    "circuit": Car("", "", "circuit", ""),
+    "drift": Car("", "", "drift", ""),
+    "drag": Car("", "", "drag", "", rear_layout="parallel_four_link"),
+}
 STANDS = {"droop", "alignment", "bar_neutral"}
 SLIPS = (
     ("spring", "circuit", {"pads", *STANDS}, {"heights", "bolts"}),
@@ -46,7 +51,7 @@ class UpsetTable(unittest.TestCase):
     def test_every_number_on_a_slip(self) -> None:
         for name, discipline, doubtful, void in SLIPS:
             with self.subTest(f"{name}, {discipline}"):
-                found = rechecks([Line(name, "x", 0, 1)], discipline)
+                found = rechecks([Line(name, "x", 0, 1)], CARS[discipline])
                 self.assertEqual({r.kind for r in found if r.verdict == "doubtful"}, doubtful)
                 self.assertEqual({r.kind for r in found if r.verdict == "void"}, void)
                 self.assertTrue(all(r.why and r.how and r.minutes > 0 for r in found))
@@ -54,14 +59,21 @@ class UpsetTable(unittest.TestCase):
     def test_every_job_that_is_no_number(self) -> None:
         for job, discipline, doubtful, void in JOBS:
             with self.subTest(f"{job}, {discipline}"):
-                found = rechecks([], discipline, [job])
+                found = rechecks([], CARS[discipline], [job])
                 self.assertEqual({r.kind for r in found if r.verdict == "doubtful"}, doubtful)
                 self.assertEqual({r.kind for r in found if r.verdict == "void"}, void)
         self.assertEqual({job for job, *_ in JOBS}, set(knowledge().work.jobs))
 
+    def test_a_live_axle_is_rechecked_whatever_the_car_is_for(self) -> None:
+        leaves = Car("", "", "circuit", "", rear_layout="leaf")
+        found = {one.kind for one in rechecks([], leaves, ["axle_moved"])}
+        self.assertEqual(found, {"square", "clearance", "bolts"})
+        found = {one.kind for one in rechecks([], CARS["circuit"], ["axle_moved"])}
+        self.assertEqual(found, {"clearance", "bolts"})
+
     def test_a_job_nobody_knows_is_refused(self) -> None:
         with self.assertRaisesRegex(UnknownName, "no job called “repaint”"):
-            rechecks([], "circuit", ["repaint"])
+            rechecks([], CARS["circuit"], ["repaint"])
 
     def test_no_change_on_the_slip_goes_without_a_recheck(self) -> None:
         upset = {name for rule in knowledge().upsets for name in rule.changed}

@@ -43,7 +43,7 @@ def take(
     """
     actor.must("read")
     bench = load(db, actor, car_id, lock=True)
-    row = kind_named(kind, bench.car.discipline)
+    row = kind_named(kind, bench.car)
     taken = taken or Taken()
     unknown = set(conditions) - set(knowledge().conditions)
     if unknown:

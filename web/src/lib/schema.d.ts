@@ -3639,6 +3639,8 @@ export interface components {
             label: string;
             /** Disciplines */
             disciplines: string[];
+            /** Layouts */
+            layouts: string[];
             /** About */
             about: string;
             /** Readings */

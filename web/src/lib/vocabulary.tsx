@@ -45,8 +45,13 @@ export class Dictionary {
     return door ? `/cars/${car}/${door.view}#${door.anchor}` : null;
   }
 
-  stationsFor(discipline: string) {
-    return this.data.stations.filter((one) => one.disciplines.includes(discipline));
+  /** The stations of a car in the order of its work. */
+  stationsFor(car: { discipline: string; rear_layout: string }) {
+    return this.data.stations.filter(
+      (one) =>
+        one.disciplines.includes(car.discipline) &&
+        (one.layouts.length === 0 || one.layouts.includes(car.rear_layout)),
+    );
   }
 }
 

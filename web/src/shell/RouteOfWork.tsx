@@ -11,7 +11,7 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
     <nav className="route" aria-label="Order of work">
       <h2>Order of work</h2>
       <ol>
-        {dictionary.stationsFor(bench.discipline).map((station) => {
+        {dictionary.stationsFor(bench).map((station) => {
           const status = stationStatus(
             bench,
             station.readings,

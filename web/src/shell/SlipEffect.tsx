@@ -34,7 +34,7 @@ export function Moved({ view }: { view: Schemas['SlipView'] }) {
   const changed = new Set(view.lines.map((line) => line.name));
   // what the stations of the changed settings decide by; the balance is everybody's
   const decided = dictionary
-    .stationsFor(bench.discipline)
+    .stationsFor(bench)
     .filter((station) => station.sets.some((name) => changed.has(name)))
     .flatMap((station) => station.shows);
   const headlines: NumberName[] = [...new Set<NumberName>([...decided, 'cross_share', 'lltd'])];

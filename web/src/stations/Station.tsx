@@ -18,7 +18,7 @@ export function Station() {
         .getElementById(decodeURIComponent(hash.slice(1)))
         ?.scrollIntoView({ block: 'center' });
   }, [hash, id]);
-  const stations = dictionary.stationsFor(bench.discipline);
+  const stations = dictionary.stationsFor(bench);
   const at = stations.findIndex((one) => one.id === id);
   const station = stations[at];
   if (!station)

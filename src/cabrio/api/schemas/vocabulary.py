@@ -66,6 +66,7 @@ class StationEntry(BaseModel):
     id: str
     label: str
     disciplines: list[str]
+    layouts: list[str]
     about: str
     readings: list[str]
     sets: list[NumberName]

@@ -165,7 +165,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         lines=lines,
         label=f"{where}: {_said(sheet, number, lines)}",
         effects=effects,
-        rechecks=tuple(rechecks(lines, sheet.car.discipline)),
+        rechecks=tuple(rechecks(lines, sheet.car)),
         warnings=tuple(warnings),
         before=tuple(one for one in known.record if _alike(sheet.car, one.lines, lines)),
     )

@@ -10,17 +10,9 @@ from dataclasses import fields
 from typing import Any
 
 from .. import constants
-from .quantities import BAR_LINKS, LIVE_AXLES, Kind, Number, Shape
-from .tables import rows
+from .quantities import Kind, Number, Shape
+from .tables import layouts_of, rows
 
-LAYOUTS = {
-    "live axle": LIVE_AXLES,
-    "linked bars": BAR_LINKS,
-    "parallel four link": ("parallel_four_link",),
-    "track bar": ("parallel_four_link", "three_link", "torque_arm", "leaf"),
-    "trailing arms": ("three_link", "torque_arm", "leaf"),
-}
-"""What a table may call a family of rear layouts."""
 BOUNDS = ("least", "most", "above", "step", "default")
 FIELDS = {field.name for field in fields(Number)}
 
@@ -39,11 +31,10 @@ def read_number(row: dict[str, Any], kind: Kind, table: str) -> Number:
     unknown = set(row) - FIELDS
     if unknown:
         raise ValueError(f"{table}, {row.get('name')}: unknown {', '.join(sorted(unknown))}")
-    layouts = row.get("layouts", ())
     told = row | {
         "kind": kind,
         "shape": Shape(row["shape"]),
-        "layouts": LAYOUTS[layouts] if isinstance(layouts, str) else tuple(layouts),
+        "layouts": layouts_of(row.get("layouts", [])),
     }
     if "usual" in row:
         told["usual"] = tuple(row["usual"])

@@ -57,13 +57,26 @@ class Panel:
     question: str = ""
 
 
-@dataclass(frozen=True)
-class Station:
+@dataclass(frozen=True, kw_only=True)
+class ForCars:
+    """What some cars have and others do not: by discipline, and by the layout of the rear axle."""
+
+    disciplines: tuple[str, ...]
+    layouts: tuple[str, ...] = ()
+
+    def fits(self, discipline: str, rear_layout: str | None) -> bool:
+        """Whether such a car has it; without a layout, whether one of that discipline may have it."""
+        return discipline in self.disciplines and (
+            not self.layouts or rear_layout is None or rear_layout in self.layouts
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Station(ForCars):
     """One job of the route, in the order the work is done."""
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
     about: str
     readings: tuple[str, ...] = ()
     sets: tuple[str, ...] = ()
@@ -73,8 +86,8 @@ class Station:
     panel: tuple[Panel, ...] = ()
 
 
-@dataclass(frozen=True)
-class ReadingKind:
+@dataclass(frozen=True, kw_only=True)
+class ReadingKind(ForCars):
     """A reading or a check: what it writes down and under which conditions it counts.
 
     `optional` numbers may stay empty; `tick` is the label of a check that needs none. `when_needed`
@@ -85,7 +98,6 @@ class ReadingKind:
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
     how: str
     minutes: int
     station: str
@@ -200,11 +212,15 @@ class Knowledge:
     def stations_by_id(self) -> dict[str, Station]:
         return {station.id: station for station in self.stations}
 
-    def stations_for(self, discipline: str) -> tuple[Station, ...]:
-        return tuple(one for one in self.stations if discipline in one.disciplines)
+    def stations_for(self, discipline: str, rear_layout: str | None = None) -> tuple[Station, ...]:
+        """Stations of a car in the order of its work; without a layout, of any such car."""
+        return tuple(one for one in self.stations if one.fits(discipline, rear_layout))
 
-    def readings_for(self, discipline: str) -> tuple[ReadingKind, ...]:
-        return tuple(one for one in self.readings.values() if discipline in one.disciplines)
+    def readings_for(
+        self, discipline: str, rear_layout: str | None = None
+    ) -> tuple[ReadingKind, ...]:
+        """Readings of a car; without a layout, of any car of that discipline."""
+        return tuple(one for one in self.readings.values() if one.fits(discipline, rear_layout))
 
     def band(self, number: str, use: str, place: str) -> Band | None:
         for band in self.bands:

@@ -8,7 +8,7 @@ from functools import cache
 from typing import Any, Literal
 
 from ..car.lines import Line
-from ..car.model import Setup
+from ..car.model import Car, Setup
 from ..catalog.checks import check_value
 from ..catalog.quantities import Number
 from ..catalog.units import parse, show
@@ -77,9 +77,10 @@ def spread_of(repeats: list[list[float]]) -> list[float]:
     return [max(column) - min(column) for column in zip(*repeats, strict=True)]
 
 
-def kind_named(kind: str, discipline: str) -> ReadingKind:
+def kind_named(kind: str, car: Car) -> ReadingKind:
+    """Raises UnknownName for a reading that this car does not have."""
     found = knowledge().readings.get(kind)
-    if found is None or discipline not in found.disciplines:
+    if found is None or not found.fits(car.discipline, car.rear_layout):
         raise UnknownName(f"There is no reading called “{kind}” for this car.", value=kind)
     return found
 
@@ -204,15 +205,13 @@ class Upsetting:
     spares: tuple[str, ...] = ()
 
 
-def upsets_by(
-    lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()
-) -> dict[str, list[Upsetting]]:
+def upsets_by(lines: Iterable[Line], jobs: Iterable[str] = ()) -> dict[str, list[Upsetting]]:
     """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
-    return _upset(frozenset(line.name for line in lines) | frozenset(jobs), discipline)
+    return _upset(frozenset(line.name for line in lines) | frozenset(jobs))
 
 
 @cache
-def _upset(changed: frozenset[str], discipline: str) -> dict[str, list[Upsetting]]:
+def _upset(changed: frozenset[str]) -> dict[str, list[Upsetting]]:
     """The same by names: a season's revisions change the same few over and over.
 
     A fact or a part that work alters upsets what the job of altering it does.
@@ -222,7 +221,7 @@ def _upset(changed: frozenset[str], discipline: str) -> dict[str, list[Upsetting
     found: dict[str, list[Upsetting]] = {}
     for rule in book.upsets:
         by = tuple(name for name in rule.changed if name in changed)
-        if by and discipline in book.readings[rule.reading].disciplines:
+        if by:
             found.setdefault(rule.reading, []).append(
                 Upsetting(rule.verdict, rule.why, by, spares=rule.spares)
             )
@@ -286,7 +285,6 @@ class Booked:
 
 def standing(
     kind: str,
-    discipline: str,
     readings: Iterable[Reading],
     booked: Mapping[int, Booked | list[Line]],
     setup: Setup | None = None,
@@ -309,7 +307,7 @@ def standing(
         if revision > latest.revision:
             made = booked[revision]
             made = Booked(tuple(made)) if isinstance(made, list) else made
-            for rule in upsets_by(made.lines, discipline, made.jobs).get(kind, []):
+            for rule in upsets_by(made.lines, made.jobs).get(kind, []):
                 reasons.append(replace(rule, revision=revision))
     differs = tuple(differing(latest, setup)) if setup is not None and not reasons else ()
     status: Status = "fresh"

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..car.lines import Line
+from ..car.model import Car
 from ..errors import UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
@@ -24,15 +25,15 @@ class Recheck:
     minutes: int
 
 
-def rechecks(lines: Iterable[Line], discipline: str, jobs: Iterable[str] = ()) -> list[Recheck]:
+def rechecks(lines: Iterable[Line], car: Car, jobs: Iterable[str] = ()) -> list[Recheck]:
     """What these lines and jobs make untrue, in the order of work. Raises UnknownName for a job."""
     jobs = list(jobs)
     for job in jobs:
         if job not in knowledge().work.jobs:
             raise UnknownName(f"There is no job called “{job}”.", value=job)
-    upset = upsets_by(lines, discipline, jobs)
+    upset = upsets_by(lines, jobs)
     found = []
-    for kind in knowledge().readings_for(discipline):
+    for kind in knowledge().readings_for(car.discipline, car.rear_layout):
         rules = upset.get(kind.id)
         if rules and not kind.when_needed:
             found.append(

@@ -124,8 +124,8 @@ def build(
     drafted = Booked(tuple(draft), tuple(jobs))
     if drafted.lines or drafted.jobs:
         booked[max(booked, default=0) + 1] = drafted
-    kinds = [kind.id for kind in knowledge().readings_for(car.discipline)]
-    standings = {kind: standing(kind, car.discipline, readings, booked, setup) for kind in kinds}
+    kinds = [kind.id for kind in knowledge().readings_for(car.discipline, car.rear_layout)]
+    standings = {kind: standing(kind, readings, booked, setup) for kind in kinds}
     values: Values = {}
     origins: dict[str, Origin] = {}
     for name, given in car.given.items():

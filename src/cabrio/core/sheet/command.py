@@ -91,7 +91,7 @@ def understand(text: str, car: Car, setup: Setup) -> Intent:
 
 
 def _station(wanted: str, car: Car) -> str:
-    stations = knowledge().stations_for(car.discipline)
+    stations = knowledge().stations_for(car.discipline, car.rear_layout)
     for station in stations:
         if wanted and wanted in (station.id, station.label.lower()):
             return station.id

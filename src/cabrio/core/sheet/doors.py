@@ -45,6 +45,6 @@ def _reading(name: str, discipline: str) -> Door | None:
     for station in book.stations_for(discipline):
         for kind in station.readings:
             reading = book.readings[kind]
-            if name in reading.numbers and discipline in reading.disciplines:
+            if name in reading.numbers and reading.fits(discipline, None):
                 return Door(station.id, kind, f"read at {station.label}")
     return None

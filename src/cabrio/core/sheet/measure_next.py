@@ -22,7 +22,7 @@ class Stain:
 
 def measure_next(sheet: Sheet) -> list[Stain]:
     """Every estimate that some deciding figure of the car's stations rests on, most stained first."""
-    stations = knowledge().stations_for(sheet.car.discipline)
+    stations = knowledge().stations_for(sheet.car.discipline, sheet.car.rear_layout)
     decides = dict.fromkeys(
         name for station in stations for name in station.shows if name in sheet.applying
     )

@@ -82,7 +82,7 @@ class WhatIf:
 
     @property
     def rechecks(self) -> list[Recheck]:
-        return rechecks(self.lines, self.sheet.car.discipline, self.jobs)
+        return rechecks(self.lines, self.sheet.car, self.jobs)
 
     @property
     def refused(self) -> list[CoreError]:
