@@ -52,7 +52,7 @@ def preview() -> None:
         quantiles(times[20:], n=20)[-1],
         35,
         "ms",
-        f"median {median(times[20:]):.1f} ms: two sheets of the graph, a dozen queries, one commit",
+        f"median {median(times[20:]):.1f} ms: the changed part of the graph, six queries, one commit",
     )
 
 
