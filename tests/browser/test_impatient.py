@@ -68,6 +68,9 @@ class Impatient(BrowserTestCase):
         page.wait_for_timeout(300)
         expect(page.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
         expect(page.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
+        page.unroute("**/api/cars/1/slip")
+        page.get_by_role("button", name="Clear", exact=True).click()
+        expect(page.get_by_role("complementary").get_by_text("Nothing on the slip")).to_be_visible()
 
     @staticmethod
     def _until(page: Page, found: list[Any]) -> None:
