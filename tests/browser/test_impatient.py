@@ -69,7 +69,8 @@ class Impatient(BrowserTestCase):
         expect(page.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
         expect(page.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
         page.unroute("**/api/cars/1/slip")
-        page.get_by_role("button", name="Clear", exact=True).click()
+        with page.expect_response("**/api/cars/1/slip"):
+            page.get_by_role("button", name="Clear", exact=True).click()
         expect(page.get_by_role("complementary").get_by_text("Nothing on the slip")).to_be_visible()
 
     @staticmethod
