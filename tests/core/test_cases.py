@@ -8,6 +8,7 @@ import unittest
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, ClassVar
+from unittest.mock import patch
 
 from cabrio.cases import failures, read_folder, run_folder
 from cabrio.cases.topics import TOPICS
@@ -17,7 +18,31 @@ from cabrio.core.errors import CoreError, Impossible
 FOLDER = Path(__file__).parent / "cases"
 
 
+def once(ask: Any) -> Any:
+    """A topic that answers the same question once: two tests look at every case."""
+    kept: dict[str, Any] = {}
+
+    def asked(given: dict[str, Any]) -> Any:
+        key = json.dumps(given, sort_keys=True)
+        if key not in kept:
+            try:
+                kept[key] = ask(given)
+            except CoreError as refusal:
+                kept[key] = refusal
+        if isinstance(kept[key], CoreError):
+            raise kept[key]
+        return kept[key]
+
+    return asked
+
+
 class WorkedCases(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        patched = patch.dict(TOPICS, {topic: once(ask) for topic, ask in TOPICS.items()})
+        patched.start()
+        cls.addClassCleanup(patched.stop)
+
     def test_every_case_holds(self) -> None:
         outcomes = run_folder(FOLDER)
         for outcome in outcomes:
@@ -82,6 +107,7 @@ class Nonsense(unittest.TestCase):
         first: dict[str, Any] = {}
         for _, topic, case in read_folder(FOLDER):
             first.setdefault(topic, case["given"])
+        first["grip_balance"].pop("bar_change_share")  # the same limits, three times over
         first.pop("quarter_car")  # integrated: its own refusals are in test_simulate
         refused = 0
         for topic, given in first.items():

@@ -63,6 +63,7 @@ KNOWN: Values = {
     "launch_acceleration": [12.0],
     "braking": [8.0],
     "speed": [55.0],
+    "lltd_above_weight": [-0.08],
     "asked_travel": [-0.04, 0.03],
     "rim_diameter": [0.45],
     "bend_diameter": [0.3],

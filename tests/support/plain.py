@@ -183,8 +183,8 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "load_transfer": load,
         "lltd": lltd,
         "jacking_force": 4 * ay / G * load * zrc / track,
-        "starting_lltd": front + 0.05,
-        "lltd_off_start": lltd - front - 0.05,
+        "starting_lltd": front + k["lltd_above_weight"],
+        "lltd_off_start": lltd - front - k["lltd_above_weight"],
     }
 
     x, y, z = k["bolt_x"], k["bolt_y"], k["bolt_z"]

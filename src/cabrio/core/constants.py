@@ -44,5 +44,8 @@ CRANKSHAFT_TO_CG = 0.127
 LLTD_ABOVE_WEIGHT_SHARE = 0.05
 """Starting rule for a rear-driven car: front share of load transfer over its weight share; RCVD."""
 
+STARTING_LLTD = {"rear": LLTD_ABOVE_WEIGHT_SHARE, "front": -0.08, "all": 0.0}
+"""The same by driven axle: a place to begin, an estimate; RCVD ch. 18 and trade practice."""
+
 RIGID_TYRE = 1e30
 """Rate of a tyre taken as rigid [N/m]: stiffer than any sum here could notice."""

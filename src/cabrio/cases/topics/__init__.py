@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from . import air_and_tyres, axle, corners, links, motion, roll, weights
+from . import air_and_tyres, axle, corners, links, motion, roll, under_load, weights
 
 Ask = Callable[[dict[str, Any]], dict[str, Any]]
 
@@ -31,4 +31,7 @@ TOPICS: dict[str, Ask] = {
     "air_density": air_and_tyres.air_density,
     "tyre_pressure": air_and_tyres.tyre_pressure,
     "quarter_car": motion.quarter_car,
+    "car_under_load": under_load.car_under_load,
+    "drive_torque": under_load.car_under_load,
+    "grip_balance": under_load.grip_balance,
 }

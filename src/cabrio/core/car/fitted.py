@@ -11,6 +11,7 @@ import numpy as np
 from ..catalog.part import PartKind, Position, part_kinds
 from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import PLACES, Shape, axle_of
+from ..constants import STARTING_LLTD
 from ..errors import CoreError
 from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
 from ..graph.registry import number_named
@@ -55,6 +56,8 @@ def worn(car: Car, setup: Setup) -> Worn:
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
     rows.update(_spring_base(car))
+    if "lltd_above_weight" not in car.given:
+        rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows.update(_roll_centres(car, rows))
     return Worn(rows, {name: frozenset(_says(told)) for name, told in found.items() if _says(told)})
 

@@ -37,6 +37,18 @@ def above_zero(**values: Any) -> None:
             )
 
 
+def not_below_zero(**values: Any) -> None:
+    """Raise OutOfRange, by name, for a number or an array of numbers below zero; without a limit is fine."""
+    for name, value in values.items():
+        if not np.all(np.asarray(value, dtype=np.float64) >= 0):
+            raise OutOfRange(
+                f"The {name.replace('_', ' ')} cannot be below zero.",
+                number=name,
+                value=value,
+                allowed="0 and above",
+            )
+
+
 def check_value(
     number: Number, place: str, typed: str | float, profile: str, *, confirmed: bool = False
 ) -> float:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..catalog.quantities import Shape
-from ..constants import LLTD_ABOVE_WEIGHT_SHARE, STANDARD_GRAVITY
+from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
 from .shapes import FRONT, REAR, axle_mean, axle_sum, refuse, spread
 
@@ -402,15 +402,15 @@ def lltd(load_transfer: Array) -> Array:
     label="Starting front share of load transfer",
     quantity="share",
     shape=CAR,
-    formula="front weight share + 5 points",
+    formula="front weight share + start over it",
     source=RCVD,
 )
-def starting_lltd(front_share: Array) -> Array:
-    """Where to begin with a rear-driven car [0..1]; a starting rule, not a truth.
+def starting_lltd(front_share: Array, lltd_above_weight: Array) -> Array:
+    """Where to begin [0..1], by the axle that drives; a starting rule, not a truth.
 
-    Wrong where the car is driven at the front or at all four, or tyre sizes differ between the axles.
+    Wrong where tyre sizes differ between the axles.
     """
-    return front_share + LLTD_ABOVE_WEIGHT_SHARE
+    return front_share + lltd_above_weight
 
 
 @figure(

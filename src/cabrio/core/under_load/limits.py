@@ -1,0 +1,180 @@
+"""How far a demand can go: the first wheel to lift, rolling over, and wheels coming up along the car."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..catalog.quantities import Array
+from ..constants import STANDARD_GRAVITY as G
+from ..errors import Impossible
+from .car import Demand, LoadedCar, Shaft
+from .forces import unlifted
+from .settle import Settled
+from .state import CORNERS, FRONT_UP, REAR_UP, Loaded, load
+
+PARTS, INSIDE = 2, 16
+"""The way to the most that could be is walked in so many parts, each looked at in so many states."""
+EXACT = 1e-8
+"""How near to a limit its value is known, in parts of it."""
+
+Along = Callable[[Array], Demand]
+Left = Callable[[Loaded], Array]
+"""What is left before an event, in a batch of states: above zero until it happens."""
+
+
+@dataclass(frozen=True)
+class Found:
+    """Where something first happens on the way, and the last state before it."""
+
+    at: float
+    before: Loaded
+
+
+def first(car: LoadedCar, demands: Along, most: float, left: Left | None = None) -> Found | None:
+    """The smallest demand on the way to `most` at which nothing is left, or there is no state any more.
+
+    None where neither happens. Without `left` it is the last demand that has a state.
+    """
+    before = load(car, demands(np.zeros(1)))
+    look = np.linspace(0.0, most / PARTS, INSIDE + 1)
+    while True:
+        states = load(car, demands(look), _repeated(before.settled, len(look)), refine=())
+        remains = np.where(states.holds, 1.0 if left is None else left(states), -np.inf)
+        past = np.flatnonzero(remains <= 0)
+        at = int(past[0]) if len(past) else len(look)
+        if at == 0:
+            return Found(float(look[0]), _only(states, 0))
+        before, low = _only(states, at - 1), float(look[at - 1])
+        if at == len(look):
+            if low >= most:
+                return None
+            look = np.linspace(low, min(most, low + most / PARTS), INSIDE + 1)
+            continue
+        high = float(look[at])
+        if high - low <= EXACT * high:
+            return Found(high, before)
+        look = _inside(low, high, float(remains[at - 1]), float(remains[at]), left is not None)
+
+
+def _inside(low: float, high: float, left: float, past: float, smooth: bool) -> Array:
+    """Where to look next between the last state before and the first one past, both ends included.
+
+    What is left changes smoothly in so small a step: a straight line says nearly where it ends.
+    """
+    even: Array = np.linspace(low, high, INSIDE + 1)
+    if not smooth or not np.isfinite(past):
+        return even
+    near = low + left / (left - past) * (high - low)
+    reach = (high - low) * np.array([1e-6, 1e-3, 0.05])
+    close = np.concatenate([[low], near - reach[::-1], near + reach, [high]])
+    return np.unique(np.clip(close, low, high))
+
+
+def _only(states: Loaded, at: int) -> Loaded:
+    one = slice(at, at + 1)
+    return Loaded(states.car, states.demand.of(one), states.settled[one])
+
+
+def _repeated(one: Settled, size: int) -> Settled:
+    return Settled(
+        np.repeat(one.z, size, axis=0),
+        np.repeat(one.stops, size, axis=0),
+        np.repeat(one.holds, size),
+    )
+
+
+def most_sideways(car: LoadedCar, speed: float) -> float:
+    """A sideways acceleration that the car cannot reach without rolling over [m/s²]."""
+    widest = float(np.max(car.tracks)) / (2 * float(np.asarray(car.cg_height)))
+    return 1.05 * widest * (G + _pressed(car, speed))
+
+
+def most_along(car: LoadedCar, speed: float, forward: bool) -> float:
+    """An acceleration along that takes more off one axle than it carries [m/s²]."""
+    front = float(car.axle_mass[..., 0] / car.mass)
+    lever = (front if forward else 1 - front) * float(np.asarray(car.wheelbase))
+    return 1.15 * lever / float(np.asarray(car.cg_height)) * (G + _pressed(car, speed))
+
+
+def _pressed(car: LoadedCar, speed: float) -> float:
+    """What the air could add to the weight, over the mass [m/s²]."""
+    if car.air is None or not speed:
+        return 0.0
+    lift = float(np.max(np.sum(np.abs(car.air.lift), -1)))
+    if car.air.map is not None:
+        lift = float(np.max(car.air.map.front_lift) + np.max(car.air.map.rear_lift))
+    return 0.5 * car.air.density * speed**2 * lift / float(car.mass)
+
+
+def wheels_left(states: Loaded) -> Array:
+    """What the lightest wheel still has, in parts of the weight."""
+    found: Array = unlifted(states.car, states.settled.z).min(-1) / (states.car.mass * G)
+    return found
+
+
+def first_lift(car: LoadedCar, demand: Demand, left_turn: bool) -> tuple[float, str] | None:
+    """The sideways acceleration at which a wheel first comes off, + to the left, and the wheel."""
+    sign = 1.0 if left_turn else -1.0
+    found = first(car, _sideways(demand, sign), most_sideways(car, _speed(demand)), wheels_left)
+    return None if found is None else (sign * found.at, _lightest(found))
+
+
+def roll_over(car: LoadedCar, demand: Demand, left_turn: bool) -> Found:
+    """The sideways acceleration past which there is no steady state; `at` is its size."""
+    sign = 1.0 if left_turn else -1.0
+    found = first(car, _sideways(demand, sign), most_sideways(car, _speed(demand)))
+    if found is None:
+        raise Impossible("No roll-over was found below the car's own measure.", number="track")
+    return found
+
+
+def _sideways(demand: Demand, sign: float) -> Along:
+    def at(sizes: Array) -> Demand:
+        along, speed = (np.full_like(sizes, np.asarray(x)) for x in (demand.along, demand.speed))
+        return Demand(along, sign * sizes, speed, demand.shaft)
+
+    return at
+
+
+def _speed(demand: Demand) -> float:
+    return float(np.max(np.asarray(demand.speed)))
+
+
+def _lightest(found: Found) -> str:
+    return CORNERS[int(np.argmin(unlifted(found.before.car, found.before.settled.z)[0]))]
+
+
+def wheels_up(car: LoadedCar, speed: float, *, forward: bool, shaft: Shaft | None = None) -> float:
+    """The largest launch, or braking (below zero), that leaves both axles on the ground [m/s²]."""
+    sign = 1.0 if forward else -1.0
+    found = first(car, _along(speed, sign, shaft), most_along(car, speed, forward))
+    if found is None:
+        raise Impossible(FRONT_UP if forward else REAR_UP, number="launch_acceleration")
+    return sign * found.at
+
+
+def first_front_lift(
+    car: LoadedCar, speed: float, shaft: Shaft | None = None
+) -> tuple[float, str] | None:
+    """The launch at which a front wheel first comes off [m/s²], and which: “both” where together."""
+
+    def fronts(states: Loaded) -> Array:
+        left = unlifted(states.car, states.settled.z)[..., :2].min(-1)
+        found: Array = left / (states.car.mass * G)
+        return found
+
+    found = first(car, _along(speed, 1.0, shaft), most_along(car, speed, True), fronts)
+    if found is None:
+        return None
+    loads = unlifted(car, found.before.settled.z)[0, :2] / (float(car.mass) * G)
+    together = abs(loads[0] - loads[1]) < 1e-6
+    return found.at, "both" if together else CORNERS[int(np.argmin(loads))]
+
+
+def _along(speed: float, sign: float, shaft: Shaft | None) -> Along:
+    return lambda sizes: Demand(
+        sign * sizes, np.zeros_like(sizes), np.full_like(sizes, speed), shaft
+    )
