@@ -104,6 +104,28 @@ class Day(BrowserTestCase):
         page.get_by_role("button", name="Clear it again").click()
         expect(field).to_have_value("")
 
+    def test_the_car_under_load_and_one_step_from_it(self) -> None:
+        page = self.open(path="/cars/1/bars")
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(page.get_by_role("img", name="Wheel loads at this load")).to_be_visible()
+        cornering = page.get_by_label("Cornering, + left")
+        cornering.fill("wide")
+        cornering.press("Enter")
+        expect(page.get_by_text("“wide” is not a number")).to_be_visible()
+        cornering.fill("3,5")
+        cornering.press("Enter")
+        expect(page.get_by_text("The car would roll over")).to_be_visible()
+        cornering.fill("-1.2")
+        cornering.press("Enter")
+        expect(page.get_by_text("RF first lifts at")).to_be_visible()
+        page.get_by_role("button", name="Try Bar hole, rear").click()
+        expect(panel.get_by_text("Bar hole, rear")).to_be_visible()
+        row = page.get_by_role("listitem").filter(has_text="Grip balance")
+        expect(row.locator(".drafted")).to_be_visible()
+        self.assert_accessible(page)
+        with page.expect_response("**/api/cars/1/slip"):
+            panel.get_by_role("button", name="Clear", exact=True).click()
+
     def test_the_keyboard_alone_changes_undoes_and_redoes(self) -> None:
         page = self.open(path="/cars/1/bars")
         panel = page.get_by_role("complementary", name="Change slip")

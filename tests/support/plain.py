@@ -309,6 +309,19 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "middle_less_edges": k["tread_middle"] - 0.5 * (k["tread_inner"] + k["tread_outer"]),
     }
 
+    loss, at = k["tyre_grip_loss"], k["tyre_grip_load"]
+    on = pads * G
+    force = [
+        k["tyre_grip"][i // 2] * (1 - loss[i // 2] * (on[i] / at[i // 2] - 1)) * on[i]
+        for i in range(4)
+    ]
+    r |= {
+        "standing_grip": np.array(
+            [(force[i] + force[i + 1]) / (on[i] + on[i + 1]) for i in (0, 2)]
+        ),
+        "most_useful_load": at * (1 + loss) / (2 * loss),
+    }
+
     ta = k["air_temperature"]
     vapour = k["humidity"] * 611.2 * np.exp(17.62 * (ta - 273.15) / (243.12 + ta - 273.15))
     air = ((pa - vapour) / 287.05287 + vapour / 461.523) / ta

@@ -41,7 +41,7 @@ class Settings:
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     """Make the app. Without an engine only its OpenAPI file can be had."""
     adapter.register()
-    from .routes import bench, cars, logbook, people, vocabulary  # after the adapter
+    from .routes import bench, cars, logbook, people, under_load, vocabulary  # after the adapter
 
     app = APIFlask(
         "cabrio",
@@ -69,7 +69,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (people, vocabulary, cars, bench, logbook):
+    for blueprint in (people, vocabulary, cars, bench, under_load, logbook):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )

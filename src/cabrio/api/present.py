@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import isnan
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -30,6 +31,11 @@ from . import schemas as s
 
 def needs(found: tuple[Need, ...]) -> list[s.NeedView]:
     return [s.NeedView(name=n.name, places=list(n.places), sentence=n.sentence) for n in found]
+
+
+def known(value: float) -> float | None:
+    """None for what is not a number."""
+    return None if isnan(value) else value
 
 
 def line(one: Line) -> s.LineView:

@@ -55,6 +55,23 @@ export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: num
       ),
   });
 
+export interface Asked {
+  sideways?: number;
+  along?: number;
+  speed?: number;
+}
+
+export const underLoadQuery = (car: number, revision: number, slip: number, asked: Asked) =>
+  queryOptions({
+    queryKey: ['car', car, 'under-load', revision, slip, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/under-load', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+  });
+
 export const readingsQuery = (car: number) =>
   queryOptions({
     queryKey: ['car', car, 'readings'],

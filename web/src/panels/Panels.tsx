@@ -23,6 +23,7 @@ const Conventions = lazy(() => import('./SpringStock').then((m) => ({ default: m
 const FrequencySchools = lazy(() =>
   import('./SpringStock').then((m) => ({ default: m.FrequencySchools })),
 );
+const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
 
@@ -40,6 +41,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   note: Note,
   plot: PlotPanel,
   question: QuestionPanel,
+  under_load: LoadPanel,
 };
 
 export function Panel(props: PanelProps) {

@@ -4,5 +4,6 @@ from .bench import *
 from .common import *
 from .logbook import *
 from .people import *
+from .under_load import *
 from .vocabulary import *
 from .work import *

@@ -25,6 +25,7 @@ SUBJECTS = (
     "heights",
     "alignment",
     "tyres",
+    "grip",
     "air",
     "aero",
 )

@@ -38,6 +38,7 @@ PANELS = (
     "note",
     "plot",
     "question",
+    "under_load",
 )
 
 

@@ -16,6 +16,7 @@ from ..catalog.checks import above_zero, finite, not_below_zero
 from ..catalog.quantities import Array, Flags, Indexes
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
+from ..figures.shapes import axle_sum
 
 NO_LIMIT = np.inf
 """A travel without a stop."""
@@ -246,16 +247,16 @@ class LoadedCar:
 
     @cached_property
     def axle_sprung(self) -> Array:
-        return by_axle(self.sprung)
+        return axle_sum(self.sprung)
 
     @cached_property
     def axle_unsprung(self) -> Array:
-        return by_axle(np.asarray(self.unsprung))
+        return axle_sum(np.asarray(self.unsprung))
 
     @cached_property
     def axle_mass(self) -> Array:
         """What each axle stands on the pads [kg]."""
-        return by_axle(np.asarray(self.pads))
+        return axle_sum(np.asarray(self.pads))
 
     @cached_property
     def sprung_mass(self) -> Array:
@@ -449,8 +450,3 @@ OWN = {
     ),
 }
 """Numbers of a car that a batch may vary, by how many dimensions one car's have."""
-
-
-def by_axle(corners: Array) -> Array:
-    """Sums of left and right (…, 2)."""
-    return np.stack([corners[..., :2].sum(-1), corners[..., 2:].sum(-1)], axis=-1)

@@ -13,15 +13,11 @@ import numpy as np
 
 from ..catalog.quantities import Array, Flags
 from ..constants import STANDARD_GRAVITY as G
-from .car import Demand, LoadedCar, by_axle
+from ..figures.shapes import at_corners, axle_sum
+from .car import Demand, LoadedCar
 
 LEFT = np.array([1.0, -1.0])
 """Up on the left wheel and down on the right, or the other way."""
-
-
-def per_wheel(axles: Array) -> Array:
-    """The same at both wheels of an axle (…, 4)."""
-    return np.repeat(axles, 2, axis=-1)
 
 
 def body_at(car: LoadedCar, z: Array) -> Array:
@@ -116,7 +112,7 @@ class Outside:
 
     def on_wheels(self, car: LoadedCar) -> Array:
         """Upward on each wheel (…, 4) [N]."""
-        pressed = per_wheel((self.links + self.jacking) / 2)
+        pressed = at_corners((self.links + self.jacking) / 2)
         pair = (self.couples / car.tracks)[..., None] * LEFT
         shaft = np.zeros_like(pair)
         shaft[..., 1, :] = -(self.torque / np.asarray(car.tracks)[..., 1])[..., None] * LEFT
@@ -139,7 +135,7 @@ def outside(car: LoadedCar, demand: Demand, z: Array) -> Outside:
     drag_height: float | Array = 0.0
     if car.air is not None:
         pressure = 0.5 * car.air.density * np.asarray(demand.speed) ** 2
-        mean = None if heights is None else by_axle(heights) / 2
+        mean = None if heights is None else axle_sum(heights) / 2
         lift, area = car.air.at(mean)
         downforce, drag = downforce + pressure[..., None] * lift, drag + pressure * area
         drag_height = np.asarray(car.air.drag_height)
@@ -151,7 +147,7 @@ def outside(car: LoadedCar, demand: Demand, z: Array) -> Outside:
     anti = np.where((tyres < 0)[..., None], car.anti_braking, car.anti_driving)
     links = anti * (tyres * car.cg_height / car.wheelbase)[..., None] * -LEFT
     loads = contact_loads(car, z)
-    sums = by_axle(loads)
+    sums = axle_sum(loads)
     onto_right = loads[..., 1::2] - loads[..., 0::2]
     share = np.divide(onto_right, sums, out=np.zeros_like(sums), where=sums > 0)
     jacking = np.where(

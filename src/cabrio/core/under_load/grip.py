@@ -15,8 +15,9 @@ from ..catalog.checks import above_zero, finite
 from ..catalog.quantities import Array, Flags
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible, OutOfRange
-from .car import Demand, LoadedCar, by_axle
-from .forces import per_wheel, shares
+from ..figures.shapes import at_corners, axle_sum
+from .car import Demand, LoadedCar
+from .forces import shares
 from .limits import Found, first, most_sideways, roll_over
 from .state import Loaded, load
 
@@ -43,22 +44,22 @@ class Tyres:
 
     def at(self, loads: Array) -> Array:
         """Grip of each tyre at its load (…, 4)."""
-        over = loads / per_wheel(self.reference) - 1
+        over = loads / at_corners(self.reference) - 1
         found: Array = np.maximum(
-            per_wheel(self.grip) * (1 - per_wheel(self.loss) * over), LEAST_GRIP
+            at_corners(self.grip) * (1 - at_corners(self.loss) * over), LEAST_GRIP
         )
         return found
 
     def overloaded(self, loads: Array) -> Flags:
         """Where more load gives less force (…, 4)."""
         most = self.reference * (1 + self.loss) / np.where(self.loss == 0, np.nan, 2 * self.loss)
-        found: Flags = loads > per_wheel(most)
+        found: Flags = loads > at_corners(most)
         return found
 
 
 def capacities(tyres: Tyres, states: Loaded) -> Array:
     """Force that each axle's tyres have in all (…, 2) [N]."""
-    return by_axle(tyres.at(states.loads) * states.loads)
+    return axle_sum(tyres.at(states.loads) * states.loads)
 
 
 def sideways_left(tyres: Tyres, states: Loaded) -> Array:
@@ -69,7 +70,7 @@ def sideways_left(tyres: Tyres, states: Loaded) -> Array:
     return found
 
 
-def _spare(tyres: Tyres, axle: int, states: Loaded) -> Array:
+def spare(tyres: Tyres, axle: int, states: Loaded) -> Array:
     """What an axle's tyres have over what they must give sideways, in parts of the weight."""
     needed = states.car.axle_mass[..., axle] * np.abs(np.asarray(states.demand.sideways))
     found: Array = (sideways_left(tyres, states)[..., axle] - needed) / (states.car.mass * G)
@@ -106,9 +107,9 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
     sign = 1.0 if left_turn else -1.0
     along, speed = float(np.asarray(demand.along)), float(np.asarray(demand.speed))
     straight = load(car, Demand(along, 0.0, speed, demand.shaft))
-    spare = sideways_left(tyres, straight)[0]
+    beside = sideways_left(tyres, straight)[0]
     for axle, name in enumerate(AXLES):
-        if spare[axle] < 0:
+        if beside[axle] < 0:
             what = "drive" if straight.outside.tyres_along[0] > 0 else "brake"
             raise Impossible(
                 f"The {name} tyres cannot {what} as asked even straight ahead.",
@@ -123,7 +124,7 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
     most = most_sideways(car, speed)
     found: list[Found | None] = []
     for axle in (0, 1):
-        one = first(car, at, most, lambda states, axle=axle: _spare(tyres, axle, states))  # type: ignore[misc]
+        one = first(car, at, most, lambda states, axle=axle: spare(tyres, axle, states))  # type: ignore[misc]
         found.append(None if one is None or _gone(tyres, axle, one) else one)
     limits = [None if one is None else sign * one.at for one in found]
     reached = [(one.at, axle, one) for axle, one in enumerate(found) if one is not None]
@@ -138,7 +139,7 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
 
 def _gone(tyres: Tyres, axle: int, found: Found) -> bool:
     """Whether the walk ended because the car went over, and not because this axle slid."""
-    return float(_spare(tyres, axle, found.before)[0]) > 1e-6
+    return float(spare(tyres, axle, found.before)[0]) > 1e-6
 
 
 def envelope(
@@ -170,9 +171,9 @@ class Cornering:
 
     def of(self, loads: Array) -> Array:
         """Stiffness of each axle at its loads (…, 2) [N/rad]."""
-        kept = 1 - per_wheel(self.loss) * (loads / per_wheel(self.reference) - 1)
-        plain = per_wheel(self.per_load) * loads
-        return by_axle(np.maximum(plain * kept, LEAST_GRIP * plain))
+        kept = 1 - at_corners(self.loss) * (loads / at_corners(self.reference) - 1)
+        plain = at_corners(self.per_load) * loads
+        return axle_sum(np.maximum(plain * kept, LEAST_GRIP * plain))
 
 
 def understeer_gradient(cornering: Cornering, state: Loaded) -> tuple[Array, Array]:

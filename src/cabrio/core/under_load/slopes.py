@@ -6,14 +6,14 @@ import numpy as np
 
 from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
-from .car import Demand, LoadedCar, by_axle
+from ..figures.shapes import at_corners, axle_sum
+from .car import Demand, LoadedCar
 from .forces import (
     LEFT,
     body_at,
     coil_compression,
     coils_loose,
     contact_loads,
-    per_wheel,
     unlifted,
     wheel_travel,
 )
@@ -91,13 +91,13 @@ def _across(car: LoadedCar, demand: Demand, z: Array, rise: Array, found: Array)
 
 def _jacking(car: LoadedCar, demand: Demand, z: Array, tyres: Array, found: Array) -> None:
     """Jacking follows the share of the load on the outer wheel."""
-    sums, loads = by_axle(contact_loads(car, z)), contact_loads(car, z)
+    sums, loads = axle_sum(contact_loads(car, z)), contact_loads(car, z)
     size = np.where(car.beam, 0.0, 2 * car.roll_centres / car.tracks * car.axle_mass)
     size = size * np.asarray(demand.sideways)[..., None]
     held = np.where(sums > 0, sums, np.inf)
     other = loads.reshape(-1, 2, 2)[..., ::-1].reshape(-1, 4)
     sign = np.array([-1.0, 1.0, -1.0, 1.0])
-    by_wheel = per_wheel(size) * sign * 2 * other / per_wheel(held) ** 2 * -tyres
+    by_wheel = at_corners(size) * sign * 2 * other / at_corners(held) ** 2 * -tyres
     ahead = np.broadcast_to(car.places[..., 0::2, 0], (len(z), 2))
     for axle in (0, 1):
         wheels = slice(3 + 2 * axle, 5 + 2 * axle)
@@ -110,7 +110,7 @@ def _jacking(car: LoadedCar, demand: Demand, z: Array, tyres: Array, found: Arra
 def _air(car: LoadedCar, demand: Demand, z: Array, found: Array) -> None:
     """An aero map's forces follow the heights of both axles."""
     assert car.air is not None and car.heights is not None
-    mean = by_axle(car.heights + body_at(car, z)) / 2
+    mean = axle_sum(car.heights + body_at(car, z)) / 2
     pressure = 0.5 * car.air.density * np.asarray(demand.speed) ** 2
     lift, drag = car.air.at(mean)
     ahead = np.broadcast_to(car.places[..., 0::2, 0], mean.shape)

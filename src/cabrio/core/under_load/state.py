@@ -10,7 +10,8 @@ import numpy as np
 from ..catalog.quantities import PLACES, Array, Flags, Shape
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible
-from .car import Demand, LoadedCar, by_axle
+from ..figures.shapes import axle_sum
+from .car import Demand, LoadedCar
 from .forces import (
     Outside,
     coils_loose,
@@ -202,7 +203,7 @@ def refuse_outside(found: Loaded) -> None:
             number="motion_ratio_slope",
         )
     if car.air is not None and car.air.map is not None and found.heights is not None:
-        mean = by_axle(found.heights) / 2
+        mean = axle_sum(found.heights) / 2
         if not np.all(car.air.map.covers(mean[found.holds])):
             front, rear = mean[found.holds][0] * 1e3
             raise Impossible(

@@ -1,0 +1,109 @@
+"""The car under load: asked for by the panel that shows it, booked and as the slip would have it."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+
+from cabrio.core.constants import STANDARD_GRAVITY
+from cabrio.core.errors import CoreError
+from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.look import Look, look
+from cabrio.core.under_load.of_sheet import GRIP, NEEDED, lacking, loaded_car, tyres
+from cabrio.core.under_load.steps import StepEffect, step_effects
+from cabrio.operations import bench as benches
+from cabrio.operations import slips
+
+from .. import present
+from .. import schemas as s
+from ..context import actor, transaction
+
+routes = APIBlueprint("under_load", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
+
+
+@routes.get("/under-load")
+@routes.input(s.UnderLoadQuery, location="query", arg_name="asked")
+@routes.output(s.UnderLoadView)
+@routes.doc(
+    summary="The car under load: wheels, limits, balance, and what one step of a setting does"
+)
+def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
+    with transaction() as db:
+        who = actor()
+        bench = benches.load(db, who, car_id)
+        draft = slips.draft(db, who, bench)
+    sheet = bench.sheet()
+    values = sheet.worked.values
+    sideways = float(values["lateral_acceleration"]) if asked.sideways is None else asked.sideways
+    speed = float(values["speed"]) if asked.speed is None else asked.speed
+    answer = s.UnderLoadView(
+        sideways=sideways,
+        along=asked.along,
+        speed=speed,
+        needs=present.needs(lacking(sheet.worked)),
+        estimated=sorted({root for name in (*NEEDED, *GRIP) for root in sheet.estimated(name)}),
+        booked=None,
+        drafted=None,
+        steps=[],
+    )
+    if answer.needs:
+        return answer
+    demand = Demand(asked.along, sideways, speed)
+    car, grip = loaded_car(sheet.car, sheet.worked), tyres(sheet.worked)
+    booked = look(car, grip, demand)
+    answer.booked = _case(booked)
+    if grip is not None and booked.balance is not None:
+        answer.steps = [
+            _step(one) for one in step_effects(sheet, car, grip, booked.balance, demand)
+        ]
+    if draft.lines:
+        answer.drafted = _drafted(bench, draft, demand)
+    return answer
+
+
+def _drafted(bench: benches.Bench, draft: slips.Draft, demand: Demand) -> s.LoadCaseView | None:
+    """The car after the slip; None where the slip leaves out what it needs."""
+    try:
+        ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
+        return _case(look(loaded_car(ahead.car, ahead.worked), tyres(ahead.worked), demand))
+    except CoreError:
+        return None
+
+
+def _case(found: Look) -> s.LoadCaseView:
+    state, limits = found.state, found.balance
+    touching = [] if state is None else (state.on_bump_stop | state.on_droop_stop)[0].tolist()
+    return s.LoadCaseView(
+        refused=found.refused,
+        loads=[] if state is None else state.loads[0].tolist(),
+        lifted=[] if state is None else state.lifted[0].tolist(),
+        on_rubber=[] if state is None else state.rubbers_touching[0].tolist(),
+        on_stop=touching,
+        travels=[] if state is None else state.travels[0].tolist(),
+        heights=[] if state is None or state.heights is None else state.heights[0].tolist(),
+        roll=None if state is None else float(state.roll[0]),
+        pitch=None if state is None else float(state.pitch[0]),
+        front_share=None if state is None else present.known(float(state.front_share[0])),
+        springs_across=[] if state is None else state.elastic[0].tolist(),
+        links_across=[] if state is None else state.geometric[0].tolist(),
+        unsprung_across=[] if state is None else state.unsprung[0].tolist(),
+        lift=None if found.lift is None else found.lift[0] / STANDARD_GRAVITY,
+        lift_wheel="" if found.lift is None else found.lift[1],
+        roll_over=None if found.roll_over is None else found.roll_over / STANDARD_GRAVITY,
+        front_limit=None if limits is None else _in_g(limits.front),
+        rear_limit=None if limits is None else _in_g(limits.rear),
+        balance=None if limits is None else limits.balance,
+        limited_by="" if limits is None else limits.limited_by,
+        unbalanced=found.unbalanced,
+    )
+
+
+def _in_g(value: float | None) -> float | None:
+    return None if value is None else abs(value) / STANDARD_GRAVITY
+
+
+def _step(one: StepEffect) -> s.StepView:
+    return s.StepView(
+        lines=[present.line(line) for line in one.lines],
+        balance=one.balance,
+        front_share=one.front_share,
+    )

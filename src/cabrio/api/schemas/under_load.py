@@ -1,0 +1,63 @@
+"""The car under load, as asked and as answered."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from .bench import LineView, NeedView
+from .common import In, NumberName
+
+
+class UnderLoadQuery(In):
+    """What the car is put under [SI]: + to the left, + forward; nothing asked is what the car data ask."""
+
+    sideways: float | None = Field(default=None, ge=-60.0, le=60.0)
+    along: float = Field(default=0.0, ge=-60.0, le=60.0)
+    speed: float | None = Field(default=None, ge=0.0, le=150.0)
+
+
+class LoadCaseView(BaseModel):
+    """The car under one load [SI], or why it cannot be; its limits and which axle gives up first."""
+
+    refused: str
+    loads: list[float]
+    lifted: list[bool]
+    on_rubber: list[bool]
+    on_stop: list[bool]
+    travels: list[float]
+    heights: list[float]
+    roll: float | None
+    pitch: float | None
+    front_share: float | None
+    springs_across: list[float]
+    links_across: list[float]
+    unsprung_across: list[float]
+    lift: float | None
+    lift_wheel: str
+    roll_over: float | None
+    front_limit: float | None
+    rear_limit: float | None
+    balance: float | None
+    limited_by: str
+    unbalanced: str
+
+
+class StepView(BaseModel):
+    """One step of a setting, and what it moves: balance [g], front share of load transfer."""
+
+    lines: list[LineView]
+    balance: float | None
+    front_share: float | None
+
+
+class UnderLoadView(BaseModel):
+    """The car under the load asked for: booked, and as the slip would have it."""
+
+    sideways: float
+    along: float
+    speed: float
+    needs: list[NeedView]
+    estimated: list[NumberName]
+    booked: LoadCaseView | None
+    drafted: LoadCaseView | None
+    steps: list[StepView]

@@ -1,0 +1,55 @@
+"""Grip of the tyres by the load they carry (reference under load §5)."""
+
+from __future__ import annotations
+
+from ..catalog.quantities import Shape
+from ..constants import STANDARD_GRAVITY
+from ..graph.registry import Array, figure
+from .shapes import at_corners, axle_sum, refuse
+
+SOURCE = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 2"
+
+
+@figure(
+    label="Grip as it stands",
+    quantity="proportion",
+    shape=Shape.AXLE,
+    formula="Σ μ·F / ΣF, μ = μ_0·(1 − s·(F/F_0 − 1))",
+    source=SOURCE,
+)
+def standing_grip(
+    pad_mass: Array, tyre_grip: Array, tyre_grip_loss: Array, tyre_grip_load: Array
+) -> Array:
+    """Grip of each axle on its pads, before cornering moves load across [1].
+
+    Wrong with grip that was estimated: then only how axles differ counts. Wrong beside another
+    pressure, camber, heat or surface than the grip was fitted on.
+    """
+    loads = pad_mass * STANDARD_GRAVITY
+    over = loads / at_corners(tyre_grip_load) - 1
+    grip = at_corners(tyre_grip) * (1 - at_corners(tyre_grip_loss) * over)
+    found: Array = axle_sum(grip * loads) / axle_sum(loads)
+    return found
+
+
+@figure(
+    label="Most useful tyre load",
+    quantity="force",
+    shape=Shape.AXLE,
+    formula="F_0·(1 + s) / (2·s)",
+    source=SOURCE,
+)
+def most_useful_load(tyre_grip_loss: Array, tyre_grip_load: Array) -> Array:
+    """Load of one tyre past which more load gives less sideways force [N].
+
+    Refused where load costs no grip: there is no such load then. Wrong far from the load the grip was
+    fitted at.
+    """
+    refuse(
+        tyre_grip_loss <= 0,
+        Shape.AXLE,
+        "tyre_grip_loss",
+        "grip that load does not cost has no most useful load.",
+    )
+    found: Array = tyre_grip_load * (1 + tyre_grip_loss) / (2 * tyre_grip_loss)
+    return found

@@ -1,0 +1,116 @@
+"""The car on its sheet as the loaded car: what it needs, and what is assumed of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from math import inf
+
+import numpy as np
+
+from ..car.model import Car
+from ..catalog.quantities import Array
+from ..errors import Missing
+from ..graph.registry import Need, Worked, figures, number_named
+from .car import Air, LoadedCar, Rubber
+from .grip import Tyres
+
+NEEDED = (
+    "wheelbase",
+    "track",
+    "pad_mass",
+    "unsprung_mass",
+    "unsprung_cg_height",
+    "cg_height",
+    "roll_centre_height",
+    "rate_at_ride",
+    "spring_motion_ratio",
+    "tyre_rate",
+    "bar_wheel_rate",
+    "spring_base",
+)
+GRIP = ("tyre_grip", "tyre_grip_loss", "tyre_grip_load")
+DRIVE_REAR = {"front": 0.0, "rear": 1.0, "all": 0.5}
+"""Part of the drive at the rear axle; for all-wheel drive an even split, until it is given."""
+BRAKE_REAR = 0.4
+"""Part of the braking at the rear axle while nobody gave it."""
+
+
+def lacking(worked: Worked, names: tuple[str, ...] = NEEDED) -> tuple[Need, ...]:
+    """What the loaded car needs and does not have, as entered numbers."""
+    found: dict[str, Need] = {}
+    for name in names:
+        if name in worked.values:
+            continue
+        needs = worked.missing.get(name, ()) if name in figures() else ()
+        for need in needs or (Need(name, number_named(name).shape.places),):
+            found[need.name] = need
+    return tuple(found.values())
+
+
+def loaded_car(car: Car, worked: Worked) -> LoadedCar:
+    """The loaded car of a sheet or of a car after a slip. Raises Missing with all that it lacks.
+
+    Stops and rubbers that nobody measured are not there; a drive through all wheels is split evenly.
+    """
+    needs = lacking(worked)
+    if needs:
+        told = ", ".join(need.sentence for need in needs)
+        raise Missing(f"The car under load needs {told}.", number=needs[0].name)
+    v = worked.values
+    ratios = v["spring_motion_ratio"]
+    driven = DRIVE_REAR[car.driven]
+    through_links = float(v["anti_squat"]) if "anti_squat" in v else 0.0
+    return LoadedCar(
+        wheelbase=float(v["wheelbase"]),
+        tracks=v["track"],
+        pads=v["pad_mass"],
+        unsprung=v["unsprung_mass"],
+        unsprung_heights=v["unsprung_cg_height"],
+        cg_height=float(v["cg_height"]),
+        roll_centres=v["roll_centre_height"],
+        spring_rates=v["rate_at_ride"],
+        ratios=ratios,
+        ratio_slopes=v["motion_ratio_slope"] * ratios / v["motion_ratio"],
+        tyre_rates=v["tyre_rate"],
+        bar_rates=v["bar_wheel_rate"],
+        beam=(car.front_layout != "independent", car.rear_layout != "independent"),
+        spring_bases=v["spring_base"],
+        droop=v.get("droop_travel", np.full(4, inf)),
+        bump=v.get("bump_travel", np.full(4, inf)),
+        rubbers=_rubbers(v),
+        heights=v.get("ride_height"),
+        brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
+        drive_rear=driven,
+        anti_braking=v["anti_dive"],
+        anti_driving=np.array([0.0, through_links * driven]),
+        air=_air(v),
+    )
+
+
+def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:
+    if "rubber_curve" not in v or "rubber_gap" not in v:
+        return [None] * 4
+    found: list[Rubber | None] = []
+    for axle in (0, 1, 2, 3):
+        deflections, forces = v["rubber_curve"][axle // 2]
+        rising = np.flatnonzero(np.diff(deflections, prepend=-1.0) > 0)
+        x, y = deflections[rising], forces[rising]
+        gap, ratio = float(v["rubber_gap"][axle // 2]), float(v["rubber_motion_ratio"][axle // 2])
+        there = len(x) > 1 and bool(np.all(np.diff(y) > 0))
+        found.append(Rubber(gap, ratio, x, y) if there else None)
+    return found
+
+
+def _air(v: Mapping[str, Array]) -> Air | None:
+    """Downforce as it was weighed at the wheels: the drag's own lever is in it."""
+    if not np.any(v["lift_area"]) or "air_density" not in v:
+        return None
+    return Air(float(v["air_density"]), v["lift_area"], 0.0)
+
+
+def tyres(worked: Worked) -> Tyres | None:
+    """The tyres' grip; None where it is not known."""
+    if lacking(worked, GRIP):
+        return None
+    grip, loss, at = (worked.values[name] for name in GRIP)
+    return Tyres(grip, loss, at, np.ones(2))

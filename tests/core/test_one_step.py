@@ -1,0 +1,80 @@
+"""The loaded car of a sheet, and what one step of each setting does to it."""
+
+import unittest
+
+import numpy as np
+
+from cabrio.core.constants import STANDARD_GRAVITY
+from cabrio.core.errors import Missing
+from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.what_if import try_lines
+from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.grip import Tyres, balance
+from cabrio.core.under_load.limits import first_lift
+from cabrio.core.under_load.look import look
+from cabrio.core.under_load.of_sheet import lacking, loaded_car, tyres
+from cabrio.core.under_load.steps import step_effects
+
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
+
+CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
+GRIP = Tyres(np.array([1.5, 1.5]), np.array([0.15, 0.15]), np.array([3e3, 3e3]), np.ones(2))
+
+
+def grip(of: Sheet) -> Tyres:
+    return tyres(of.worked) or GRIP
+
+
+class OneStep(unittest.TestCase):
+    def test_every_step_is_what_the_changed_car_has_by_itself(self) -> None:
+        car, demand = loaded_car(CIRCUIT.car, CIRCUIT.worked), Demand(0.0, 9.0, 0.0)
+        here = balance(car, GRIP, Demand())
+        found = step_effects(CIRCUIT, car, GRIP, here, demand)
+        self.assertGreater(len(found), 4)
+        sizes = [abs(one.balance or 0.0) for one in found]
+        self.assertEqual(sizes, sorted(sizes, reverse=True))
+        for one in found:
+            trial = try_lines(CIRCUIT, one.lines)
+            alone = balance(loaded_car(trial.car, trial.worked), GRIP, Demand()).balance
+            assert alone is not None and here.balance is not None and one.balance is not None
+            self.assertAlmostEqual(one.balance, alone - here.balance, places=5)
+
+    def test_bar_steps_go_the_way_the_bars_do(self) -> None:
+        car = loaded_car(CIRCUIT.car, CIRCUIT.worked)
+        here = balance(car, GRIP, Demand())
+        found = step_effects(CIRCUIT, car, GRIP, here, Demand(0.0, 9.0, 0.0))
+        by = {(one.lines[0].name, one.lines[0].place): one for one in found}
+        self.assertLess(by["bar_hole", "front"].front_share or 0.0, 0.0)  # a longer arm is softer
+        self.assertGreater(by["bar_hole", "rear"].front_share or 0.0, 0.0)
+
+
+class OfASheet(unittest.TestCase):
+    def test_a_gentle_corner_agrees_with_the_linear_figures(self) -> None:
+        car = loaded_car(CIRCUIT.car, CIRCUIT.worked)
+        state = look(car, None, Demand(0.0, 1.0)).state
+        assert state is not None
+        line = CIRCUIT.worked.values["load_transfer"] / STANDARD_GRAVITY
+        np.testing.assert_allclose(state.transfer[0], line, rtol=0.01)
+
+    def test_what_it_lacks_is_named_with_what_it_would_need(self) -> None:
+        bare = sheet(circuit_car(given={}), CIRCUIT_SETUP)
+        with self.assertRaisesRegex(Missing, "under load needs"):
+            loaded_car(bare.car, bare.worked)
+        self.assertIn("track", [need.name for need in lacking(bare.worked)])
+
+    def test_a_look_says_what_cannot_be_and_still_tells_the_limits(self) -> None:
+        car = loaded_car(CIRCUIT.car, CIRCUIT.worked)
+        over = look(car, GRIP, Demand(0.0, 40.0))
+        self.assertIsNone(over.state)
+        self.assertIn("roll over", over.refused)
+        assert over.roll_over is not None and over.lift is not None
+        self.assertLess(over.lift[0], over.roll_over)
+        self.assertEqual(over.lift, first_lift(car, Demand(), True))
+        hard = look(car, GRIP, Demand(-14.9, 0.0))
+        self.assertIsNone(hard.balance)
+        self.assertTrue(hard.unbalanced or hard.refused)
+
+    def test_a_drag_car_on_its_beam(self) -> None:
+        drag = sheet(drag_car(), DRAG_SETUP)
+        needs = {need.name for need in lacking(drag.worked)}
+        self.assertLessEqual(needs, {"unsprung_cg_height", "roll_centre_height"})

@@ -1,0 +1,366 @@
+/** The car under load: what each wheel carries, where it ends, which axle gives up first, and by what. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useBench } from '../bench/bench';
+import { useSlip } from '../bench/slip';
+import { useWay, type Value } from '../bench/ways';
+import { LoadedPlan } from '../drawings/LoadedPlan';
+import type { Schemas } from '../lib/client';
+import { showChange, showValue, type Shown } from '../lib/format';
+import { useMay } from '../lib/me';
+import { underLoadQuery, type Asked } from '../lib/queries';
+import { useDictionary, whereWords } from '../lib/vocabulary';
+import { Notice } from '../ui/marks';
+import { Waiting } from '../ui/states';
+
+type Case = Schemas['LoadCaseView'];
+const G: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.01 };
+const FINE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
+
+export function LoadPanel() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [asked, setAsked] = useState<Asked>({});
+  const found = useQuery({
+    ...underLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
+    placeholderData: (before) => before,
+  });
+  const told = found.data;
+  if (found.isError) return <Notice>{found.error.message}</Notice>;
+  if (!told) return <Waiting what="Loading the car" />;
+  return (
+    <section className={`under-load${found.isPlaceholderData ? ' is-stale' : ''}`}>
+      <h2>Under load</h2>
+      <LoadCase told={told} ask={setAsked} />
+      {told.needs.length > 0 && (
+        <Notice>
+          The car under load needs{' '}
+          {told.needs.map((need, i) => {
+            const to = dictionary.whereEntered(bench.id, bench.discipline, need.name);
+            return (
+              <span key={need.name}>
+                {i > 0 && ', '}
+                {to ? <Link to={to}>{need.sentence}</Link> : need.sentence}
+              </span>
+            );
+          })}
+          .
+        </Notice>
+      )}
+      {told.booked && <Looked told={told} booked={told.booked} />}
+    </section>
+  );
+}
+
+/** The load that is looked at, in the car's units: left of zero is a right turn, or braking. */
+function LoadCase({ told, ask }: { told: Schemas['UnderLoadView']; ask: (asked: Asked) => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const speed = dictionary.shown('speed', bench.profile);
+  const acceleration = dictionary.shown('acceleration', bench.profile);
+  const now = { sideways: told.sideways, along: told.along, speed: told.speed };
+  return (
+    <div className="load-case">
+      <LoadField
+        id="load-sideways"
+        label="Cornering, + left"
+        shown={acceleration}
+        value={told.sideways}
+        set={(sideways) => ask({ ...now, sideways })}
+      />
+      <LoadField
+        id="load-along"
+        label="Along, + drive, − brake"
+        shown={acceleration}
+        value={told.along}
+        set={(along) => ask({ ...now, along })}
+      />
+      <LoadField
+        id="load-speed"
+        label="Speed"
+        shown={speed}
+        value={told.speed}
+        set={(one) => ask({ ...now, speed: one })}
+      />
+    </div>
+  );
+}
+
+interface FieldProps {
+  id: string;
+  label: string;
+  shown: Shown;
+  value: number;
+  set: (si: number) => void;
+}
+
+function LoadField({ id, label, shown, value, set }: FieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState('');
+  const commit = () => {
+    if (typed === null) return;
+    const read = Number(typed.replace(',', '.').replace('−', '-'));
+    if (typed.trim() === '' || !Number.isFinite(read)) {
+      setWrong(`“${typed}” is not a number: type one in ${shown.symbol}.`);
+      return;
+    }
+    setWrong('');
+    setTyped(null);
+    set((read - shown.offset) / shown.factor);
+  };
+  return (
+    <div className={`cell${wrong ? ' has-problem' : ''}`}>
+      <label htmlFor={id}>{label}</label>
+      <span className="given-box">
+        <input
+          id={id}
+          inputMode="text"
+          autoComplete="off"
+          aria-invalid={wrong !== ''}
+          value={typed ?? showValue(value, shown)}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') commit();
+            if (event.key === 'Escape') {
+              setTyped(null);
+              setWrong('');
+            }
+          }}
+        />
+        <small>{shown.symbol}</small>
+      </span>
+      {wrong && (
+        <span className="field-said" role="alert">
+          {wrong}
+        </span>
+      )}
+    </div>
+  );
+}
+
+function Looked({ told, booked }: { told: Schemas['UnderLoadView']; booked: Case }) {
+  const { drafted } = told;
+  const after = drafted && drafted.loads.length > 0 ? drafted : null;
+  return (
+    <>
+      {booked.refused && <Notice>{booked.refused}</Notice>}
+      {drafted?.refused && !booked.refused && (
+        <Notice tone="draft">After the slip: {drafted.refused}</Notice>
+      )}
+      <div className="load-looked">
+        {booked.loads.length > 0 && (
+          <LoadedPlan
+            booked={booked}
+            drafted={after}
+            label={`Wheel loads at this load: ${booked.loads.map((one) => Math.round(one)).join(', ')} N`}
+          />
+        )}
+        <div>
+          <Across booked={booked} drafted={after} />
+          <Limits booked={booked} drafted={drafted} estimated={told.estimated} />
+        </div>
+      </div>
+      {told.steps.length > 0 && <Steps steps={told.steps} />}
+    </>
+  );
+}
+
+const PARTS = [
+  ['springs_across', 'springs, bar'],
+  ['links_across', 'links'],
+  ['unsprung_across', 'unsprung'],
+] as const;
+
+/** Load moved across each axle, by what carries it. */
+function Across({ booked, drafted }: { booked: Case; drafted: Case | null }) {
+  const { bench } = useBench();
+  const force = useDictionary().shown('force', bench.profile);
+  const sum = (one: Case, axle: number) =>
+    PARTS.reduce((total, [part]) => total + (one[part][axle] ?? 0), 0);
+  const most = Math.max(
+    ...[booked, ...(drafted ? [drafted] : [])].flatMap((one) =>
+      [0, 1].map((axle) => Math.abs(sum(one, axle))),
+    ),
+  );
+  if (booked.loads.length === 0 || most < 1) return null;
+  return (
+    <figure className="across">
+      <figcaption>Load transfer, {force.symbol}</figcaption>
+      {['front', 'rear'].map((axle, i) => (
+        <div key={axle} className="across-row">
+          <span>{axle}</span>
+          <Bars one={booked} axle={i} most={most} />
+          <b>{showValue(Math.abs(sum(booked, i)), force)}</b>
+          {drafted && <b className="drafted">{showValue(Math.abs(sum(drafted, i)), force)}</b>}
+        </div>
+      ))}
+      <div className="across-key">
+        {PARTS.map(([part, words]) => (
+          <span key={part}>
+            <svg viewBox="0 0 6 6" aria-hidden="true">
+              <rect className={part} width="6" height="6" />
+            </svg>{' '}
+            {words}
+          </span>
+        ))}
+      </div>
+    </figure>
+  );
+}
+
+/** The parts of an axle's transfer side by side, to one scale for both axles. */
+function Bars({ one, axle, most }: { one: Case; axle: number; most: number }) {
+  const sizes = PARTS.map(([part]) => (100 * Math.abs(one[part][axle] ?? 0)) / most);
+  return (
+    <svg className="across-bar" viewBox="0 0 100 6" preserveAspectRatio="none" aria-hidden="true">
+      {PARTS.map(([part], i) => (
+        <rect
+          key={part}
+          className={part}
+          x={sizes.slice(0, i).reduce((sum, size) => sum + size, 0)}
+          width={sizes[i]}
+          height="6"
+        />
+      ))}
+    </svg>
+  );
+}
+
+interface LimitsProps {
+  booked: Case;
+  drafted: Case | null;
+  estimated: string[];
+}
+
+function Limits({ booked, drafted, estimated }: LimitsProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const share = dictionary.shown('share', bench.profile);
+  const angle = dictionary.shown('angle', bench.profile);
+  const wheel = booked.lift_wheel
+    ? `${booked.lift_wheel} first lifts at`
+    : 'A wheel first lifts at';
+  const rows: [string, number | null, number | null | undefined, Shown][] = [
+    ['Roll', booked.roll, drafted?.roll, angle],
+    ['Front share of load transfer, as carried', booked.front_share, drafted?.front_share, share],
+    [wheel, booked.lift, drafted?.lift, G],
+    ['Rolls over at', booked.roll_over, drafted?.roll_over, G],
+    ['Front axle slides at', booked.front_limit, drafted?.front_limit, G],
+    ['Rear axle slides at', booked.rear_limit, drafted?.rear_limit, G],
+    ['Grip balance, − front first', booked.balance, drafted?.balance, FINE],
+  ];
+  return (
+    <>
+      <ul className="lines load-limits">
+        {rows.map(([label, now, then, shown]) =>
+          now === null ? null : (
+            <li key={label}>
+              <span>{label}</span>
+              <span className="from-to">
+                <b>{showValue(Math.abs(now) < 1e-9 ? 0 : now, shown)}</b>
+                {then !== null && then !== undefined && differs(now, then, shown) && (
+                  <>
+                    {' '}
+                    <i>→</i> <b className="drafted">{showValue(then, shown)}</b>
+                  </>
+                )}{' '}
+                <small>{shown.symbol}</small>
+              </span>
+            </li>
+          ),
+        )}
+      </ul>
+      {booked.unbalanced && <Notice>{booked.unbalanced}</Notice>}
+      {booked.balance !== null && estimated.some((name) => name.startsWith('tyre_grip')) && (
+        <p className="hint">
+          <b>est.</b> Tyre grip is a typical value: trust how the balance moves, not where it
+          stands.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Whether two values still differ as they are shown. */
+function differs(now: number, then: number, shown: Shown): boolean {
+  return showValue(now, shown) !== showValue(then, shown);
+}
+
+/** What one step of each setting does; one press puts it on the slip. */
+function Steps({ steps }: { steps: Schemas['StepView'][] }) {
+  return (
+    <div className="one-step">
+      <h3>What one step does</h3>
+      <p className="hint">
+        To the grip balance (−: the front gives up sooner) and to the front share of load transfer.
+      </p>
+      <ul className="lines">
+        {steps.slice(0, 10).map((one) => (
+          <Step key={one.lines.map((line) => line.name + line.place).join()} one={one} />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Step({ one }: { one: Schemas['StepView'] }) {
+  const { bench } = useBench();
+  const { change } = useSlip();
+  const may = useMay('draft');
+  const dictionary = useDictionary();
+  const share = dictionary.shown('share', bench.profile);
+  const first = one.lines[0];
+  if (!first) return null;
+  const words = whereWords(
+    dictionary.entry(first.name).label,
+    one.lines.map((line) => line.place),
+  );
+  return (
+    <li>
+      <StepWords words={words} line={first} />
+      <span className="from-to">
+        {one.balance !== null && (
+          <>
+            <b>{showChange(one.balance, FINE)}</b> <small>g</small>{' '}
+          </>
+        )}
+        {one.front_share !== null && (
+          <small>
+            {showChange(one.front_share, share)} {share.symbol}
+          </small>
+        )}
+      </span>
+      {may && (
+        <button
+          type="button"
+          className="quiet"
+          onClick={() =>
+            change(
+              one.lines.map((line) => ({
+                name: line.name,
+                place: line.place,
+                new: line.new as Value,
+              })),
+            )
+          }
+        >
+          Try<span className="visually-hidden"> {words}</span>
+        </button>
+      )}
+    </li>
+  );
+}
+
+function StepWords({ words, line }: { words: string; line: Schemas['LineView'] }) {
+  const way = useWay(line.name, line.place);
+  return (
+    <span>
+      {words}{' '}
+      <small>
+        {way.show(line.old as Value)} → {way.show(line.new as Value)}
+      </small>
+    </span>
+  );
+}
