@@ -14,7 +14,12 @@ from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive
 from cabrio.core.simulate.suspension import Curve, DamperLaw, Suspension
 from cabrio.core.solve.side_view import Driveline, HoleSets, Wanted, search_holes
-from tests.core.whole_car import KNOWN
+from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.grip import Tyres, balance
+from cabrio.core.under_load.of_sheet import loaded_car
+from cabrio.core.under_load.state import load
+from cabrio.core.under_load.steps import step_effects
+from tests.core.whole_car import CIRCUIT_SETUP, KNOWN, circuit_car, sheet
 from tests.support.plain import everything
 
 Report = Callable[[str, float, float, str, str], None]
@@ -26,6 +31,7 @@ def measure(report: Report) -> None:
     batch(report)
     holes(report)
     seven_degrees(report)
+    under_load(report)
 
 
 def took(work: Callable[[], Any], times: int) -> float:
@@ -40,6 +46,42 @@ def took(work: Callable[[], Any], times: int) -> float:
 
 def car() -> dict[str, Any]:
     return {name: as_array(number_named(name), value) for name, value in KNOWN.items()}
+
+
+def under_load(report: Report) -> None:
+    """One loaded state beside one pass of the linear roll figures, many states, and the step table."""
+    of = sheet(circuit_car(), CIRCUIT_SETUP)
+    loaded_one = loaded_car(of.car, of.worked)
+    known = {name: value for name, value in of.worked.values.items() if name not in figures()}
+    line = took(lambda: run(known, {}, ["roll_angle", "load_transfer", "lltd"]), 60)
+    state = took(lambda: load(loaded_one, Demand(0.0, 9.8, 40.0)), 40)
+    report(
+        "one loaded state, over the linear roll figures",
+        state / line,
+        60,
+        "×",
+        f"{state * 1e3:.1f} ms: a handful of Newton steps of eleven unknowns, each some sixty numpy calls",
+    )
+    sideways, along = np.meshgrid(np.linspace(0, 11, 20), np.linspace(-8, 4, 10))
+    many = Demand(along.ravel(), sideways.ravel(), 40.0)
+    report(
+        "200 loaded states of a g-g map",
+        took(lambda: load(loaded_one, many), 5),
+        0.15,
+        "s",
+        "the same steps for all states at once; the few near the limit take more",
+    )
+    tyres = Tyres(np.array([1.5, 1.5]), np.array([0.15, 0.15]), np.array([3e3, 3e3]), np.ones(2))
+    here = balance(loaded_one, tyres, Demand())
+    asked = Demand(0.0, 9.0, 0.0)
+    steps = step_effects(of, loaded_one, tyres, here, asked)
+    report(
+        f"the table of what one step does, {len(steps)} steps",
+        took(lambda: step_effects(of, loaded_one, tyres, here, asked), 3),
+        0.2,
+        "s",
+        "each step tried on the whole graph, then two limits looked for, all cars at once",
+    )
 
 
 def graph(report: Report) -> None:

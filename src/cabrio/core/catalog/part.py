@@ -419,3 +419,14 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
         else:
             arguments[name] = value
     return cls(**arguments)
+
+
+@cache
+def picked_by(setting: str) -> frozenset[str]:
+    """Numbers of which a part has several and a setting picks one: a bar's arm by its hole."""
+    return frozenset(
+        field.gives.number
+        for kind in part_kinds().values()
+        for field in kind.fields
+        if field.gives and field.gives.chosen_by == setting
+    )

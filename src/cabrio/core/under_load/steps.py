@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 
 import numpy as np
 
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
+from ..catalog.part import picked_by
 from ..catalog.quantities import Array, Number, Shape
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import CoreError
-from ..graph.registry import numbers
+from ..graph.registry import downstream, number_named, numbers
 from ..sheet.build import Sheet
 from ..sheet.what_if import try_lines
 from .car import OWN, Demand, LoadedCar
 from .grip import Balance, Tyres, spare
-from .of_sheet import loaded_car
+from .of_sheet import GRIP, NEEDED, loaded_car
 from .settle import Settled
 from .state import load
 
@@ -25,6 +27,8 @@ PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
     Shape.AXLE: (("front",), ("rear",)),
     Shape.CORNER: (("LF", "RF"), ("LR", "RR")),
 }
+MOVERS = {*NEEDED, *GRIP, "motion_ratio_slope", "anti_squat", "rubber_gap", "perch_shift"}
+"""What moves the loaded car: a perch by the pads it shifts."""
 TURNS = 8
 """Times the limit of a changed car is looked for again from where the last two looks point."""
 LEAST = 1e-6
@@ -47,12 +51,19 @@ class StepEffect:
 def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
     """One step up of every setting, both sides of an axle together; down where it is at its end."""
     for number in numbers().values():
-        if not number.on_slip or not sheet.car.has(number):
+        if not number.on_slip or not sheet.car.has(number) or not _reaches(number.name):
             continue
         for places in PLACES.get(number.shape, ()):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines
+
+
+@cache
+def _reaches(name: str) -> bool:
+    """Whether a setting can move the loaded car: through the graph, as a part, or by a perch."""
+    moved = downstream({name} | picked_by(name))
+    return number_named(name).is_part or bool(moved & MOVERS)
 
 
 def _step(sheet: Sheet, number: Number, places: Sequence[str], by: int) -> tuple[Line, ...]:
