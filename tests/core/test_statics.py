@@ -52,6 +52,7 @@ class Kept(unittest.TestCase):
     @BIG
     @given(CHANGES, st.booleans())
     def test_weight_and_both_moments(self, change: Change, connected: bool) -> None:
+        connected = connected or bool(np.any(change.bar_wheel_shifts))  # else it is refused
         stood = solve(replace(CAR, bars_connected=connected), change)
         before = np.append(CAR.pads, [mass for mass, _, _ in change.ballast])
         spots = np.array([*CAR.places, *((1.0, x, y) for _, x, y in change.ballast)])
@@ -133,6 +134,8 @@ class SecondWay(unittest.TestCase):
         )
         for connected in (True, False):
             for change in changes:
+                if not connected and np.any(change.bar_wheel_shifts):
+                    continue  # refused
                 with self.subTest(f"{connected} {change}"):
                     car = replace(CAR, bars_connected=connected)
                     rest, stood = self.least(car, change), solve(car, change)

@@ -127,7 +127,7 @@ KNOWN: Values = {
     "front_raised_mass": [580.0],
     "rear_lift": [0.4],
     "diagonal": [3.905, 3.9],
-    "plumb_distance": [3.82],
+    "plumb_distance": [3.6],
     "axle_offset": [0.005],
     "axle_points": [1.5],
     "housing_reading": [1.4501, 1.4505, 1.4509, 1.4502],

@@ -283,6 +283,7 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "square_flats": bars_move / flat_length,
         "housing_bend": np.hypot(h[0] - h[2], h[1] - h[3]),
         "housing_spread": h.max() - h.min(),
+        "housing_out_of_round": abs(h[0] + h[2] - h[1] - h[3]) / 2,
         "housing_limit": 0.0015 * k["bend_diameter"] / k["rotor_diameter"],
     }
 

@@ -13,7 +13,7 @@ class UnderLoadQuery(In):
 
     sideways: float | None = Field(default=None, ge=-60.0, le=60.0)
     along: float = Field(default=0.0, ge=-60.0, le=60.0)
-    speed: float | None = Field(default=None, ge=0.0, le=150.0)
+    speed: float | None = Field(default=None, ge=0.0, le=450.0)
 
 
 class LoadCaseView(BaseModel):

@@ -171,7 +171,8 @@ def bind_margin(
 ) -> Array:
     """Room left before the coils touch with the wheel at full bump [m]; want 6 mm or more.
 
-    Refused where the solid length is not less than the free length.
+    Refused where the solid length is not less than the free length, or the coils touch where the car
+    stands.
 
     Wrong where a bump rubber stops the wheel earlier: there is then more room.
     """
@@ -184,6 +185,13 @@ def bind_margin(
     travel = motion_ratio * bump_travel + 0.5 * motion_ratio_slope * bump_travel**2
     squeezed = static_compression + travel * np.cos(spring_angle)
     main = main_compression(squeezed, spring_rate, tender_rate, tender_gap)
+    standing = main_compression(static_compression, spring_rate, tender_rate, tender_gap)
+    refuse(
+        standing >= spring_free_length - spring_solid_length,
+        CORNER,
+        "spring_solid_length",
+        "the spring would be coil-bound where the car stands: it needs a stiffer or a longer one.",
+    )
     return spring_free_length - main - spring_solid_length
 
 

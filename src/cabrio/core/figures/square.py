@@ -27,10 +27,16 @@ def axle_skew(
 ) -> Array:
     """Turn of the axle in plan from its diagonals, its offset counted in [rad].
 
-    Refused where the diagonals cannot belong to one axle. Wrong where the points are taken on the
+    Refused where the diagonals cannot belong to one axle, or the plumb point to them. Wrong where the points are taken on the
     tube instead of a machined face.
     """
     left, right = diagonal[..., 0], diagonal[..., 1]
+    refuse(
+        np.asarray(plumb_distance) >= np.maximum(left, right),
+        CAR,
+        "plumb_distance",
+        "the way to the axle cannot be longer than both diagonals: measure all three again.",
+    )
     reach = np.hypot(plumb_distance, axle_offset)
     sine = (left**2 - right**2) / (2 * axle_points * reach)
     refuse(
@@ -127,6 +133,22 @@ def housing_bend(housing_reading: Array) -> Array:
     """
     front, top, rear, bottom = (housing_reading[..., i] for i in range(4))
     return np.hypot(front - rear, top - bottom)
+
+
+@figure(
+    label="Housing out of round",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="½·|(front + rear) − (top + bottom)|",
+    source=VECTOR,
+)
+def housing_out_of_round(housing_reading: Array) -> Array:
+    """What no bend can explain: opposite readings of a bent housing add up alike [m].
+
+    Wrong as a verdict: flanges that run out, play or a slipped tape give it too. Read again first.
+    """
+    front, top, rear, bottom = (housing_reading[..., i] for i in range(4))
+    return np.abs((front + rear) - (top + bottom)) / 2
 
 
 @figure(

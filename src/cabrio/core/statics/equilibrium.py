@@ -177,6 +177,11 @@ def solve(car: StandingCar, change: Change) -> Standing:
         spring_rate=car.spring_rates if change.spring_rates is None else change.spring_rates,
         tyre_rate=car.tyre_rates if change.tyre_rates is None else change.tyre_rates,
     )
+    if not car.bars_connected and np.any(np.asarray(change.bar_wheel_shifts) != 0):
+        raise Impossible(
+            "There is no preload in a bar that is off: connect it, or leave its shift away.",
+            number="bar",
+        )
     after, offset = _after_springs(car, change)
     ratio = after.motion_ratios
     offset = offset + after.rates_at_wheel * change.perch_shifts / ratio

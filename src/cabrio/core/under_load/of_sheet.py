@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from ..car.model import Car
-from ..catalog.quantities import Array
+from ..catalog.quantities import BAR_LINKS, Array
 from ..errors import Missing
 from ..graph.registry import Need, Worked, figures, number_named
 from .car import Air, LoadedCar, Rubber
@@ -59,7 +59,8 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
     v = worked.values
     ratios = v["spring_motion_ratio"]
     driven = DRIVE_REAR[car.driven]
-    through_links = float(v["anti_squat"]) if "anti_squat" in v else 0.0
+    on_bars = car.rear_layout in BAR_LINKS and "anti_squat" in v
+    through_links = float(v["anti_squat"]) if on_bars else 0.0
     return LoadedCar(
         wheelbase=float(v["wheelbase"]),
         tracks=v["track"],
