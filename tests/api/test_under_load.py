@@ -43,6 +43,20 @@ class UnderLoad(ApiTestCase):
         self.assertGreater(sum(braking["loads"][:2]), sum(braking["loads"][2:]))
         self.assertIsNone(braking["front_share"])
 
+    def test_around_the_load(self) -> None:
+        ines = self.person(INES)
+        ines.draft(("bar_hole", "front", 4))
+        found = ines.ok("GET", f"{PATH}/around?speed=50")
+        booked, drafted = found["booked"], found["drafted"]
+        self.assertEqual(len(booked["speeds"]), len(booked["balance"]))
+        self.assertTrue(
+            all(b < d for b, d in zip(booked["balance"], drafted["balance"], strict=True))
+        )
+        most = max(one for one in booked["sideways"] if one is not None)
+        self.assertGreater(most, 9.81)
+        ines.draft()
+        self.assertIsNone(ines.ok("GET", "/api/cars/2/under-load/around")["booked"])
+
     def test_what_cannot_be_asked(self) -> None:
         ines = self.person(INES)
         for asked in ("sideways=90", "speed=-1", "along=x", "turn=left"):

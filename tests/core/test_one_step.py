@@ -12,6 +12,7 @@ from cabrio.core.under_load.car import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.limits import first_lift
 from cabrio.core.under_load.look import look
+from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import lacking, loaded_car, tyres
 from cabrio.core.under_load.steps import step_effects
 
@@ -46,6 +47,28 @@ class OneStep(unittest.TestCase):
         by = {(one.lines[0].name, one.lines[0].place): one for one in found}
         self.assertLess(by["bar_hole", "front"].front_share or 0.0, 0.0)  # a longer arm is softer
         self.assertGreater(by["bar_hole", "rear"].front_share or 0.0, 0.0)
+
+
+class Around(unittest.TestCase):
+    def test_each_point_is_what_a_look_at_it_alone_finds(self) -> None:
+        car, demand = loaded_car(CIRCUIT.car, CIRCUIT.worked), Demand(0.0, 0.0, 40.0)
+        found = over(car, GRIP, demand, balance(car, GRIP, demand))
+        for i in (0, 4, 8):
+            alone = balance(car, GRIP, Demand(0.0, 0.0, found.speeds[i])).balance
+            got = found.balance[i]
+            assert alone is not None and got is not None
+            self.assertAlmostEqual(got, alone, places=5)
+        for i in (3, 6, 10):
+            limit = found.sideways[i]
+            assert limit is not None
+            alone_ = balance(car, GRIP, Demand(found.along[i], 0.0, 40.0)).car
+            self.assertAlmostEqual(limit, alone_, places=3)
+
+    def test_there_is_no_limit_where_the_tyres_cannot_brake_so_hard(self) -> None:
+        car, demand = loaded_car(CIRCUIT.car, CIRCUIT.worked), Demand(0.0, 0.0, 0.0)
+        found = over(car, GRIP, demand, balance(car, GRIP, demand))
+        self.assertIsNone(found.sideways[0])
+        self.assertLess(found.along[0], -14)
 
 
 class OfASheet(unittest.TestCase):

@@ -72,6 +72,17 @@ export const underLoadQuery = (car: number, revision: number, slip: number, aske
       ),
   });
 
+export const aroundLoadQuery = (car: number, revision: number, slip: number, asked: Asked) =>
+  queryOptions({
+    queryKey: ['car', car, 'around-load', revision, slip, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/under-load/around', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+  });
+
 export const readingsQuery = (car: number) =>
   queryOptions({
     queryKey: ['car', car, 'readings'],

@@ -1921,6 +1921,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/under-load/around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the balance goes over speed, and the limit over braking and driving */
+        get: {
+            parameters: {
+                query?: {
+                    sideways?: number | null;
+                    along?: number;
+                    speed?: number | null;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AroundLoadView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/runs/{run_id}/words": {
         parameters: {
             query?: never;
@@ -2241,6 +2292,28 @@ export interface components {
             at: {
                 [key: string]: number[];
             };
+        };
+        /**
+         * AroundLoadView
+         * @description How balance and limit go around the load asked for: booked, and as the slip would have it.
+         */
+        AroundLoadView: {
+            booked: components["schemas"]["AroundView"] | null;
+            drafted: components["schemas"]["AroundView"] | null;
+        };
+        /**
+         * AroundView
+         * @description The balance [g] over speed [m/s], and the limit [m/s²] over braking and driving [m/s²].
+         */
+        AroundView: {
+            /** Speeds */
+            speeds: number[];
+            /** Balance */
+            balance: (number | null)[];
+            /** Along */
+            along: number[];
+            /** Sideways */
+            sideways: (number | null)[];
         };
         /**
          * AskIn

@@ -12,6 +12,7 @@ import { useMay } from '../lib/me';
 import { underLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
+import { AroundLoad } from './AroundLoad';
 import { Waiting } from '../ui/states';
 
 type Case = Schemas['LoadCaseView'];
@@ -49,6 +50,9 @@ export function LoadPanel() {
         </Notice>
       )}
       {told.booked && <Looked told={told} booked={told.booked} />}
+      {told.booked && told.booked.balance !== null && (
+        <AroundLoad asked={asked} speed={told.speed} along={told.along} />
+      )}
     </section>
   );
 }

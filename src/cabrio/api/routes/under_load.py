@@ -4,10 +4,15 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
+from cabrio.core.car import Car
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import CoreError
+from cabrio.core.graph.registry import Worked
+from cabrio.core.sheet.build import Sheet
 from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.grip import balance
 from cabrio.core.under_load.look import Look, look
+from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import GRIP, NEEDED, lacking, loaded_car, tyres
 from cabrio.core.under_load.steps import StepEffect, step_effects
 from cabrio.operations import bench as benches
@@ -27,18 +32,12 @@ routes = APIBlueprint("under_load", __name__, url_prefix="/cars/<int:car_id>", t
     summary="The car under load: wheels, limits, balance, and what one step of a setting does"
 )
 def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
-    with transaction() as db:
-        who = actor()
-        bench = benches.load(db, who, car_id)
-        draft = slips.draft(db, who, bench)
-    sheet = bench.sheet()
-    values = sheet.worked.values
-    sideways = float(values["lateral_acceleration"]) if asked.sideways is None else asked.sideways
-    speed = float(values["speed"]) if asked.speed is None else asked.speed
+    bench, draft, sheet = _open(car_id)
+    demand = _demand(sheet, asked)
     answer = s.UnderLoadView(
-        sideways=sideways,
-        along=asked.along,
-        speed=speed,
+        sideways=float(demand.sideways),
+        along=float(demand.along),
+        speed=float(demand.speed),
         needs=present.needs(lacking(sheet.worked)),
         estimated=sorted({root for name in (*NEEDED, *GRIP) for root in sheet.estimated(name)}),
         booked=None,
@@ -47,7 +46,6 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
     )
     if answer.needs:
         return answer
-    demand = Demand(asked.along, sideways, speed)
     car, grip = loaded_car(sheet.car, sheet.worked), tyres(sheet.worked)
     booked = look(car, grip, demand)
     answer.booked = _case(booked)
@@ -58,6 +56,57 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
     if draft.lines:
         answer.drafted = _drafted(bench, draft, demand)
     return answer
+
+
+@routes.get("/under-load/around")
+@routes.input(s.UnderLoadQuery, location="query", arg_name="asked")
+@routes.output(s.AroundLoadView)
+@routes.doc(summary="How the balance goes over speed, and the limit over braking and driving")
+def around(car_id: int, asked: s.UnderLoadQuery) -> s.AroundLoadView:
+    bench, draft, sheet = _open(car_id)
+    demand = _demand(sheet, asked)
+    answer = s.AroundLoadView(booked=_around(sheet.car, sheet.worked, demand), drafted=None)
+    if draft.lines:
+        ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
+        answer.drafted = _around(ahead.car, ahead.worked, demand)
+    return answer
+
+
+def _open(car_id: int) -> tuple[benches.Bench, slips.Draft, Sheet]:
+    with transaction() as db:
+        who = actor()
+        bench = benches.load(db, who, car_id)
+        return bench, slips.draft(db, who, bench), bench.sheet()
+
+
+def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
+    """What was asked for; what was not is what the car data look at."""
+    values = sheet.worked.values
+    return Demand(
+        asked.along,
+        float(values["lateral_acceleration"]) if asked.sideways is None else asked.sideways,
+        float(values["speed"]) if asked.speed is None else asked.speed,
+    )
+
+
+def _around(car: Car, worked: Worked, demand: Demand) -> s.AroundView | None:
+    """None where the car lacks what it needs, or has no balance at this load."""
+    grip = tyres(worked)
+    if grip is None or lacking(worked):
+        return None
+    try:
+        loaded = loaded_car(car, worked)
+        straight = Demand(demand.along, 0.0, demand.speed)
+        here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
+        found = over(loaded, grip, straight, here)
+    except CoreError:
+        return None
+    return s.AroundView(
+        speeds=list(found.speeds),
+        balance=list(found.balance),
+        along=list(found.along),
+        sideways=list(found.sideways),
+    )
 
 
 def _drafted(bench: benches.Bench, draft: slips.Draft, demand: Demand) -> s.LoadCaseView | None:

@@ -61,3 +61,19 @@ class UnderLoadView(BaseModel):
     booked: LoadCaseView | None
     drafted: LoadCaseView | None
     steps: list[StepView]
+
+
+class AroundView(BaseModel):
+    """The balance [g] over speed [m/s], and the limit [m/s²] over braking and driving [m/s²]."""
+
+    speeds: list[float]
+    balance: list[float | None]
+    along: list[float]
+    sideways: list[float | None]
+
+
+class AroundLoadView(BaseModel):
+    """How balance and limit go around the load asked for: booked, and as the slip would have it."""
+
+    booked: AroundView | None
+    drafted: AroundView | None

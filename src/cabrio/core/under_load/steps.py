@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
@@ -11,16 +11,15 @@ import numpy as np
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
 from ..catalog.part import picked_by
-from ..catalog.quantities import Array, Number, Shape
-from ..constants import STANDARD_GRAVITY as G
+from ..catalog.quantities import Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, number_named, numbers
 from ..sheet.build import Sheet
 from ..sheet.what_if import try_lines
 from .car import OWN, Demand, LoadedCar
-from .grip import Balance, Tyres, spare
+from .grip import Balance, Tyres
+from .near import balances, stack
 from .of_sheet import GRIP, NEEDED, loaded_car
-from .settle import Settled
 from .state import load
 
 PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
@@ -29,12 +28,8 @@ PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
 }
 MOVERS = {*NEEDED, *GRIP, "motion_ratio_slope", "anti_squat", "rubber_gap", "perch_shift"}
 """What moves the loaded car: a perch by the pads it shifts."""
-TURNS = 8
-"""Times the limit of a changed car is looked for again from where the last two looks point."""
 LEAST = 1e-6
 """What moves less than this, in g or in shares, moves nothing."""
-CLOSE = 1e-7
-"""How little may be left at a limit, in parts of the weight."""
 
 
 @dataclass(frozen=True)
@@ -100,7 +95,7 @@ def step_effects(
     before = load(car, demand)
     after = load(together, demand.spread(len(tried)))
     shares = np.where(after.holds, after.front_share, np.nan) - before.front_share[0]
-    moved = _balances(together, tyres, demand, here) - (
+    moved = balances(together, tyres, demand.spread(len(tried)), here) - (
         np.nan if here.balance is None else here.balance
     )
     found = [
@@ -122,53 +117,3 @@ def _differs(car: LoadedCar, other: LoadedCar) -> bool:
         not np.array_equal(np.asarray(getattr(car, name)), np.asarray(getattr(other, name)))
         for name in OWN
     )
-
-
-def stack(car: LoadedCar, others: Sequence[LoadedCar]) -> LoadedCar:
-    """Cars as a batch of one. Their rubbers and air are the first one's."""
-    rows = {
-        name: np.stack([np.asarray(getattr(one, name), dtype=float) for one in others])
-        for name in OWN
-        if getattr(car, name) is not None
-    }
-    return replace(car, **rows)  # type: ignore[arg-type]
-
-
-def _balances(cars: LoadedCar, tyres: Tyres, demand: Demand, here: Balance) -> Array:
-    """The balance of each car of a batch [g], from the limits of one that is near; NaN where unknown."""
-    limits = []
-    for axle, near in enumerate((here.front, here.rear)):
-        if near is None:
-            return np.full(cars.size, np.nan)
-        limits.append(_limit(cars, tyres, demand, axle, near, here))
-    found: Array = (np.abs(limits[0]) - np.abs(limits[1])) / G
-    return found
-
-
-def _limit(
-    cars: LoadedCar, tyres: Tyres, demand: Demand, axle: int, near: float, here: Balance
-) -> Array:
-    """The sideways limit of an axle of each car [m/s²], by the straight line through the last two looks."""
-    one, size = here.state.settled, cars.size
-    start = Settled(
-        np.repeat(one.z, size, axis=0),
-        np.repeat(one.stops, size, axis=0),
-        np.repeat(one.holds, size),
-    )
-    last, at = np.full(size, near), np.full(size, near * 1.002)
-    left = np.full(size, np.nan)
-    for turn in range(TURNS):
-        look = last if turn == 0 else at
-        spread = demand.spread(size)
-        state = load(cars, Demand(spread.along, look, spread.speed, demand.shaft), start, (1,))
-        now = np.where(state.holds, spare(tyres, axle, state), np.nan)
-        if turn:
-            flat = (now == left) | (np.abs(now) < CLOSE)
-            slope = np.where(flat, 1.0, now - left)
-            after = np.where(flat, at, at - now * (at - last) / slope)
-            last, at = at, after
-        left = now
-        start = state.settled
-        if turn and np.all((np.abs(now) < CLOSE) | np.isnan(now)):
-            break
-    return np.where(np.abs(left) < 1e-5, at, np.nan)
