@@ -128,6 +128,7 @@ BY_HAND: dict[str, tuple[int, float]] = {
         0,
         1.4 * sum((1 - 0.12 * (m * G / 3000 - 1)) * m for m in (300, 250)) / 550,
     ),
+    "shaft_load_shift": (0, 1000 * 12 * KNOWN["loaded_radius"][1] / (4 * 1.6)),
     "most_useful_load": (0, 3000 * 1.12 / 0.24),
     "housing_out_of_round": (0, abs(1.4501 + 1.4509 - 1.4505 - 1.4502) / 2),
 }

@@ -4,18 +4,20 @@ import unittest
 
 import numpy as np
 
+from cabrio.core.car import first_setup
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Missing
-from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.build import Sheet, build
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.under_load.car import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.limits import first_lift
 from cabrio.core.under_load.look import look
 from cabrio.core.under_load.near import over
-from cabrio.core.under_load.of_sheet import lacking, loaded_car, tyres
+from cabrio.core.under_load.of_sheet import lacking, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.steps import step_effects
 
+from .test_estimates import new
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 
 CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
@@ -93,9 +95,34 @@ class OfASheet(unittest.TestCase):
         assert over.roll_over is not None and over.lift is not None
         self.assertLess(over.lift[0], over.roll_over)
         self.assertEqual(over.lift, first_lift(car, Demand(), True))
-        hard = look(car, GRIP, Demand(-14.9, 0.0))
+        hard = look(car, GRIP, Demand(-14.5, 2.0))
         self.assertIsNone(hard.balance)
         self.assertTrue(hard.unbalanced or hard.refused)
+
+    def test_a_launch_with_the_shafts_torque(self) -> None:
+        live = new("drag", "parallel_four_link")
+        found = build(live, first_setup(live))
+        car, shaft = loaded_car(live, found.worked), shaft_of(live, found.worked)
+        assert shaft is not None
+        with_it = look(car, None, Demand(9.8, 0.0, 0.0, shaft))
+        assert with_it.state is not None and with_it.front_lift and with_it.wheels_up
+        left, right = with_it.state.loads[0, 2:]
+        self.assertGreater(left, right)  # the left rear is pressed
+        line = float(found.worked.values["shaft_load_shift"]) * 9.8 / STANDARD_GRAVITY
+        self.assertAlmostEqual(-float(with_it.state.torque[0, 1]), line, places=6)
+        back = float(with_it.state.handed_back[0])
+        self.assertAlmostEqual((left - right) / 2, line * (1 - back), delta=0.01 * line)
+        self.assertEqual(with_it.front_lift[1], "LF")
+        self.assertLess(with_it.front_lift[0], with_it.wheels_up)
+        without = look(car, None, Demand(9.8))
+        assert without.state is not None and without.front_lift
+        self.assertEqual(without.front_lift[1], "both")
+        braking = look(car, None, Demand(-5.0))
+        self.assertIsNone(braking.front_lift)
+        self.assertLess(braking.wheels_up or 0.0, 0.0)
+
+    def test_an_independent_rear_has_no_shaft_on_its_wheels(self) -> None:
+        self.assertIsNone(shaft_of(CIRCUIT.car, CIRCUIT.worked))
 
     def test_a_drag_car_on_its_beam(self) -> None:
         drag = sheet(drag_car(), DRAG_SETUP)

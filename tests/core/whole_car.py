@@ -64,6 +64,7 @@ KNOWN: Values = {
     "braking": [8.0],
     "speed": [55.0],
     "lltd_above_weight": [-0.08],
+    "final_drive": [4.0],
     "asked_travel": [-0.04, 0.03],
     "tyre_grip": [1.4, 1.5],
     "tyre_grip_loss": [0.12, 0.15],

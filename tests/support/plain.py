@@ -241,6 +241,10 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "lower_bar_force": f_low,
         "front_axle_mass": front * total,
         "launch_transfer": moved,
+        "shaft_load_shift": total
+        * k["launch_acceleration"]
+        * k["loaded_radius"][1]
+        / (k["final_drive"] * track[1]),
         "rear_separation": apart_by,
         "rear_tyre_squash": moved / (2 * tyre[1]),
         "front_rise_free": rise,

@@ -6,23 +6,26 @@ import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { useWay, type Value } from '../bench/ways';
 import { LoadedPlan } from '../drawings/LoadedPlan';
-import type { Schemas } from '../lib/client';
+import type { NumberName, Schemas } from '../lib/client';
 import { showChange, showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { underLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { AroundLoad } from './AroundLoad';
+import type { PanelProps } from './props';
 import { Waiting } from '../ui/states';
 
 type Case = Schemas['LoadCaseView'];
 const G: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.01 };
 const FINE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
-export function LoadPanel() {
+export function LoadPanel({ panel }: PanelProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const [asked, setAsked] = useState<Asked>({});
+  // a station may look straight ahead, at an acceleration of the car data
+  const along = panel.x ? bench.figures[panel.x as NumberName]?.values?.[0] : undefined;
+  const [asked, setAsked] = useState<Asked>(along === undefined ? {} : { along, sideways: 0 });
   const found = useQuery({
     ...underLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
     placeholderData: (before) => before,
@@ -162,8 +165,13 @@ function Looked({ told, booked }: { told: Schemas['UnderLoadView']; booked: Case
           />
         )}
         <div>
-          <Across booked={booked} drafted={after} />
-          <Limits booked={booked} drafted={drafted} estimated={told.estimated} />
+          {told.sideways !== 0 && <Across booked={booked} drafted={after} />}
+          <Limits
+            straight={told.sideways === 0}
+            booked={booked}
+            drafted={drafted}
+            estimated={told.estimated}
+          />
         </div>
       </div>
       {told.steps.length > 0 && <Steps steps={told.steps} />}
@@ -233,16 +241,19 @@ function Bars({ one, axle, most }: { one: Case; axle: number; most: number }) {
 }
 
 interface LimitsProps {
+  /** Whether the car is looked at straight ahead. */
+  straight: boolean;
   booked: Case;
   drafted: Case | null;
   estimated: string[];
 }
 
-function Limits({ booked, drafted, estimated }: LimitsProps) {
+function Limits({ straight, booked, drafted, estimated }: LimitsProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const share = dictionary.shown('share', bench.profile);
   const angle = dictionary.shown('angle', bench.profile);
+  const force = dictionary.shown('force', bench.profile);
   const wheel = booked.lift_wheel
     ? `${booked.lift_wheel} first lifts at`
     : 'A wheel first lifts at';
@@ -250,6 +261,20 @@ function Limits({ booked, drafted, estimated }: LimitsProps) {
     ['Roll', booked.roll, drafted?.roll, angle],
     ['Front share of load transfer, as carried', booked.front_share, drafted?.front_share, share],
     [wheel, booked.lift, drafted?.lift, G],
+    [
+      `${booked.front_lift_wheel === 'both' ? 'Both fronts' : booked.front_lift_wheel} first off at`,
+      booked.front_lift,
+      drafted?.front_lift,
+      G,
+    ],
+    ['A whole axle off the ground at', booked.wheels_up, drafted?.wheels_up, G],
+    [
+      'Left rear less right rear',
+      straight ? booked.rear_difference : null,
+      drafted?.rear_difference,
+      force,
+    ],
+    ['Shaft torque handed back by the body', booked.handed_back, drafted?.handed_back, share],
     ['Rolls over at', booked.roll_over, drafted?.roll_over, G],
     ['Front axle slides at', booked.front_limit, drafted?.front_limit, G],
     ['Rear axle slides at', booked.rear_limit, drafted?.rear_limit, G],

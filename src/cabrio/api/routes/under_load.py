@@ -13,7 +13,7 @@ from cabrio.core.under_load.car import Demand
 from cabrio.core.under_load.grip import balance
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
-from cabrio.core.under_load.of_sheet import GRIP, NEEDED, lacking, loaded_car, tyres
+from cabrio.core.under_load.of_sheet import GRIP, NEEDED, lacking, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.steps import StepEffect, step_effects
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
@@ -86,6 +86,7 @@ def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
         asked.along,
         float(values["lateral_acceleration"]) if asked.sideways is None else asked.sideways,
         float(values["speed"]) if asked.speed is None else asked.speed,
+        shaft_of(sheet.car, sheet.worked),
     )
 
 
@@ -96,7 +97,7 @@ def _around(car: Car, worked: Worked, demand: Demand) -> s.AroundView | None:
         return None
     try:
         loaded = loaded_car(car, worked)
-        straight = Demand(demand.along, 0.0, demand.speed)
+        straight = Demand(demand.along, 0.0, demand.speed, demand.shaft)
         here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
         found = over(loaded, grip, straight, here)
     except CoreError:
@@ -138,6 +139,11 @@ def _case(found: Look) -> s.LoadCaseView:
         lift=None if found.lift is None else found.lift[0] / STANDARD_GRAVITY,
         lift_wheel="" if found.lift is None else found.lift[1],
         roll_over=None if found.roll_over is None else found.roll_over / STANDARD_GRAVITY,
+        front_lift=None if found.front_lift is None else found.front_lift[0] / STANDARD_GRAVITY,
+        front_lift_wheel="" if found.front_lift is None else found.front_lift[1],
+        wheels_up=_in_g(found.wheels_up),
+        rear_difference=None if state is None else float(state.loads[0, 2] - state.loads[0, 3]),
+        handed_back=None if state is None else present.known(float(state.handed_back[0])),
         front_limit=None if limits is None else _in_g(limits.front),
         rear_limit=None if limits is None else _in_g(limits.rear),
         balance=None if limits is None else limits.balance,

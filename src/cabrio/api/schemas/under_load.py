@@ -35,6 +35,11 @@ class LoadCaseView(BaseModel):
     lift: float | None
     lift_wheel: str
     roll_over: float | None
+    front_lift: float | None
+    front_lift_wheel: str
+    wheels_up: float | None
+    rear_difference: float | None
+    handed_back: float | None
     front_limit: float | None
     rear_limit: float | None
     balance: float | None

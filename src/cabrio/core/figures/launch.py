@@ -233,3 +233,28 @@ def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Arr
     Wrong where a bump rubber stops the wheel earlier.
     """
     return shaft_showing - shaft_needed_in_bump
+
+
+@figure(
+    label="Left rear pressed by the shaft",
+    quantity="force",
+    shape=CAR,
+    formula="m·a·r / (ratio·t_R)",
+    source=GILLESPIE,
+    sign="+ onto the left rear, off the right",
+)
+def shaft_load_shift(
+    total_mass: Array,
+    launch_acceleration: Array,
+    loaded_radius: Array,
+    final_drive: Array,
+    track: Array,
+) -> Array:
+    """Load that the shaft's torque moves from the right rear tyre to the left at the launch shown [N].
+
+    Before the body hands part of it back through springs and bar: the car under load tells what is
+    left. Wrong where the front wheels drive too, or the shaft turns the other way.
+    """
+    torque = total_mass * launch_acceleration * loaded_radius[..., REAR] / final_drive
+    found: Array = torque / track[..., REAR]
+    return found

@@ -274,7 +274,7 @@ def check(book: Knowledge) -> None:
     places = {place for group in PLACES.values() for place in group} | {"any"}
     used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
     used += [(f"a panel of {s.id}", n) for s in book.stations for p in s.panel for n in p.names]
-    used += [(f"a plot of {s.id}", p.x) for s in book.stations for p in s.panel if p.kind == "plot"]
+    used += [(f"a panel of {s.id}", p.x) for s in book.stations for p in s.panel if p.x]
     used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
     used += [
         (f"upset of {u.reading}", n)

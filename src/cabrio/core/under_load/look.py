@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 from ..errors import CoreError
 from .car import Demand, LoadedCar
 from .grip import Balance, Tyres, balance
-from .limits import first_lift, roll_over
+from .limits import first_front_lift, first_lift, roll_over, wheels_up
 from .state import Loaded, loaded
 
 
@@ -24,6 +25,10 @@ class Look:
     roll_over: float | None
     """Sideways acceleration past which there is no steady state [m/s²], its size."""
     balance: Balance | None
+    front_lift: tuple[float, str] | None = None
+    """Straight ahead: the launch at which a front wheel first comes off [m/s²], and which."""
+    wheels_up: float | None = None
+    """Straight ahead: the launch, or braking, that takes a whole axle off the ground [m/s²]."""
     unbalanced: str = ""
     """Why there is no balance, where the tyres cannot do what is asked along the car."""
 
@@ -37,14 +42,29 @@ def look(car: LoadedCar, tyres: Tyres | None, demand: Demand) -> Look:
     except CoreError as refusal:
         refused = refusal.sentence
     straight = replace(demand, sideways=0.0)
+    if demand.along and not demand.sideways:
+        return _straight(car, demand, state, refused)
     try:
         loaded(car, straight)
     except CoreError:
+        if demand.along:
+            return _straight(car, straight, None, refused)
         return Look(None, refused, None, None, None)
-    lift, over = first_lift(car, straight, left), roll_over(car, straight, left).at
+    lift, over = first_lift(car, straight, left), None
+    with suppress(CoreError):  # so low and wide that nothing it could meet turns it over
+        over = roll_over(car, straight, left).at
     if tyres is not None:
         try:
             found = balance(car, tyres, straight, left)
         except CoreError as refusal:
             unbalanced = refusal.sentence
-    return Look(state, refused, lift, over, found, unbalanced)
+    return Look(state, refused, lift, over, found, unbalanced=unbalanced)
+
+
+def _straight(car: LoadedCar, demand: Demand, state: Loaded | None, refused: str) -> Look:
+    """Straight ahead the car ends where an axle comes off the ground."""
+    forward, speed = float(demand.along) > 0, float(demand.speed)
+    shaft = demand.shaft
+    lift = first_front_lift(car, speed, shaft) if forward else None
+    up = wheels_up(car, speed, forward=forward, shaft=shaft)
+    return Look(state, refused, None, None, None, front_lift=lift, wheels_up=up)

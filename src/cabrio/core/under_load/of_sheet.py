@@ -11,7 +11,7 @@ from ..car.model import Car
 from ..catalog.quantities import BAR_LINKS, Array
 from ..errors import Missing
 from ..graph.registry import Need, Worked, figures, number_named
-from .car import Air, LoadedCar, Rubber
+from .car import Air, LoadedCar, Rubber, Shaft
 from .grip import Tyres
 
 NEEDED = (
@@ -107,6 +107,15 @@ def _air(v: Mapping[str, Array]) -> Air | None:
     if not np.any(v["lift_area"]) or "air_density" not in v:
         return None
     return Air(float(v["air_density"]), v["lift_area"], 0.0)
+
+
+def shaft_of(car: Car, worked: Worked) -> Shaft | None:
+    """The propeller shaft of a driven live rear axle, clockwise seen from the front; None without one."""
+    v = worked.values
+    live = car.rear_layout != "independent" and DRIVE_REAR[car.driven] > 0
+    if not live or "final_drive" not in v or "loaded_radius" not in v:
+        return None
+    return Shaft(final_drive=float(v["final_drive"]), radius=float(v["loaded_radius"][1]))
 
 
 def tyres(worked: Worked) -> Tyres | None:

@@ -83,7 +83,7 @@ def _newton(car: LoadedCar, demand: Demand, start: Settled, short: int) -> Settl
             break
         some = car.of(going), demand.of(going)
         at = z[going], stops[going], rho[going]
-        move = np.linalg.solve(_slope(*some, *at)[0], -error[going][..., None])[..., 0]
+        move = _move(_slope(*some, *at)[0], error[going])
         length = np.ones(len(going))
         for halving in range(1 if step < WHOLE_STEPS else 7):
             tried = (at[0] + length[:, None] * move[:, :7], at[1] + length[:, None] * move[:, 7:])
@@ -99,6 +99,19 @@ def _newton(car: LoadedCar, demand: Demand, start: Settled, short: int) -> Settl
     if len(ok):
         holds[ok] = _stable(car.of(ok), demand.of(ok), z[ok], stops[ok], rho[ok])
     return Settled(z, stops, holds)
+
+
+def _move(slope: Array, error: Array) -> Array:
+    """The step that would undo what is unbalanced (n, 11).
+
+    Where a member can move without any force against it, the shortest such step: it shows as unstable.
+    """
+    wanted = -error[..., None]
+    try:
+        found = np.asarray(np.linalg.solve(slope, wanted), dtype=np.float64)[..., 0]
+    except np.linalg.LinAlgError:
+        found = np.asarray(np.linalg.pinv(slope) @ wanted, dtype=np.float64)[..., 0]
+    return found
 
 
 def _scales(car: LoadedCar, size: int) -> Array:
