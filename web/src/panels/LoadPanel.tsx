@@ -25,7 +25,7 @@ export function LoadPanel({ panel }: PanelProps) {
   const dictionary = useDictionary();
   // a station may look straight ahead, at an acceleration of the car data
   const along = panel.x ? bench.figures[panel.x as NumberName]?.values?.[0] : undefined;
-  const [asked, setAsked] = useState<Asked>(along === undefined ? {} : { along, sideways: 0 });
+  const [asked, setAsked] = useState<Asked>(along === undefined ? {} : { along, sideways: 0, speed: 0 });
   const found = useQuery({
     ...underLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
     placeholderData: (before) => before,
