@@ -1,8 +1,8 @@
 /** The car under load: what each wheel carries, where it ends, which axle gives up first, and by what. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { useBench } from '../bench/bench';
+import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
 import { useWay, type Value } from '../bench/ways';
 import { LoadedPlan } from '../drawings/LoadedPlan';
@@ -22,10 +22,11 @@ const FINE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 export function LoadPanel({ panel }: PanelProps) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
   // a station may look straight ahead, at an acceleration of the car data
   const along = panel.x ? bench.figures[panel.x as NumberName]?.values?.[0] : undefined;
-  const [asked, setAsked] = useState<Asked>(along === undefined ? {} : { along, sideways: 0, speed: 0 });
+  const [asked, setAsked] = useState<Asked>(
+    along === undefined ? {} : { along, sideways: 0, speed: 0 },
+  );
   const found = useQuery({
     ...underLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
     placeholderData: (before) => before,
@@ -39,17 +40,7 @@ export function LoadPanel({ panel }: PanelProps) {
       <LoadCase told={told} ask={setAsked} />
       {told.needs.length > 0 && (
         <Notice>
-          The car under load needs{' '}
-          {told.needs.map((need, i) => {
-            const to = dictionary.whereEntered(bench.id, bench.discipline, need.name);
-            return (
-              <span key={need.name}>
-                {i > 0 && ', '}
-                {to ? <Link to={to}>{need.sentence}</Link> : need.sentence}
-              </span>
-            );
-          })}
-          .
+          The car under load needs <Needs needs={told.needs} />.
         </Notice>
       )}
       {told.booked && <Looked told={told} booked={told.booked} />}

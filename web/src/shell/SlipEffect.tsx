@@ -1,6 +1,6 @@
 /** What the slip would do: figures that move, readings predicted, what cannot be told, what to recheck. */
-import { Link } from 'react-router';
 import { useBench } from '../bench/bench';
+import { Needs } from '../bench/Needs';
 import type { NumberName, Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useDictionary, whereWords } from '../lib/vocabulary';
@@ -8,22 +8,11 @@ import { Notice, StatusMark, type Status } from '../ui/marks';
 
 /** What the slip moves that cannot be told, each need one press from where it is entered. */
 export function UnknownNotice({ one }: { one: Schemas['UnknownView'] }) {
-  const { bench } = useBench();
-  const dictionary = useDictionary();
   return (
     <Notice>
       {one.words}: not known
       {one.needs.length > 0 && ', it needs '}
-      {one.needs.map((need, i) => {
-        const to = dictionary.whereEntered(bench.id, bench.discipline, need.name);
-        return (
-          <span key={need.name}>
-            {i > 0 && ', '}
-            {to ? <Link to={to}>{need.sentence}</Link> : need.sentence}
-          </span>
-        );
-      })}
-      .
+      <Needs needs={one.needs} />.
     </Notice>
   );
 }
