@@ -50,6 +50,13 @@ class OneStep(unittest.TestCase):
         self.assertLess(by["bar_hole", "front"].front_share or 0.0, 0.0)  # a longer arm is softer
         self.assertGreater(by["bar_hole", "rear"].front_share or 0.0, 0.0)
 
+    def test_at_a_load_the_car_cannot_carry_no_share_is_told(self) -> None:
+        car = loaded_car(CIRCUIT.car, CIRCUIT.worked)
+        here = balance(car, GRIP, Demand())
+        found = step_effects(CIRCUIT, car, GRIP, here, Demand(0.0, 40.0, 0.0))
+        self.assertEqual({one.front_share for one in found}, {None})
+        self.assertTrue(all(one.balance is not None for one in found))
+
 
 class Around(unittest.TestCase):
     def test_each_point_is_what_a_look_at_it_alone_finds(self) -> None:

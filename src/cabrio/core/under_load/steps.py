@@ -94,7 +94,7 @@ def step_effects(
     together = stack(car, [other for _, other in tried])
     before = load(car, demand)
     after = load(together, demand.spread(len(tried)))
-    shares = np.where(after.holds, after.front_share, np.nan) - before.front_share[0]
+    shares = np.where(after.holds & before.holds, after.front_share - before.front_share, np.nan)
     moved = balances(together, tyres, demand.spread(len(tried)), here) - (
         np.nan if here.balance is None else here.balance
     )
