@@ -9,7 +9,7 @@ from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given
-from cabrio.storage import cars
+from cabrio.storage import cars, slips
 from cabrio.storage.database import UnknownSchema, check_schema, migrate, migrations
 from cabrio.storage.models import CarRow
 from tests.support.database import DatabaseTestCase
@@ -65,6 +65,13 @@ class Migrations(DatabaseTestCase):
                 text("""INSERT INTO reading VALUES (1, 1, 1, 'pads',
                 '{"pad_mass": [[250, 250, 250, 250]]}', '{}', 20.5, '', 'Ada', now())""")
             )
+            connection.execute(
+                text("INSERT INTO person VALUES (1, 1, 'Ada', 'ada@old.example', 'x', 'engineer')")
+            )
+            connection.execute(
+                text("""INSERT INTO slip (car_id, author_id, author, state, base, why, expectation,
+                version, at) VALUES (1, 1, 'Ada', 'aside', 1, 'later', '', 1, now())""")
+            )
         command.upgrade(migrations(self.url), "head")
         with Session(self.engine) as db:
             record = cars.record_of(db, db.get_one(CarRow, 1))
@@ -73,6 +80,7 @@ class Migrations(DatabaseTestCase):
             self.assertEqual(found.fitted(revision.setup, "bar", "front").arms, (0.2, 0.22))  # type: ignore[union-attr]
             self.assertEqual(found.springs_for("front")[0].rate, 5e4)
             self.assertEqual(reading.values["fuel_mass"], [20.5])
+            self.assertEqual([one.why for one in slips.parked_of(db, 1, 1)], ["later"])
             with self.assertRaises(DBAPIError):  # and the record is closed again
                 db.execute(text("UPDATE revision SET booked_by = 'Nobody'"))
 
