@@ -9,12 +9,12 @@ from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Missing
 from cabrio.core.sheet.build import Sheet, build
 from cabrio.core.sheet.what_if import try_lines
-from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.limits import first_lift
 from cabrio.core.under_load.look import look
 from cabrio.core.under_load.near import over
-from cabrio.core.under_load.of_sheet import lacking, loaded_car, shaft_of, tyres
+from cabrio.core.under_load.of_sheet import NEEDED, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.steps import step_effects
 
 from .test_estimates import new
@@ -92,7 +92,7 @@ class OfASheet(unittest.TestCase):
         bare = sheet(circuit_car(given={}), CIRCUIT_SETUP)
         with self.assertRaisesRegex(Missing, "under load needs"):
             loaded_car(bare.car, bare.worked)
-        self.assertIn("track", [need.name for need in lacking(bare.worked)])
+        self.assertIn("track", [need.name for need in bare.worked.lacking(NEEDED)])
 
     def test_a_look_says_what_cannot_be_and_still_tells_the_limits(self) -> None:
         car = loaded_car(CIRCUIT.car, CIRCUIT.worked)
@@ -133,5 +133,5 @@ class OfASheet(unittest.TestCase):
 
     def test_a_drag_car_on_its_beam(self) -> None:
         drag = sheet(drag_car(), DRAG_SETUP)
-        needs = {need.name for need in lacking(drag.worked)}
+        needs = {need.name for need in drag.worked.lacking(NEEDED)}
         self.assertLessEqual(needs, {"unsprung_cg_height", "roll_centre_height"})

@@ -13,7 +13,8 @@ from cabrio.cases.units import in_si
 from cabrio.core.constants import STANDARD_GRAVITY as G
 from cabrio.core.errors import Impossible, OutOfRange
 from cabrio.core.graph.registry import Array, answer
-from cabrio.core.under_load.car import Demand, LoadedCar, Rubber, SideView
+from cabrio.core.under_load.car import LoadedCar, Rubber, SideView
+from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.forces import (
     body_at,
     coil_compression,
@@ -227,7 +228,7 @@ class WhereItEnds(unittest.TestCase):
             with self.subTest(words), self.assertRaisesRegex((OutOfRange, Impossible), words):
                 replace(car, **change)  # type: ignore[arg-type]
         with self.assertRaisesRegex(OutOfRange, "start at no deflection"):
-            Rubber(0.01, 1.0, np.array([0.0, 0.01]), np.array([10.0, 20.0]))
+            Rubber(0.01, 1.0, np.array([[0.0, 0.01], [10.0, 20.0]]))
         with self.assertRaisesRegex(Impossible, "no slope"):
             SideView(0.0, 0.3, 0.3).share(True, 0.4, 2.6, 0.5)
 

@@ -14,7 +14,7 @@ from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive
 from cabrio.core.simulate.suspension import Curve, DamperLaw, Suspension
 from cabrio.core.solve.side_view import Driveline, HoleSets, Wanted, search_holes
-from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.of_sheet import loaded_car
 from cabrio.core.under_load.state import load

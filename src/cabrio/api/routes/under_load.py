@@ -9,11 +9,11 @@ from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import Worked
 from cabrio.core.sheet.build import Sheet
-from cabrio.core.under_load.car import Demand
+from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import balance
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
-from cabrio.core.under_load.of_sheet import GRIP, NEEDED, lacking, loaded_car, shaft_of, tyres
+from cabrio.core.under_load.of_sheet import GRIP, NEEDED, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.steps import StepEffect, step_effects
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
@@ -38,7 +38,7 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
         sideways=float(demand.sideways),
         along=float(demand.along),
         speed=float(demand.speed),
-        needs=present.needs(lacking(sheet.worked)),
+        needs=present.needs(sheet.worked.lacking(NEEDED)),
         estimated=sorted({root for name in (*NEEDED, *GRIP) for root in sheet.estimated(name)}),
         booked=None,
         drafted=None,
@@ -93,7 +93,7 @@ def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
 def _around(car: Car, worked: Worked, demand: Demand) -> s.AroundView | None:
     """None where the car lacks what it needs, or has no balance at this load."""
     grip = tyres(worked)
-    if grip is None or lacking(worked):
+    if grip is None or worked.lacking(NEEDED):
         return None
     try:
         loaded = loaded_car(car, worked)

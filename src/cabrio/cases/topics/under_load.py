@@ -11,16 +11,9 @@ from cabrio.core.catalog.checks import finite
 from cabrio.core.constants import STANDARD_GRAVITY, STARTING_LLTD
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.roll import starting_lltd
-from cabrio.core.under_load.car import (
-    NO_LIMIT,
-    Air,
-    AirMap,
-    Demand,
-    LoadedCar,
-    Rubber,
-    Shaft,
-    SideView,
-)
+from cabrio.core.under_load.air import Air, AirMap
+from cabrio.core.under_load.car import NO_LIMIT, LoadedCar, Rubber, SideView
+from cabrio.core.under_load.demand import Demand, Shaft
 from cabrio.core.under_load.grip import (
     Cornering,
     Tyres,
@@ -41,8 +34,8 @@ def _limits(values: list[float | None] | None) -> Any:
 def _rubber(told: dict[str, Any] | None) -> Rubber | None:
     if told is None:
         return None
-    tables = np.asarray(told["deflection_m"], float), np.asarray(told["force_n"], float)
-    return Rubber(told["gap_m"], told["motion_ratio"], *tables)
+    curve = np.array([told["deflection_m"], told["force_n"]], float)
+    return Rubber(told["gap_m"], told["motion_ratio"], curve)
 
 
 def _air(told: dict[str, Any] | None) -> Air | None:

@@ -16,7 +16,6 @@ from numpy.typing import NDArray
 from ..errors import UnknownName
 
 Array = NDArray[np.float64]
-Flags = NDArray[np.bool_]
 Indexes = NDArray[np.intp]
 Stiffens = Literal["", "up", "down", "by_counting"]
 """Which way a setting goes stiffer: a click's direction depends on where its counting starts."""

@@ -12,15 +12,26 @@ def rubber_force(curve: Array, deflection: Array) -> Array:
 
     `curve` is (…, 2, n): deflections, then forces; it broadcasts with the deflection's shape.
     """
-    d, f = curve[..., 0, :], curve[..., 1, :]
-    force = np.zeros(np.broadcast_shapes(d.shape[:-1], np.shape(deflection)))
-    for i in range(d.shape[-1] - 1):
-        last = i == d.shape[-1] - 2
-        span = d[..., i + 1] - d[..., i]
-        along = np.maximum(deflection - d[..., i], 0.0)
-        along = along if last else np.minimum(along, span)
-        force = force + along * (f[..., i + 1] - f[..., i]) / span
+    starts, reach, slopes = _pieces(curve)
+    along = np.clip(np.asarray(deflection)[..., np.newaxis] - starts, 0.0, reach)
+    force: Array = (along * slopes).sum(axis=-1)
     return force
+
+
+def rubber_rate(curve: Array, deflection: Array) -> Array:
+    """Rate of a rubber [N/m] at a deflection [m]: nothing until it is touched. Shapes as the force's."""
+    starts, reach, slopes = _pieces(curve)
+    along = np.asarray(deflection)[..., np.newaxis] - starts
+    rate: Array = np.where((along > 0) & (along <= reach), slopes, 0.0).sum(axis=-1)
+    return rate
+
+
+def _pieces(curve: Array) -> tuple[Array, Array, Array]:
+    """Where each straight piece starts [m], how far it reaches [m], its slope [N/m]; the last goes on."""
+    d, f = curve[..., 0, :], curve[..., 1, :]
+    span = np.diff(d, axis=-1)
+    reach = np.concatenate([span[..., :-1], np.full_like(span[..., -1:], np.inf)], axis=-1)
+    return d[..., :-1], reach, np.diff(f, axis=-1) / span
 
 
 def travel_under(load: Array, rate: Array, curve: Array, gap: Array, ratio: Array) -> Array:

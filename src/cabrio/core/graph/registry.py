@@ -75,6 +75,17 @@ class Worked:
     missing: dict[str, tuple[Need, ...]] = field(default_factory=dict)
     refused: dict[str, CoreError] = field(default_factory=dict)
 
+    def lacking(self, names: Iterable[str]) -> tuple[Need, ...]:
+        """What these numbers need and do not have, as entered numbers."""
+        found: dict[str, Need] = {}
+        for name in names:
+            if name in self.values:
+                continue
+            own = (Need(name, number_named(name).shape.places),)
+            for need in self.missing.get(name, ()) or own:
+                found[need.name] = need
+        return tuple(found.values())
+
 
 _FIGURES: dict[str, Figure] = {}
 

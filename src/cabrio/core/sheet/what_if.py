@@ -201,7 +201,7 @@ def _stood(
     if not (turned or sprung or tyres or added):
         return (), ()
     standing = standing_car(sheet)
-    needs = [Need(name, ()) for name in _roots_lacking(sheet)] if standing is None else []
+    needs = list(sheet.worked.lacking(NEEDED)) if standing is None else []
     shift = np.zeros(4)
     if turned:
         if perch is None or "perch_shift" not in before:
@@ -241,17 +241,6 @@ def _changed(before: Array | None, after: Array | None) -> bool:
     if before is after:
         return False
     return before is None or after is None or not np.array_equal(before, after)
-
-
-def _roots_lacking(sheet: Sheet) -> list[str]:
-    """What the standing car needs and does not have, as entered numbers."""
-    lacking: dict[str, None] = {}
-    for name in NEEDED:
-        if name in sheet.worked.values:
-            continue
-        for need in sheet.worked.missing.get(name, ()) or (Need(name, ()),):
-            lacking[need.name] = None
-    return list(lacking)
 
 
 def _ballast(car: Car, setup: Setup) -> list[tuple[float, float, float]]:

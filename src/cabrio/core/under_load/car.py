@@ -1,4 +1,4 @@
-"""The car as the loaded state needs it, and what is asked of it.
+"""The car as the loaded state needs it.
 
 SI; corners LF, RF, LR, RR (…, 4), axles front and rear (…, 2). Leading dimensions are a batch of cars.
 """
@@ -6,17 +6,19 @@ SI; corners LF, RF, LR, RR (…, 4), axles front and rear (…, 2). Leading dime
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from ..catalog.checks import above_zero, finite, not_below_zero
-from ..catalog.quantities import Array, Flags, Indexes
+from ..catalog.quantities import Array, Indexes
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
+from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import axle_sum
+from .air import Air
 
 NO_LIMIT = np.inf
 """A travel without a stop."""
@@ -26,124 +28,36 @@ NO_LIMIT = np.inf
 class Rubber:
     """A bump rubber at a corner: gap at the rubber [m], its ratio, and its table from (0, 0).
 
-    `forces` [N] at `deflections` [m], both rising. Past the end of the table the last slope goes on.
+    `curve` (2, n) is deflections [m], then forces [N], both rising. Past its end the last slope goes on.
     """
 
     gap: float
     ratio: float
-    deflections: Array
-    forces: Array
+    curve: Array
 
     def __post_init__(self) -> None:
         above_zero(rubber_ratio=self.ratio)
         not_below_zero(rubber_gap=self.gap)
-        finite(rubber_gap=self.gap, deflections=self.deflections, forces=self.forces)
-        x, y = np.asarray(self.deflections), np.asarray(self.forces)
-        rising = len(x) == len(y) >= 2 and x[0] == 0 and y[0] == 0
-        if not rising or not np.all(np.diff(x) > 0) or not np.all(np.diff(y) > 0):
+        finite(rubber_gap=self.gap, rubber_curve=self.curve)
+        rising = self.curve.shape[-1] >= 2 and not np.any(self.curve[:, 0])
+        if not rising or not np.all(np.diff(self.curve) > 0):
             raise OutOfRange(
                 "A bump rubber's table must start at no deflection and no force, and rise.",
                 number="rubber_curve",
                 allowed="rising from (0, 0)",
             )
 
+    def pressed(self, travel: Array) -> Array:
+        """How far it is squeezed at a travel of the station [m]; below zero it is not touched."""
+        return self.ratio * travel - self.gap
+
     def force(self, travel: Array) -> Array:
         """Force at the station [N] at a travel there [m]."""
-        pressed = self.ratio * travel - self.gap
-        over = np.maximum(pressed - self.deflections[-1], 0.0)
-        found: Array = self.ratio * (
-            np.interp(pressed, self.deflections, self.forces) + self._last_slope * over
-        )
-        return found
+        return self.ratio * rubber_force(self.curve, self.pressed(travel))
 
     def rate(self, travel: Array) -> Array:
         """Its rate at the station [N/m] at a travel there [m]."""
-        pressed = self.ratio * travel - self.gap
-        slopes = np.diff(self.forces) / np.diff(self.deflections)
-        piece = np.searchsorted(self.deflections, pressed, side="right") - 1
-        found = self.ratio**2 * slopes[np.clip(piece, 0, len(slopes) - 1)]
-        return np.where(pressed > 0, found, 0.0)
-
-    @cached_property
-    def _last_slope(self) -> float:
-        rise = self.forces[-1] - self.forces[-2]
-        return float(rise / (self.deflections[-1] - self.deflections[-2]))
-
-
-@dataclass(frozen=True)
-class AirMap:
-    """Lift areas per axle and the drag area [m²] over the mean heights of both axles [m].
-
-    Tables are [front height][rear height], both heights rising; between the points bilinear.
-    """
-
-    front_heights: Array
-    rear_heights: Array
-    front_lift: Array
-    rear_lift: Array
-    drag: Array
-
-    def __post_init__(self) -> None:
-        finite(**{one.name: getattr(self, one.name) for one in fields(self)})
-        for heights in (self.front_heights, self.rear_heights):
-            if len(heights) < 2 or not np.all(np.diff(heights) > 0):
-                raise OutOfRange(
-                    "The heights of an aero map must rise, and be two at least.",
-                    number="lift_area",
-                )
-        size = (len(self.front_heights), len(self.rear_heights))
-        if any(np.shape(one) != size for one in (self.front_lift, self.rear_lift, self.drag)):
-            raise OutOfRange(
-                "An aero map needs one area for every pair of heights.", number="lift_area"
-            )
-
-    def covers(self, heights: Array) -> Flags:
-        """Whether mean heights (…, 2) lie on the map."""
-        low = np.array([self.front_heights[0], self.rear_heights[0]])
-        high = np.array([self.front_heights[-1], self.rear_heights[-1]])
-        found: Flags = np.all((heights >= low) & (heights <= high), axis=-1)
-        return found
-
-    def at(self, heights: Array) -> tuple[Array, Array]:
-        """Lift areas (…, 2) and drag area (…) at mean heights (…, 2); the map's edge goes on outside."""
-        parts = []
-        for at, edges in (
-            (heights[..., 0], self.front_heights),
-            (heights[..., 1], self.rear_heights),
-        ):
-            i = np.clip(np.searchsorted(edges, at, side="right") - 1, 0, len(edges) - 2)
-            share = np.clip((at - edges[i]) / (edges[i + 1] - edges[i]), 0.0, 1.0)
-            parts.append((i, share))
-        (i, p), (j, q) = parts
-
-        def between(table: Array) -> Array:
-            low = (1 - q) * table[i, j] + q * table[i, j + 1]
-            high = (1 - q) * table[i + 1, j] + q * table[i + 1, j + 1]
-            return (1 - p) * low + p * high
-
-        lift = np.stack([between(self.front_lift), between(self.rear_lift)], axis=-1)
-        return lift, between(self.drag)
-
-
-@dataclass(frozen=True)
-class Air:
-    """Density [kg/m³], downforce and drag areas [m²], the height of the drag [m]; or a map of areas."""
-
-    density: float
-    lift: Array
-    drag: float | Array
-    drag_height: float | Array = 0.0
-    map: AirMap | None = None
-
-    def __post_init__(self) -> None:
-        above_zero(air_density=self.density)
-        finite(lift_area=self.lift, drag_area=self.drag, drag_height=self.drag_height)
-
-    def at(self, heights: Array | None) -> tuple[Array, Array]:
-        """Lift areas (…, 2) and drag area (…) at the mean heights of the axles."""
-        if self.map is None or heights is None:
-            return self.lift, np.asarray(self.drag)
-        return self.map.at(heights)
+        return self.ratio**2 * rubber_rate(self.curve, self.pressed(travel))
 
 
 @dataclass(frozen=True)
@@ -328,26 +242,6 @@ class LoadedCar:
 
 
 @dataclass(frozen=True)
-class Shaft:
-    """Torque of the propeller shaft on a live rear axle: given [N·m], or by the final drive.
-
-    `sign` +1: it turns clockwise seen from in front of the car.
-    """
-
-    torque: float | None = None
-    final_drive: float = 0.0
-    radius: float = 0.0
-    sign: int = 1
-
-    def __post_init__(self) -> None:
-        if self.torque is not None:
-            finite(shaft_torque=self.torque)
-            not_below_zero(shaft_torque=self.torque)
-        else:
-            above_zero(final_drive_ratio=self.final_drive, loaded_radius=self.radius)
-
-
-@dataclass(frozen=True)
 class SideView:
     """An axle's links from the side: the instant centre toward the car's middle and its height [m].
 
@@ -378,48 +272,6 @@ class SideView:
         else:
             slope = (self.ic_height - (0.0 if in_links else self.radius)) / self.ic_inboard
         return slope * part * wheelbase / cg_height
-
-
-@dataclass(frozen=True)
-class Demand:
-    """What is asked: + forward, + to the left [m/s²], speed [m/s], and the shaft's torque."""
-
-    along: float | Array = 0.0
-    sideways: float | Array = 0.0
-    speed: float | Array = 0.0
-    shaft: Shaft | None = None
-
-    def __post_init__(self) -> None:
-        finite(acceleration=self.along, cornering_acceleration=self.sideways, speed=self.speed)
-        not_below_zero(speed=self.speed)
-
-    def spread(self, size: int) -> Demand:
-        """The same for each member of a batch, where it is one for all."""
-        rows = (
-            np.atleast_1d(np.asarray(x, float)) for x in (self.along, self.sideways, self.speed)
-        )
-        along, sideways, speed = (np.broadcast_to(row, (size,)) for row in rows)
-        return Demand(along, sideways, speed, self.shaft)
-
-    @property
-    def size(self) -> int:
-        """How many demands there are."""
-        return max(np.size(one) for one in (self.along, self.sideways, self.speed))
-
-    def of(self, at: Indexes | slice) -> Demand:
-        """The demands of some members of a batch."""
-        along, sideways, speed = (
-            np.asarray(x)[at] for x in (self.along, self.sideways, self.speed)
-        )
-        return Demand(along, sideways, speed, self.shaft)
-
-    def grown(self, share: float) -> Demand:
-        """A part of it: accelerations and air in proportion, and a given torque with them."""
-        shaft = self.shaft
-        if shaft is not None and shaft.torque is not None:
-            shaft = replace(shaft, torque=share * shaft.torque)
-        along, sideways, speed = (np.asarray(x) for x in (self.along, self.sideways, self.speed))
-        return Demand(share * along, share * sideways, np.sqrt(share) * speed, shaft)
 
 
 OWN = {

@@ -11,10 +11,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array, Flags
+from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..figures.shapes import at_corners, axle_sum
-from .car import Demand, LoadedCar
+from ..graph.registry import Mask
+from .car import LoadedCar
+from .demand import Demand
 
 LEFT = np.array([1.0, -1.0])
 """Up on the left wheel and down on the right, or the other way."""
@@ -47,9 +49,9 @@ def coil_compression(car: LoadedCar, travel: Array) -> Array:
     return standing + car.ratios * travel + 0.5 * car.ratio_slopes * travel**2
 
 
-def coils_loose(car: LoadedCar, travel: Array) -> Flags:
+def coils_loose(car: LoadedCar, travel: Array) -> Mask:
     """Where the wheel is stopped in droop, a coil cannot pull; without a stop it is held at both ends."""
-    loose: Flags = (coil_compression(car, travel) < 0) & np.isfinite(car.droop)
+    loose: Mask = (coil_compression(car, travel) < 0) & np.isfinite(car.droop)
     return loose
 
 

@@ -12,11 +12,12 @@ from typing import Literal
 import numpy as np
 
 from ..catalog.checks import above_zero, finite
-from ..catalog.quantities import Array, Flags
+from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible, OutOfRange
 from ..figures.shapes import at_corners, axle_sum
-from .car import Demand, LoadedCar
+from .car import LoadedCar
+from .demand import Demand
 from .forces import shares
 from .limits import Found, first, most_sideways, roll_over
 from .state import Loaded, load
@@ -48,12 +49,6 @@ class Tyres:
         found: Array = np.maximum(
             at_corners(self.grip) * (1 - at_corners(self.loss) * over), LEAST_GRIP
         )
-        return found
-
-    def overloaded(self, loads: Array) -> Flags:
-        """Where more load gives less force (…, 4)."""
-        most = self.reference * (1 + self.loss) / np.where(self.loss == 0, np.nan, 2 * self.loss)
-        found: Flags = loads > at_corners(most)
         return found
 
 

@@ -10,7 +10,8 @@ import numpy as np
 from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible
-from .car import Demand, LoadedCar, Shaft
+from .car import LoadedCar
+from .demand import Demand, Shaft
 from .forces import unlifted
 from .settle import Settled
 from .state import CORNERS, FRONT_UP, REAR_UP, Loaded, load

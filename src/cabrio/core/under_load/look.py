@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import CoreError
-from .car import Demand, LoadedCar
+from .car import LoadedCar
+from .demand import Demand
 from .grip import Balance, Tyres, balance
 from .limits import first_front_lift, first_lift, roll_over, wheels_up
 from .state import Loaded, loaded

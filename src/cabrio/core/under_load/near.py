@@ -9,7 +9,9 @@ import numpy as np
 
 from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
-from .car import OWN, Air, Demand, LoadedCar
+from .air import Air
+from .car import OWN, LoadedCar
+from .demand import Demand
 from .grip import Balance, Tyres, spare
 from .settle import Settled
 from .state import load

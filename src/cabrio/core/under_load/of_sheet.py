@@ -10,8 +10,10 @@ import numpy as np
 from ..car.model import Car
 from ..catalog.quantities import BAR_LINKS, Array
 from ..errors import Missing
-from ..graph.registry import Need, Worked, figures, number_named
-from .car import Air, LoadedCar, Rubber, Shaft
+from ..graph.registry import Worked
+from .air import Air
+from .car import LoadedCar, Rubber
+from .demand import Shaft
 from .grip import Tyres
 
 NEEDED = (
@@ -35,24 +37,12 @@ BRAKE_REAR = 0.4
 """Part of the braking at the rear axle while nobody gave it."""
 
 
-def lacking(worked: Worked, names: tuple[str, ...] = NEEDED) -> tuple[Need, ...]:
-    """What the loaded car needs and does not have, as entered numbers."""
-    found: dict[str, Need] = {}
-    for name in names:
-        if name in worked.values:
-            continue
-        needs = worked.missing.get(name, ()) if name in figures() else ()
-        for need in needs or (Need(name, number_named(name).shape.places),):
-            found[need.name] = need
-    return tuple(found.values())
-
-
 def loaded_car(car: Car, worked: Worked) -> LoadedCar:
     """The loaded car of a sheet or of a car after a slip. Raises Missing with all that it lacks.
 
     Stops and rubbers that nobody measured are not there; a drive through all wheels is split evenly.
     """
-    needs = lacking(worked)
+    needs = worked.lacking(NEEDED)
     if needs:
         told = ", ".join(need.sentence for need in needs)
         raise Missing(f"The car under load needs {told}.", number=needs[0].name)
@@ -93,12 +83,9 @@ def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:
         return [None] * 4
     found: list[Rubber | None] = []
     for axle in (0, 1, 2, 3):
-        deflections, forces = v["rubber_curve"][axle // 2]
-        rising = np.flatnonzero(np.diff(deflections, prepend=-1.0) > 0)
-        x, y = deflections[rising], forces[rising]
+        curve = v["rubber_curve"][axle // 2]
         gap, ratio = float(v["rubber_gap"][axle // 2]), float(v["rubber_motion_ratio"][axle // 2])
-        there = len(x) > 1 and bool(np.all(np.diff(y) > 0))
-        found.append(Rubber(gap, ratio, x, y) if there else None)
+        found.append(Rubber(gap, ratio, curve) if np.any(curve[1]) else None)
     return found
 
 
@@ -120,7 +107,7 @@ def shaft_of(car: Car, worked: Worked) -> Shaft | None:
 
 def tyres(worked: Worked) -> Tyres | None:
     """The tyres' grip; None where it is not known."""
-    if lacking(worked, GRIP):
+    if worked.lacking(GRIP):
         return None
     grip, loss, at = (worked.values[name] for name in GRIP)
     return Tyres(grip, loss, at, np.ones(2))

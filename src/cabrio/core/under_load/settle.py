@@ -6,8 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array, Flags, Indexes
-from .car import Demand, LoadedCar
+from ..catalog.quantities import Array, Indexes
+from ..graph.registry import Mask
+from .car import LoadedCar
+from .demand import Demand
 from .forces import station_travel, unbalanced
 from .slopes import levers, slopes, travel_slope
 
@@ -24,7 +26,7 @@ class Settled:
 
     z: Array
     stops: Array
-    holds: Flags
+    holds: Mask
 
     def __getitem__(self, at: Indexes | slice) -> Settled:
         return Settled(self.z[at], self.stops[at], self.holds[at])
@@ -140,9 +142,7 @@ def _pressed(car: LoadedCar, travel: Array, stops: Array, rho: Array) -> Array:
     )
 
 
-def _slope(
-    car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array
-) -> tuple[Array, Flags]:
+def _slope(car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array) -> tuple[Array, Mask]:
     """How what is unbalanced changes with positions and stops (n, 11, 11); and the stops in force."""
     slope = np.zeros((len(z), 11, 11))
     slope[:, :7, :7] = slopes(car, demand, z)
@@ -168,12 +168,12 @@ def _levers(car: LoadedCar, size: int) -> tuple[Array, Array, Array]:
     return to_body @ back, -back, by_place
 
 
-def _stable(car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array) -> Flags:
+def _stable(car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array) -> Mask:
     """Whether a small push is answered by a force against it, in every direction the stops leave."""
     slope, active = _slope(car, demand, z, stops, rho)
     by_place = _levers(car, len(z))[2]
     reach = np.concatenate([[1.0], np.full(2, 2.0), np.ones(4)])
     held = np.where(active, 1e3 * rho, 0.0)
     stiff = -slope[:, :7, :7] + np.swapaxes(by_place, -1, -2) @ (held[..., None] * by_place)
-    found: Flags = np.linalg.eigvals(stiff * reach * reach[:, None]).real.min(-1) > 0
+    found: Mask = np.linalg.eigvals(stiff * reach * reach[:, None]).real.min(-1) > 0
     return found

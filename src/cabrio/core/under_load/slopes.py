@@ -7,7 +7,8 @@ import numpy as np
 from ..catalog.quantities import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..figures.shapes import at_corners, axle_sum
-from .car import Demand, LoadedCar
+from .car import LoadedCar
+from .demand import Demand
 from .forces import (
     LEFT,
     body_at,

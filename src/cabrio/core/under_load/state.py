@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
-from ..catalog.quantities import PLACES, Array, Flags, Shape
+from ..catalog.quantities import PLACES, Array, Shape
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible
+from ..figures.rubber import exceeded
 from ..figures.shapes import axle_sum
-from .car import Demand, LoadedCar
+from ..graph.registry import Mask
+from .car import LoadedCar, Rubber
+from .demand import Demand
 from .forces import (
     Outside,
     coils_loose,
@@ -46,7 +50,7 @@ class Loaded:
         return outside(self.car, self.demand, self.settled.z)
 
     @property
-    def holds(self) -> Flags:
+    def holds(self) -> Mask:
         return self.settled.holds
 
     @cached_property
@@ -129,37 +133,36 @@ class Loaded:
         return np.where(straight, back / np.where(torque == 0, np.nan, torque), np.nan)
 
     @property
-    def lifted(self) -> Flags:
+    def lifted(self) -> Mask:
         return self.loads <= 0
 
     @property
-    def on_bump_stop(self) -> Flags:
+    def on_bump_stop(self) -> Mask:
         return self.settled.stops > 0
 
     @property
-    def on_droop_stop(self) -> Flags:
+    def on_droop_stop(self) -> Mask:
         return self.settled.stops < 0
 
     @property
-    def coils_loose(self) -> Flags:
+    def coils_loose(self) -> Mask:
         return coils_loose(self.car, self.stations)
 
     @property
-    def rubbers_touching(self) -> Flags:
-        return self._rubber(0.0)
+    def rubbers_touching(self) -> Mask:
+        return self._rubbers(lambda rubber, pressed: pressed > 0)
 
     @property
-    def rubber_tables_exceeded(self) -> Flags:
-        return self._rubber(None)
+    def rubber_tables_exceeded(self) -> Mask:
+        return self._rubbers(lambda rubber, pressed: exceeded(rubber.curve, pressed))
 
-    def _rubber(self, past: float | None) -> Flags:
-        """Where a rubber is pressed past a deflection; None: past the end of its table."""
+    def _rubbers(self, told: Callable[[Rubber, Array], Mask]) -> Mask:
+        """What is so of each rubber, by how far it is pressed; nothing where there is none."""
         travel = self.stations
         found = np.zeros(travel.shape, dtype=bool)
         for i, rubber in enumerate(self.car.rubbers):
             if rubber is not None:
-                end = rubber.deflections[-1] if past is None else past
-                found[:, i] = rubber.ratio * travel[:, i] - rubber.gap > end
+                found[:, i] = told(rubber, rubber.pressed(travel[:, i]))
         return found
 
     @property

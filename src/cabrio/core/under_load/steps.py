@@ -16,7 +16,8 @@ from ..errors import CoreError
 from ..graph.registry import downstream, number_named, numbers
 from ..sheet.build import Sheet
 from ..sheet.what_if import try_lines
-from .car import OWN, Demand, LoadedCar
+from .car import OWN, LoadedCar
+from .demand import Demand
 from .grip import Balance, Tyres
 from .near import balances, stack
 from .of_sheet import GRIP, NEEDED, loaded_car
