@@ -108,7 +108,7 @@ class Day(BrowserTestCase):
         page = self.open(path="/cars/1/bars")
         panel = page.get_by_role("complementary", name="Change slip")
         expect(page.get_by_role("img", name="Wheel loads at this load")).to_be_visible()
-        cornering = page.get_by_label("Cornering, + left")
+        cornering = page.get_by_label("Cornering, + left turn")
         cornering.fill("wide")
         cornering.press("Enter")
         expect(page.get_by_text("“wide” is not a number")).to_be_visible()

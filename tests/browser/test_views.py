@@ -2,24 +2,10 @@
 
 from playwright.sync_api import expect
 
+from cabrio.core.knowledge import knowledge
 from tests.support.browser import BrowserTestCase
 
-VIEWS = (
-    "plan",
-    "heights",
-    "links",
-    "weights",
-    "springs",
-    "bars",
-    "dampers",
-    "alignment",
-    "tyres",
-    "release",
-    "logbook",
-    "compare",
-    "data",
-    "parts",
-)
+VIEWS = (*(one.id for one in knowledge().stations), "logbook", "compare", "data", "parts")
 
 
 class Views(BrowserTestCase):
@@ -35,7 +21,7 @@ class Views(BrowserTestCase):
     def test_at_the_car_and_at_the_pads_by_night(self) -> None:
         for width in (820, 390):
             page = self.open(width=width, theme="night")
-            for view in ("plan", "weights", "springs", "dampers", "logbook"):
+            for view in ("plan", "weights", "springs", "bars", "dampers", "logbook"):
                 with self.subTest(f"{view} at {width}"):
                     page.goto(f"{self.address}/cars/1/{view}")
                     expect(page.get_by_role("heading", level=1)).to_be_visible()

@@ -38,7 +38,7 @@ export function AroundLoad({ asked, speed, along }: Props) {
       <Plot
         label="Grip balance over speed"
         x={{ name: `speed, ${shown.symbol}`, here: speed * shown.factor + shown.offset }}
-        y={{ name: 'grip balance, g: below 0 the front slides first' }}
+        y={{ name: 'grip balance, g; below 0 the front slides first' }}
         lines={lines(
           (one) => one.speeds.map((si) => si * shown.factor + shown.offset),
           (one) => one.balance,
@@ -48,7 +48,7 @@ export function AroundLoad({ asked, speed, along }: Props) {
       <Plot
         label="Cornering limit over braking and driving"
         x={{ name: 'braking − to + driving, g', here: along / G }}
-        y={{ name: 'most cornering, g' }}
+        y={{ name: 'cornering limit, g' }}
         lines={lines(
           (one) => one.along.map((si) => si / G),
           (one) => one.sideways.map((si) => (si === null ? null : si / G)),

@@ -62,7 +62,7 @@ function LoadCase({ told, ask }: { told: Schemas['UnderLoadView']; ask: (asked: 
     <div className="load-case">
       <LoadField
         id="load-sideways"
-        label="Cornering, + left"
+        label="Cornering, + left turn"
         shown={acceleration}
         value={told.sideways}
         set={(sideways) => ask({ ...now, sideways })}
@@ -159,6 +159,7 @@ function Looked({ told, booked }: { told: Schemas['UnderLoadView']; booked: Case
           {told.sideways !== 0 && <Across booked={booked} drafted={after} />}
           <Limits
             straight={told.sideways === 0}
+            along={told.along}
             booked={booked}
             drafted={drafted}
             estimated={told.estimated}
@@ -234,12 +235,13 @@ function Bars({ one, axle, most }: { one: Case; axle: number; most: number }) {
 interface LimitsProps {
   /** Whether the car is looked at straight ahead. */
   straight: boolean;
+  along: number;
   booked: Case;
   drafted: Case | null;
   estimated: string[];
 }
 
-function Limits({ straight, booked, drafted, estimated }: LimitsProps) {
+function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const share = dictionary.shown('share', bench.profile);
@@ -253,19 +255,26 @@ function Limits({ straight, booked, drafted, estimated }: LimitsProps) {
     ['Front share of load transfer, as carried', booked.front_share, drafted?.front_share, share],
     [wheel, booked.lift, drafted?.lift, G],
     [
-      `${booked.front_lift_wheel === 'both' ? 'Both fronts' : booked.front_lift_wheel} first off at`,
+      booked.front_lift_wheel === 'both'
+        ? 'Front wheels first lift at'
+        : `${booked.front_lift_wheel} first lifts at`,
       booked.front_lift,
       drafted?.front_lift,
       G,
     ],
-    ['A whole axle off the ground at', booked.wheels_up, drafted?.wheels_up, G],
     [
-      'Left rear less right rear',
+      `${along < 0 ? 'Rear' : 'Front'} axle off the ground at`,
+      booked.wheels_up,
+      drafted?.wheels_up,
+      G,
+    ],
+    [
+      'Rear load, left less right',
       straight ? booked.rear_difference : null,
       drafted?.rear_difference,
       force,
     ],
-    ['Shaft torque handed back by the body', booked.handed_back, drafted?.handed_back, share],
+    ['Shaft torque taken back by body roll', booked.handed_back, drafted?.handed_back, share],
     ['Rolls over at', booked.roll_over, drafted?.roll_over, G],
     ['Front axle slides at', booked.front_limit, drafted?.front_limit, G],
     ['Rear axle slides at', booked.rear_limit, drafted?.rear_limit, G],

@@ -11,7 +11,7 @@ SOURCE = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 2"
 
 
 @figure(
-    label="Grip as it stands",
+    label="Grip at static load",
     quantity="proportion",
     shape=Shape.AXLE,
     formula="Σ μ·F / ΣF, μ = μ_0·(1 − s·(F/F_0 − 1))",
@@ -33,7 +33,7 @@ def standing_grip(
 
 
 @figure(
-    label="Most useful tyre load",
+    label="Tyre load of greatest grip",
     quantity="force",
     shape=Shape.AXLE,
     formula="F_0·(1 + s) / (2·s)",

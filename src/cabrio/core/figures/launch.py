@@ -236,7 +236,7 @@ def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Arr
 
 
 @figure(
-    label="Left rear pressed by the shaft",
+    label="Load onto the left rear from shaft torque",
     quantity="force",
     shape=CAR,
     formula="m·a·r / (ratio·t_R)",

@@ -142,7 +142,9 @@ def _pressed(car: LoadedCar, travel: Array, stops: Array, rho: Array) -> Array:
     )
 
 
-def _slope(car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array) -> tuple[Array, Mask]:
+def _slope(
+    car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array
+) -> tuple[Array, Mask]:
     """How what is unbalanced changes with positions and stops (n, 11, 11); and the stops in force."""
     slope = np.zeros((len(z), 11, 11))
     slope[:, :7, :7] = slopes(car, demand, z)
