@@ -73,6 +73,19 @@ class Impatient(BrowserTestCase):
             page.get_by_role("button", name="Clear", exact=True).click()
         expect(page.get_by_role("complementary").get_by_text("Nothing on the slip")).to_be_visible()
 
+    def test_leaving_at_once_loses_no_change(self) -> None:
+        page = self.open(path="/cars/3/bars")
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+        page.evaluate("""() => {
+            document.querySelector("[aria-label='Bar hole, front, up']").click();
+            window.location.assign('/cars/3/plan');
+        }""")
+        expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
+        expect(panel.get_by_text("Bar hole, front")).to_be_visible()
+        with page.expect_response("**/api/cars/3/slip"):
+            panel.get_by_role("button", name="Clear", exact=True).click()
+
     @staticmethod
     def _until(page: Page, found: list[Any]) -> None:
         for _ in range(100):

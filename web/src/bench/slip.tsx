@@ -142,6 +142,23 @@ export function SlipProvider({ children }: { children: ReactNode }) {
     };
   }, [write]);
 
+  // a window that is left writes at once what was still waiting
+  useEffect(() => {
+    const leave = () => {
+      if (!dirty.current) return;
+      dirty.current = false;
+      client
+        .PUT('/api/cars/{car_id}/slip', {
+          params: { path: { car_id: bench.id } },
+          body: { version: view.current.version, ...latest.current.wish },
+          keepalive: true,
+        })
+        .catch(() => undefined);
+    };
+    window.addEventListener('pagehide', leave);
+    return () => window.removeEventListener('pagehide', leave);
+  }, [bench.id]);
+
   const want = useCallback(
     (action: SlipAction) => {
       const before = latest.current;
