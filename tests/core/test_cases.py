@@ -59,16 +59,22 @@ class WorkedCases(unittest.TestCase):
         for _, topic, case in read_folder(FOLDER):
             if topic == "quarter_car":
                 continue  # integrated, to two parts in a thousand
-            numbers = [
-                k
-                for k, v in case.get("expect", {}).items()
-                if isinstance(v, float) and abs(v) > 1e-3
-            ]
-            for key in numbers[:1]:
-                wrong = case | {"expect": case["expect"] | {key: case["expect"][key] * 1.001}}
-                self.assertEqual(len(failures(topic, wrong)), 1, f"{topic} {key}")
+            wrong = copy.deepcopy(case)
+            for where, holder, key in figures_in(wrong.get("expect", {})):
+                holder[key] *= 1.001
+                self.assertEqual(len(failures(topic, wrong)), 1, f"{topic} {where}")
                 moved.add(topic)
-        self.assertGreaterEqual(len(moved), len(TOPICS) - 5)  # the others expect lists
+                break
+        self.assertEqual(moved, set(TOPICS) - {"quarter_car"})
+
+
+def figures_in(expect: Any, where: str = "") -> Iterator[tuple[str, Any, Any]]:
+    """Every figure of an answer that a thousandth of itself would show in, and what holds it."""
+    for key, value in expect.items() if isinstance(expect, dict) else enumerate(expect):
+        if isinstance(value, dict | list):
+            yield from figures_in(value, f"{where}.{key}")
+        elif isinstance(value, float) and abs(value) > 1e-3:
+            yield f"{where}.{key}", expect, key
 
 
 def with_one_number_else(given: Any, other: Any) -> Iterator[tuple[str, Any]]:
@@ -109,6 +115,10 @@ class Nonsense(unittest.TestCase):
             first.setdefault(topic, case["given"])
         first["grip_balance"].pop("bar_change_share")  # the same limits, three times over
         first.pop("quarter_car")  # integrated: its own refusals are in test_simulate
+        for given in first.values():
+            for many in ("states", "rack_travels_m"):
+                if many in given:
+                    given[many] = given[many][:2]
         refused = 0
         for topic, given in first.items():
             for bad in (float("nan"), float("inf"), 0, -1.0):

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from . import air_and_tyres, axle, corners, links, motion, roll, under_load, weights
+from . import air_and_tyres, axle, corners, links, motion, points, roll, under_load, weights
 
 Ask = Callable[[dict[str, Any]], dict[str, Any]]
 
@@ -34,4 +34,9 @@ TOPICS: dict[str, Ask] = {
     "car_under_load": under_load.car_under_load,
     "drive_torque": under_load.car_under_load,
     "grip_balance": under_load.grip_balance,
+    "double_wishbone": points.double_wishbone,
+    "strut": points.strut,
+    "trailing_arm": points.trailing_arm,
+    "axle_in_space": points.axle_in_space,
+    "steering": points.steering,
 }
