@@ -6,39 +6,10 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.browser import BrowserTestCase
-
-PADS = {"LF": "720", "RF": "715", "LR": "640", "RR": "652"}
+from tests.support.browser import OwnCarTestCase
 
 
-class OwnCar(BrowserTestCase):
-    def make(self, name: str, **chosen: str) -> Page:
-        """A new car with its four pads: what a person types in the first minute."""
-        page = self.open()
-        page.get_by_role("button", name="New car").click()
-        form = page.get_by_role("form", name="New car")
-        form.get_by_label("Name").fill(name)
-        for label, value in chosen.items():
-            form.get_by_label(label.replace("_", " ").capitalize()).select_option(value)
-        for place, typed in PADS.items():
-            form.get_by_label(f"Pad {place}").fill(typed)
-        form.get_by_role("button", name="Add the car").click()
-        expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
-        return page
-
-    def car(self, page: Page) -> str:
-        return page.url.split("/cars/")[1].split("/")[0]
-
-    def bench(self, page: Page) -> Any:
-        return page.request.get(f"{self.address}/api/cars/{self.car(page)}").json()
-
-    def words(self, page: Page) -> Any:
-        return page.request.get(f"{self.address}/api/vocabulary").json()
-
-    def go(self, page: Page, view: str) -> None:
-        page.goto(f"{self.address}/cars/{self.car(page)}/{view}")
-        expect(page.get_by_role("heading", level=1)).to_be_visible()
-
+class OwnCar(OwnCarTestCase):
     def assert_whole(self, page: Page) -> None:
         """Every figure that applies has a value, and every applying number its field."""
         bench, words = self.bench(page), self.words(page)

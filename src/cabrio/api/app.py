@@ -41,7 +41,15 @@ class Settings:
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     """Make the app. Without an engine only its OpenAPI file can be had."""
     adapter.register()
-    from .routes import bench, cars, logbook, people, under_load, vocabulary  # after the adapter
+    from .routes import (  # after the adapter
+        bench,
+        cars,
+        geometry,
+        logbook,
+        people,
+        under_load,
+        vocabulary,
+    )
 
     app = APIFlask(
         "cabrio",
@@ -69,7 +77,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (people, vocabulary, cars, bench, under_load, logbook):
+    for blueprint in (people, vocabulary, cars, bench, under_load, geometry, logbook):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )

@@ -52,6 +52,11 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
     stopped = refusal(sheet, name) if worked and values is None else None
     return s.FigureView(
         values=values,
+        by_points=[
+            place
+            for i, place in enumerate(numbers()[name].shape.places)
+            if i in sheet.parts.worked.get(name, ())
+        ],
         status=sheet.status(name),
         estimated=sheet.estimated(name),
         missing=needs(sheet.worked.missing.get(name, ())) if worked else [],

@@ -47,5 +47,8 @@ LLTD_ABOVE_WEIGHT_SHARE = 0.05
 STARTING_LLTD = {"rear": LLTD_ABOVE_WEIGHT_SHARE, "front": -0.08, "all": 0.0}
 """The same by driven axle: a place to begin, an estimate; RCVD ch. 18 and trade practice."""
 
+DRIVE_REAR = {"front": 0.0, "rear": 1.0, "all": 0.5}
+"""Part of the drive at the rear axle; for all-wheel drive an even split, until it is given."""
+
 RIGID_TYRE = 1e30
 """Rate of a tyre taken as rigid [N/m]: stiffer than any sum here could notice."""

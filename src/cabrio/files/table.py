@@ -26,10 +26,11 @@ class TypedTable:
     rows: tuple[tuple[str, ...], ...]
 
 
-def read_table(text: str, columns: list[str]) -> TypedTable:
+def read_table(text: str, columns: list[str], *, named: bool = False) -> TypedTable:
     """The rows of a pasted table. Raises Impossible where the columns are not as many as asked for.
 
-    Where every wanted column is named in the header, the columns may come in any order.
+    Where every wanted column is named in the header, the columns may come in any order. Rows that are
+    `named` begin with a word, which makes no header of the first one.
     """
     if len(text) > MOST_LETTERS:
         raise Impossible(
@@ -51,7 +52,7 @@ def read_table(text: str, columns: list[str]) -> TypedTable:
             for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
         ]
     header: list[str] = []
-    if not all(FIGURE.match(cell) for cell in cells[0] if cell):
+    if not all(FIGURE.match(cell) for cell in cells[0][1 if named else 0 :] if cell):
         header, cells = cells[0], cells[1:]
     order = _order(header, columns)
     for i, row in enumerate(cells):
@@ -68,6 +69,33 @@ def read_table(text: str, columns: list[str]) -> TypedTable:
         for row in cells
     )
     return TypedTable(tuple(header), rows)
+
+
+def read_sheet(
+    text: str, columns: list[str], names: dict[str, str]
+) -> tuple[TypedTable, list[str]]:
+    """A pasted sheet whose rows begin with a name, in the order of `names` (id → label).
+
+    Rows that were not pasted are empty. A name nobody knows is told beside it. Raises Impossible.
+    """
+    found = read_table(text, ["Point", *columns], named=True)
+    known = {_plain(key): at for at, pair in enumerate(names.items()) for key in pair}
+    rows: list[tuple[str, ...]] = [()] * len(names)
+    unknown = []
+    for row in found.rows:
+        at = known.get(_plain(row[0]))
+        if at is None:
+            unknown.append(f"There is no point called “{row[0][:60]}”.")
+        elif rows[at]:
+            unknown.append(f"{row[0]} is in it twice.")
+        else:
+            rows[at] = row[1:]
+    return TypedTable(found.header, tuple(rows)), unknown
+
+
+def _plain(name: str) -> str:
+    """A name as it is looked up: letters and digits only, whatever stands between them."""
+    return re.sub(r"[^a-z0-9]+", " ", name.lower()).strip()
 
 
 def _separator(lines: list[str]) -> str:

@@ -123,30 +123,44 @@ def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:
 
 
 def _table(field: PartField, rows: Any, profile: str) -> Any:
+    """The rows as the core holds them; those of a table with named rows in the order of its names."""
     assert field.table is not None
-    problems: list[CoreError] = []
+    names = field.table.names
     filled = [row for row in rows if any(cell not in (None, "") for cell in row)]
-    if len(filled) > MOST_ROWS:
-        raise Impossible(f"{field.label}: at most {MOST_ROWS} rows.", number=field.id)
+    if len(rows if names else filled) > (len(names) or MOST_ROWS):
+        raise Impossible(f"{field.label}: at most {len(names) or MOST_ROWS} rows.", number=field.id)
     if not filled:
         if field.needed and len(field.path) == 1:
             raise Missing(f"{field.label}: type at least one row.", number=field.id)
         return None
+    problems: list[CoreError] = []
     checked: list[tuple[float, ...]] = []
-    for i, row in enumerate(filled):
-        cells = []
-        for j, column in enumerate(field.columns):
-            cell = row[j] if j < len(row) and row[j] is not None else ""
-            try:
-                cells.append(check_value(column, "car", cell, profile, confirmed=True))
-            except CoreError as problem:
-                problem.number, problem.place = field.id, f"{i}.{j}"
-                problem.sentence = f"Row {i + 1}: {problem.sentence}"
-                problems.append(problem)
+    for i, row in enumerate(rows if names else filled):
+        cells = [] if row not in filled else _row(field, row, i, profile, problems)
         checked.append(tuple(cells))
     if problems:
         raise Problems(problems)
+    checked += [()] * (len(names) - len(checked))
     return field.table.build(checked)
+
+
+def _row(
+    field: PartField, row: Any, at: int, profile: str, problems: list[CoreError]
+) -> list[float]:
+    """One row of figures; what is wrong with it goes to the problems, by row and column."""
+    assert field.table is not None
+    names = field.table.names
+    cells = []
+    for j, column in enumerate(field.columns):
+        cell = row[j] if j < len(row) and row[j] is not None else ""
+        try:
+            cells.append(check_value(column, "car", cell, profile, confirmed=True))
+        except CoreError as problem:
+            problem.number, problem.place = field.id, f"{at}.{j}"
+            where = names[at].label if names else f"Row {at + 1}"
+            problem.sentence = f"{where}: {problem.sentence}"
+            problems.append(problem)
+    return cells
 
 
 def _free(bench: Bench, kind: str, code: str, words: str) -> None:

@@ -4,7 +4,7 @@
  */
 import { useId, useState } from 'react';
 import { api, type NumberName } from '../lib/client';
-import { showPrecise } from '../lib/format';
+import { showPrecise, showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { KindMark } from '../ui/marks';
@@ -36,6 +36,8 @@ export function GivenField({ name, places, label }: Props) {
   const here = indexes.map((at) => values[at] ?? null);
   const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));
   const guessed = indexes.some((at) => given?.estimated[at]);
+  const figure = bench.figures[name];
+  const byPoints = places.some((place) => figure?.by_points.includes(place));
   const drafted = wish.changes.find((one) => one.name === name && places.includes(one.place));
   const [typed, setTyped] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
@@ -111,6 +113,15 @@ export function GivenField({ name, places, label }: Props) {
         />
         {unit && <small>{unit}</small>}
       </span>
+      {byPoints && (
+        <small className="by-points">
+          worked from the suspension points:{' '}
+          {describe(
+            indexes.map((at) => figure?.values?.[at] ?? null),
+            (si) => (inverted ? (1 / si).toFixed(3) : showValue(si, shown)),
+          )}
+        </small>
+      )}
       {drafted && <small className="drafted">on the slip: {String(drafted.new)}</small>}
       {asking && (
         <span className="given-ask" role="group" aria-label="Why it changes">

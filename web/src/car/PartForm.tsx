@@ -48,6 +48,8 @@ export function PartForm({
         ),
       );
     if (field.kind === 'flag') return value === true;
+    // a choice begins at its first option: what it shows is what is sent
+    if (field.kind === 'choice') return value ?? field.options[0]?.value ?? '';
     if (typeof value === 'number')
       return showPrecise(value, dictionary.shown(field.quantity, bench.profile));
     return value ?? '';
@@ -252,6 +254,13 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
       .map((one) => [one.place ?? '', one.detail]),
   );
   const id = `${kind.name}-${field.id}`;
+  const names = field.rows.map((row) => ({
+    ...row,
+    shown: !row.when || row.values.includes(form.watch(row.when) as string),
+  }));
+  const preview = (look.data?.rows ?? []).flatMap((row, i) =>
+    row.length ? [[...(names[i] ? [names[i].label] : []), ...row].join(' · ')] : [],
+  );
   return (
     <fieldset className="cell cell-wide" id={id}>
       <legend>{field.label}</legend>
@@ -263,6 +272,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
           unit: dictionary.shown(column.quantity, bench.profile).symbol,
         }))}
         rows={rows}
+        names={field.rows.length ? names : undefined}
         set={(next) => form.setValue(keyOf(field), next)}
         problems={problems}
       />
@@ -271,7 +281,10 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
         <textarea
           rows={4}
           aria-label={`${field.label}, pasted`}
-          placeholder={field.columns.map((column) => column.label).join('; ')}
+          placeholder={[
+            ...(names.length ? ['Point'] : []),
+            ...field.columns.map((column) => column.label),
+          ].join('; ')}
           value={text}
           onChange={(event) => {
             setText(event.target.value);
@@ -308,15 +321,15 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
         {look.data && (
           <>
             <p className="hint">
-              {look.data.rows.length} rows
+              {preview.length} rows
               {look.data.problems.length > 0 && `, ${look.data.problems.length} of them not usable`}
               :
             </p>
             <ol className="table-preview">
-              {look.data.rows.slice(0, 6).map((row, i) => (
-                <li key={i}>{row.join(' · ')}</li>
+              {preview.slice(0, 6).map((row, i) => (
+                <li key={i}>{row}</li>
               ))}
-              {look.data.rows.length > 6 && <li>…</li>}
+              {preview.length > 6 && <li>…</li>}
             </ol>
             {look.data.problems.length > 0 ? (
               <Notice tone="draft">{look.data.problems.join(' ')}</Notice>
@@ -330,7 +343,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
                   look.reset();
                 }}
               >
-                Take these {look.data.rows.length} rows
+                Take these {preview.length} rows
               </button>
             )}
           </>

@@ -1,5 +1,6 @@
 /** Keys and fetchers in one place; no key is written in a component. */
 import { queryOptions } from '@tanstack/react-query';
+import type { paths } from './schema';
 import { ask, client, rememberToken, type NumberName } from './client';
 
 export const meQuery = queryOptions({
@@ -78,6 +79,21 @@ export const aroundLoadQuery = (car: number, revision: number, slip: number, ask
     queryFn: () =>
       ask(
         client.GET('/api/cars/{car_id}/under-load/around', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+  });
+
+export type GeometryAsked = NonNullable<
+  paths['/api/cars/{car_id}/geometry']['get']['parameters']['query']
+>;
+
+export const geometryQuery = (car: number, revision: number, slip: number, asked: GeometryAsked) =>
+  queryOptions({
+    queryKey: ['car', car, 'geometry', revision, slip, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/geometry', {
           params: { path: { car_id: car }, query: asked },
         }),
       ),

@@ -23,6 +23,9 @@ const Conventions = lazy(() => import('./SpringStock').then((m) => ({ default: m
 const FrequencySchools = lazy(() =>
   import('./SpringStock').then((m) => ({ default: m.FrequencySchools })),
 );
+const GeometryPanel = lazy(() =>
+  import('./GeometryPanel').then((m) => ({ default: m.GeometryPanel })),
+);
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
@@ -42,6 +45,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   plot: PlotPanel,
   question: QuestionPanel,
   under_load: LoadPanel,
+  geometry: GeometryPanel,
 };
 
 export function Panel(props: PanelProps) {

@@ -8,11 +8,23 @@ interface Props {
   set: (rows: string[][]) => void;
   /** What is wrong, by “row.column”. */
   problems: Record<string, string>;
+  /** Rows that have names are these and no more; those not asked for are not shown. */
+  names?: RowName[];
 }
 
-export function TableField({ label, columns, rows, set, problems }: Props) {
+export interface RowName {
+  id: string;
+  label: string;
+  group: string;
+  shown: boolean;
+}
+
+export function TableField({ label, columns, rows, set, problems, names }: Props) {
   const id = useId();
-  const shown = [...rows, columns.map(() => '')];
+  const shown = names ? names.map((_, i) => rows[i] ?? []) : [...rows, columns.map(() => '')];
+  const trimmed = names ? (next: string[][]) => next : withoutEmptyEnd;
+  // where the rows of a paste go: one after the other of those that stand there to be seen
+  const order = shown.flatMap((_, i) => (names?.[i]?.shown === false ? [] : [i]));
   const put = (row: number, column: number, value: string) => {
     const next = shown.map((cells) => [...cells]);
     const cells = next[row];
@@ -23,8 +35,11 @@ export function TableField({ label, columns, rows, set, problems }: Props) {
     const lines = text.split(/\r?\n/).filter((line) => line.trim());
     if (lines.length < 2 && !text.includes('\t')) return false;
     const next = shown.map((cells) => [...cells]);
+    const start = order.indexOf(row);
     lines.forEach((line, i) => {
-      const cells = (next[row + i] ??= columns.map(() => ''));
+      const at = order[start + i] ?? (names ? -1 : row + i);
+      if (at < 0) return;
+      const cells = (next[at] ??= columns.map(() => ''));
       line.split('\t').forEach((cell, j) => {
         if (column + j < columns.length) cells[column + j] = cell.trim();
       });
@@ -38,6 +53,7 @@ export function TableField({ label, columns, rows, set, problems }: Props) {
       <table aria-label={label} aria-describedby={`${id}-said`}>
         <thead>
           <tr>
+            {names && <th scope="col">Point</th>}
             {columns.map((column) => (
               <th key={column.label} scope="col">
                 {column.label} {column.unit && <small>{column.unit}</small>}
@@ -46,16 +62,20 @@ export function TableField({ label, columns, rows, set, problems }: Props) {
           </tr>
         </thead>
         <tbody>
-          {shown.map((cells, row) => (
-            <tr key={row}>
+          {order.map((row, i) => (
+            <tr
+              key={row}
+              className={names && newGroup(names, order, i) ? 'starts-group' : undefined}
+            >
+              {names && <th scope="row">{names[row]?.label}</th>}
               {columns.map((column, at) => (
                 <td key={column.label}>
                   <input
                     inputMode="decimal"
                     autoComplete="off"
-                    aria-label={`${column.label}, row ${row + 1}`}
+                    aria-label={`${column.label}, ${names?.[row]?.label ?? `row ${row + 1}`}`}
                     aria-invalid={problems[`${row}.${at}`] !== undefined}
-                    value={cells[at] ?? ''}
+                    value={shown[row]?.[at] ?? ''}
                     onChange={(event) => put(row, at, event.target.value)}
                     onPaste={(event) => {
                       if (paste(row, at, event.clipboardData.getData('text')))
@@ -75,8 +95,13 @@ export function TableField({ label, columns, rows, set, problems }: Props) {
   );
 }
 
+function newGroup(names: RowName[], order: number[], i: number): boolean {
+  const before = order[i - 1];
+  return before !== undefined && names[before]?.group !== names[order[i] ?? 0]?.group;
+}
+
 /** Without the empty rows at the end. */
-function trimmed(rows: string[][]): string[][] {
+function withoutEmptyEnd(rows: string[][]): string[][] {
   const last = rows.findLastIndex((cells) => cells.some((cell) => cell.trim()));
   return rows.slice(0, last + 1);
 }

@@ -7,7 +7,7 @@ from flask import Response
 
 from cabrio.core.car import Car
 from cabrio.files import car_file
-from cabrio.files.table import read_table
+from cabrio.files.table import read_sheet, read_table
 from cabrio.operations import adjusters, car_files
 from cabrio.operations import bench as benches
 from cabrio.operations import cars as operations
@@ -181,9 +181,15 @@ def look_at_table(car_id: int, body: s.TableIn) -> s.TableView:
     with transaction() as db:
         car = benches.load(db, actor(), car_id).car
     field = inventory.table_field(body.kind, body.field)
-    found = read_table(body.text, [column.label for column in field.columns])
+    columns = [column.label for column in field.columns]
+    names = {row.id: row.label for row in field.table.names} if field.table else {}
+    if names:
+        found, unknown = read_sheet(body.text, columns, names)
+    else:
+        found, unknown = read_table(body.text, columns), []
     rows = [list(row) for row in found.rows]
-    return s.TableView(rows=rows, problems=inventory.row_problems(field, rows, car.profile))
+    problems = [*unknown, *inventory.row_problems(field, rows, car.profile)]
+    return s.TableView(rows=rows, problems=problems)
 
 
 @routes.get("/cars/<int:car_id>/file")

@@ -84,6 +84,16 @@ def _part_kind(one: PartKind) -> s.PartKindEntry:
                 number=field.gives.number if field.gives else "",
                 options=[s.OptionEntry(value=key, words=words) for key, words in field.options],
                 columns=[s.ColumnEntry(label=c.label, quantity=c.quantity) for c in field.columns],
+                rows=[
+                    s.RowEntry(
+                        id=row.id,
+                        label=row.label,
+                        group=row.group,
+                        when=row.field,
+                        values=list(row.values),
+                    )
+                    for row in (field.table.names if field.table else ())
+                ],
             )
             for field in one.fields
         ],

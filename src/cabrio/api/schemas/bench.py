@@ -86,9 +86,13 @@ class StainView(BaseModel):
 
 
 class FigureView(BaseModel):
-    """A number's SI values by place, or why it has none."""
+    """A number's SI values by place, or why it has none.
+
+    `by_points` are places where it is worked from the suspension's points, in the place of what was typed.
+    """
 
     values: list[float] | None
+    by_points: list[str]
     status: Status
     estimated: list[NumberName]
     missing: list[NeedView]

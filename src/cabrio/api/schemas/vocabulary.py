@@ -101,6 +101,16 @@ class ColumnEntry(BaseModel):
     quantity: str
 
 
+class RowEntry(BaseModel):
+    """A row of a table that has a name; it is asked for while the field `when` is one of `values`."""
+
+    id: str
+    label: str
+    group: str
+    when: str
+    values: list[str]
+
+
 class PartFieldEntry(BaseModel):
     """One field of a part's form. `number` is the number it feeds, where it feeds one by itself."""
 
@@ -114,6 +124,7 @@ class PartFieldEntry(BaseModel):
     number: str
     options: list[OptionEntry]
     columns: list[ColumnEntry]
+    rows: list[RowEntry]
 
 
 class PartKindEntry(BaseModel):

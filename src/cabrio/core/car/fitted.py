@@ -15,6 +15,7 @@ from ..constants import STARTING_LLTD
 from ..errors import CoreError
 from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
 from ..graph.registry import number_named
+from .geometry import of_points
 from .model import Car, Setup
 
 CORNERS = PLACES[Shape.CORNER]
@@ -23,10 +24,14 @@ Rows = dict[str, list[Any]]
 
 @dataclass(frozen=True)
 class Worn:
-    """The numbers that come with the parts in use, and at which places a part itself told them."""
+    """The numbers that come with the parts in use, and at which places a part itself told them.
+
+    `worked` are the places where the suspension's points tell, in the place of what was typed.
+    """
 
     rows: Rows
     told: dict[str, frozenset[int]]
+    worked: dict[str, frozenset[int]]
 
 
 def fitted(car: Car, setup: Setup) -> Rows:
@@ -43,6 +48,11 @@ def worn(car: Car, setup: Setup) -> Worn:
     found: dict[str, dict[int, Any]] = {}
     for kind in part_kinds().values():
         _add(car, setup, kind, found)
+    worked = of_points(car, setup)
+    if "bar_motion_ratio" not in found:
+        worked.pop("bar_motion_ratio", None)
+    for name, places in worked.items():
+        found.setdefault(name, {}).update(places)
     rows: Rows = {}
     for name, told in found.items():
         given, number = car.given.get(name), number_named(name)
@@ -59,7 +69,11 @@ def worn(car: Car, setup: Setup) -> Worn:
     if "lltd_above_weight" not in car.given:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows.update(_roll_centres(car, rows))
-    return Worn(rows, {name: frozenset(_says(told)) for name, told in found.items() if _says(told)})
+    return Worn(
+        rows,
+        {name: frozenset(_says(told)) for name, told in found.items() if _says(told)},
+        {name: frozenset(places) for name, places in worked.items()},
+    )
 
 
 def _says(told: dict[int, Any]) -> list[int]:

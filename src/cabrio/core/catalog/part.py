@@ -85,9 +85,21 @@ class OneOf:
 
 
 @dataclass(frozen=True)
+class RowName:
+    """A row that has a name. It is asked for while the choice `field` is one of `values`."""
+
+    id: str
+    label: str
+    group: str = ""
+    field: str = ""
+    values: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Table:
     """Rows of figures. `rows` takes the field apart, `build` puts it together again and may refuse;
-    `feeds` are the numbers that are read off it."""
+    `feeds` are the numbers that are read off it. With `names` the rows are those, each whole or empty.
+    """
 
     label: str
     columns: tuple[Own, ...]
@@ -95,6 +107,7 @@ class Table:
     rows: Callable[[Any], list[tuple[float, ...]]]
     help: str = ""
     feeds: tuple[Gives, ...] = ()
+    names: tuple[RowName, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -344,9 +357,9 @@ def _nested(hint: Any) -> type:
 @cache
 def part_kinds() -> dict[str, PartKind]:
     """Every kind of part by name, in the dictionary's order of the set numbers that choose them."""
-    from . import parts  # entering happens on import
+    from . import parts, points  # entering happens on import
 
-    assert parts
+    assert parts and points
     order = list(NUMBERS)
     return {
         kind.name: kind for kind in sorted(_KINDS.values(), key=lambda one: order.index(one.name))

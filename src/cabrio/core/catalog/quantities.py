@@ -104,7 +104,8 @@ class Number:
     tells the true value of, and `within` how far the two may differ [SI]. `either_way` marks a ratio
     that people also write the other way up. `only_with` names an entered number that must be above
     zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
-    instead of a setting outside of `usual`: advice proposes none there.
+    instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
+    a survey of the car: where there was none before, nothing was moved and no reading is upset.
     """
 
     name: str
@@ -134,6 +135,7 @@ class Number:
     either_way: bool = False
     only_with: str = ""
     beyond: str = ""
+    describes: bool = False
 
     @property
     def is_part(self) -> bool:

@@ -39,6 +39,7 @@ PANELS = (
     "plot",
     "question",
     "under_load",
+    "geometry",
 )
 
 

@@ -207,7 +207,8 @@ class Upsetting:
 
 def upsets_by(lines: Iterable[Line], jobs: Iterable[str] = ()) -> dict[str, list[Upsetting]]:
     """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
-    return _upset(frozenset(line.name for line in lines) | frozenset(jobs))
+    moved = (one for one in lines if one.old is not None or not number_named(one.name).describes)
+    return _upset(frozenset(line.name for line in moved) | frozenset(jobs))
 
 
 @cache

@@ -181,12 +181,13 @@ def _take_setup(
             given.estimated_at(i) and i not in told_at and row[i] is not None
             for i in range(len(row))
         )
-        origins[name] = _from_parts(setup, name, last, guessed)
+        kind = "points" if name in parts.worked else fed_by_parts()[name]
+        origins[name] = _from_parts(setup, kind, last, guessed)
 
 
-def _from_parts(setup: Setup, name: str, last: dict[str, Revision], guessed: bool) -> Origin:
-    """Which parts a number comes with, and who fitted them."""
-    kind = part_kind(fed_by_parts()[name])
+def _from_parts(setup: Setup, brought: str, last: dict[str, Revision], guessed: bool) -> Origin:
+    """Which parts of a kind a number comes with, and who fitted them."""
+    kind = part_kind(brought)
     codes = [str(code) for code in dict.fromkeys(setup.get(kind.name) or ()) if code is not None]
     if not codes:
         return Origin(Kind.SET, f"no {kind.label.lower()} fitted", estimated=guessed)

@@ -9,6 +9,7 @@ import numpy as np
 
 from ..car.model import Car
 from ..catalog.quantities import BAR_LINKS, Array
+from ..constants import DRIVE_REAR
 from ..errors import Missing
 from ..graph.registry import Worked
 from .air import Air
@@ -31,8 +32,6 @@ NEEDED = (
     "spring_base",
 )
 GRIP = ("tyre_grip", "tyre_grip_loss", "tyre_grip_load")
-DRIVE_REAR = {"front": 0.0, "rear": 1.0, "all": 0.5}
-"""Part of the drive at the rear axle; for all-wheel drive an even split, until it is given."""
 BRAKE_REAR = 0.4
 """Part of the braking at the rear axle while nobody gave it."""
 
@@ -49,8 +48,6 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
     v = worked.values
     ratios = v["spring_motion_ratio"]
     driven = DRIVE_REAR[car.driven]
-    on_bars = car.rear_layout in BAR_LINKS and "anti_squat" in v
-    through_links = float(v["anti_squat"]) if on_bars else 0.0
     return LoadedCar(
         wheelbase=float(v["wheelbase"]),
         tracks=v["track"],
@@ -73,9 +70,17 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
         drive_rear=driven,
         anti_braking=v["anti_dive"],
-        anti_driving=np.array([0.0, through_links * driven]),
+        anti_driving=_in_drive(car, v),
         air=_air(v),
     )
+
+
+def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
+    """What the links carry of the driving transfer: by the points where they are known, by the bars."""
+    told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
+    if car.rear_layout in BAR_LINKS and "anti_squat" in v:
+        told = np.array([told[0], float(v["anti_squat"]) * DRIVE_REAR[car.driven]])
+    return told
 
 
 def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:

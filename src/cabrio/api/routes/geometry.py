@@ -1,0 +1,117 @@
+"""The suspension from its points: asked for by the panel that shows it, booked and with the slip."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+from apiflask import APIBlueprint
+
+from cabrio.core.car.geometry import OfPoints, axles_of_points
+from cabrio.core.catalog.quantities import Array
+from cabrio.core.errors import CoreError
+from cabrio.core.kinematics.adjust import Adjustment, adjustments
+from cabrio.core.kinematics.sweep import sweep
+from cabrio.operations import bench as benches
+from cabrio.operations import slips
+
+from .. import present
+from .. import schemas as s
+from ..context import actor, transaction
+
+AXLES: tuple[Literal["front", "rear"], ...] = ("front", "rear")
+routes = APIBlueprint("geometry", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
+
+
+@routes.get("/geometry")
+@routes.input(s.GeometryQuery, location="query", arg_name="asked")
+@routes.output(s.GeometryView)
+@routes.doc(summary="An axle through travel, roll or steering, and what one turn or shim does")
+def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
+    with transaction() as db:
+        who = actor()
+        bench = benches.load(db, who, car_id)
+        draft, sheet = slips.draft(db, who, bench), bench.sheet()
+    at = AXLES.index(asked.axle)
+    booked = axles_of_points(sheet.car, sheet.setup, sheet.worked.values)
+    answer = s.GeometryView(
+        missing="",
+        axles=[name for name, one in zip(AXLES, booked, strict=True) if one],
+        booked=None,
+        drafted=None,
+        adjustments=[],
+    )
+    drafted = booked
+    if draft.lines:
+        ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
+        drafted = axles_of_points(ahead.car, ahead.setup, ahead.worked.values)
+    try:
+        answer.booked = _swept(booked[at], asked)
+        changed = drafted[at] is not None and drafted[at] != booked[at]
+        answer.drafted = _swept(drafted[at], asked) if changed else None
+    except CoreError as refusal:
+        answer.missing = refusal.sentence
+    shown = drafted[at] or booked[at]
+    if shown is not None:
+        answer.adjustments = [_adjustment(one) for one in adjustments(shown.axle.left, shown.pitch)]
+    return answer
+
+
+def _swept(one: OfPoints | None, asked: s.GeometryQuery) -> s.SweptView | None:
+    if one is None:
+        return None
+    low, high = one.travels if one.travels and asked.over == "travel" else (None, None)
+    found = sweep(one.axle, asked.over, low=low, high=high, car=one.car, shares=one.shares)
+    return s.SweptView(
+        kind=one.axle.left.layout.label,
+        at=found.at.tolist(),
+        short=found.short,
+        curves=[
+            s.SidesView(
+                name=curve.name,
+                label=curve.label,
+                quantity=curve.quantity,
+                left=_known(curve.left),
+                right=None if curve.right is None else _known(curve.right),
+                drawn=curve.drawn,
+            )
+            for curve in found.curves
+        ],
+        sticks=[
+            s.StickView(name=line.name, side=line.side, points=line.points.tolist())
+            for line in found.sticks
+        ],
+        discs=[
+            s.DiscView(
+                side=disc.side,
+                centre=disc.centre.tolist(),
+                axis=disc.axis.tolist(),
+                radius=disc.radius,
+            )
+            for disc in found.discs
+        ],
+        roll_centre=found.roll_centre.tolist(),
+        centres=[
+            [None if np.isnan(at).any() else at.tolist() for at in one_side]
+            for one_side in found.centres
+        ],
+    )
+
+
+def _known(values: Array) -> list[float | None]:
+    return [present.known(float(one)) for one in values]
+
+
+def _adjustment(one: Adjustment) -> s.AdjustmentView:
+    does = one.effect
+    return s.AdjustmentView(
+        label=one.label,
+        turned=one.turned,
+        by=one.by,
+        camber=does.camber,
+        toe=does.toe,
+        caster=does.caster,
+        bump_steer=does.bump_steer,
+        roll_centre=does.roll_centre_height,
+        half_track=does.half_track,
+    )

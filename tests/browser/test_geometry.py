@@ -1,0 +1,87 @@
+"""Suspension points on a car made on screen: typed, pasted, refused, fitted, moved through and drafted."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from tests.support.browser import OwnCarTestCase
+
+CLUBMAN = """Point;Ahead of the axle (mm);Out from the centre (mm);Above the ground (mm)
+Wheel centre;0;740,6;276,2
+Upper arm, front pivot;129.1;412.3;375.9
+Upper arm, rear pivot;-188.2;418.1;377.8
+Upper ball joint;-6.7;615.9;416.8
+lower_front;157.6;277.2;121.1
+lower_rear;-163.1;279.3;130.3
+lower_ball;9.4;664.3;116.0
+tie_rod_inner;-73.9;301.4;172.0
+tie_rod_outer;-90.3;650.2;175.9
+spring_moving;6.0;557.5;138.7
+spring_chassis;-15.4;422.4;536.7
+"""
+
+
+class Geometry(OwnCarTestCase):
+    def add_points(self, page: Page, code: str, sheet: str) -> None:
+        self.go(page, "parts#points")
+        if not page.get_by_role("form", name="Add suspension points").count():
+            page.get_by_role("button", name="Add suspension points").click()
+        form = page.get_by_role("form", name="Add suspension points")
+        form.get_by_label("Code").fill(code)
+        form.get_by_label("Camber when measured").fill("-2.9")
+        form.get_by_label("Spring", exact=True).select_option("lower_arm")
+        form.get_by_label("Thread of a link per turn").fill("1.25")
+        form.get_by_text("Paste it").click()
+        form.get_by_label("Points, pasted").fill(sheet)
+        form.get_by_role("button", name="Preview").click()
+        form.get_by_role("button", name="Take these 11 rows").click()
+        form.get_by_role("button", name="Add to inventory").click()
+
+    def test_points_pasted_fitted_moved_through_and_drafted(self) -> None:
+        page = self.make("Avocet", Discipline="circuit", Units="n_mm")
+        self.add_points(page, "front A", CLUBMAN)
+        expect(page.get_by_role("listitem").filter(has_text="front A")).to_contain_text("shelf")
+        self.go(page, "alignment")
+        for place in ("left front", "right front"):
+            page.get_by_label(f"Suspension points, {place}").select_option("front A")
+        panel = page.get_by_role("complementary", name="Change slip")
+        # measured, not moved: nothing has to be read again for it
+        expect(panel.get_by_text("Suspension points, both front")).to_be_visible()
+        expect(panel.locator(".rechecks")).to_be_hidden()
+        panel.get_by_role("button", name="Book revision").click()
+        expect(page.get_by_role("img", name="The front axle from behind")).to_be_visible()
+        figures = page.locator(".geometry-here")
+        expect(figures.get_by_role("row", name="Roll centre height")).to_contain_text("77.3")
+        expect(figures.get_by_role("row", name="Spring ratio")).to_contain_text("0.652")
+        slider = page.get_by_role("slider")
+        slider.press("End")
+        expect(figures.get_by_role("row", name="Camber")).not_to_contain_text("−2.90")
+        turn = page.get_by_role("row", name="Tie rod or toe link longer by one turn")
+        expect(turn).to_contain_text("−")
+        page.get_by_text("Steering", exact=True).click()
+        expect(figures.get_by_role("row", name="Ackermann")).to_be_visible()
+        # the worked ratio stands in the place of the typical one, and says so
+        self.go(page, "data")
+        expect(page.locator("[id='motion_ratio-LF']")).to_contain_text(
+            "worked from the suspension points: 0.652"
+        )
+        expect(page.locator("[id='roll_centre_height-front']")).to_contain_text("77.5")
+        # another sheet of points on the slip: both are drawn, and the alignment has to be read again
+        self.add_points(page, "front B", CLUBMAN.replace("412.3;375.9", "412.3;385.9"))
+        self.go(page, "alignment")
+        page.get_by_label("Suspension points, left front").select_option("front B")
+        expect(page.locator(".axle-view .is-drafted").first).to_be_visible()
+        expect(panel.locator(".rechecks")).to_contain_text("Alignment")
+        self.assert_accessible(page)
+
+    def test_what_cannot_be_is_said_at_its_point(self) -> None:
+        page = self.make("Redshank", Discipline="circuit", Units="n_mm")
+        self.add_points(page, "bad", CLUBMAN.replace("9.4;664.3;116.0", "157.6;277.2;121.1"))
+        form = page.get_by_role("form", name="Add suspension points")
+        expect(form.get_by_role("alert").first).to_contain_text("in one place")
+        expect(
+            form.get_by_label("Ahead of the axle, Lower arm, front pivot", exact=True)
+        ).to_have_attribute("aria-invalid", "true")
+        form.get_by_label("Ahead of the axle, Wheel centre", exact=True).fill("")
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(form.get_by_role("alert").first).to_contain_text("Wheel centre")

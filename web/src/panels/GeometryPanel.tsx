@@ -1,0 +1,348 @@
+/** An axle worked from its points: moved by hand, its curves, and what one turn or one shim does. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useBench } from '../bench/bench';
+import { AxleView } from '../drawings/AxleView';
+import type { Schemas } from '../lib/client';
+import { showChange, showValue, type Shown } from '../lib/format';
+import { geometryQuery, type GeometryAsked } from '../lib/queries';
+import { useDictionary, type Dictionary } from '../lib/vocabulary';
+import { Pick } from '../ui/fields';
+import { Notice } from '../ui/marks';
+import { Plot, type Line } from '../ui/Plot';
+import { Waiting } from '../ui/states';
+
+type Swept = Schemas['SweptView'];
+type Curve = Schemas['SidesView'];
+type Over = NonNullable<GeometryAsked['over']>;
+type AxleName = NonNullable<GeometryAsked['axle']>;
+
+const OVER: Record<Over, { label: string; axis: string; quantity: string }> = {
+  travel: { label: 'Travel', axis: 'Wheel travel, + bump', quantity: 'fine_dimension' },
+  roll: { label: 'Roll', axis: 'Roll, + left side up', quantity: 'angle' },
+  rack: { label: 'Steering', axis: 'Rack travel, + left', quantity: 'fine_dimension' },
+};
+
+const AXLES = [
+  ['front', 'Front'],
+  ['rear', 'Rear'],
+] as const;
+
+export function GeometryPanel() {
+  const { bench } = useBench();
+  const [axle, setAxle] = useState<AxleName>('front');
+  const [over, setOver] = useState<Over>('travel');
+  const asked = { axle, over: axle === 'rear' && over === 'rack' ? ('travel' as const) : over };
+  const found = useQuery({
+    ...geometryQuery(bench.id, bench.revision, bench.slip.version, asked),
+    placeholderData: (before) => before,
+  });
+  const told = found.data;
+  if (found.isError) return <Notice>{found.error.message}</Notice>;
+  if (!told) return <Waiting what="Working the geometry" />;
+  const shown = told.booked ?? told.drafted;
+  return (
+    <section className={`geometry${found.isPlaceholderData ? ' is-stale' : ''}`}>
+      <h2>Geometry from its points</h2>
+      <div className="geometry-asks">
+        <Pick legend="Axle" options={AXLES} value={axle} set={setAxle} />
+        <Pick
+          legend="Through"
+          options={(['travel', 'roll', 'rack'] as const)
+            .filter((name) => axle === 'front' || name !== 'rack')
+            .map((name) => [name, OVER[name].label] as const)}
+          value={asked.over}
+          set={setOver}
+        />
+      </div>
+      {told.missing && <Notice>{told.missing}</Notice>}
+      {!shown && !told.missing && <NoPoints axle={axle} />}
+      {shown && (
+        <Moved
+          key={`${axle}-${asked.over}-${String(shown.at[0])}`}
+          booked={shown}
+          drafted={told.booked ? told.drafted : null}
+          over={asked.over}
+          axle={axle}
+        />
+      )}
+      {told.adjustments.length > 0 && <Adjustments rows={told.adjustments} />}
+    </section>
+  );
+}
+
+function NoPoints({ axle }: { axle: AxleName }) {
+  const { bench } = useBench();
+  const made = bench.parts.points?.length ?? 0;
+  return (
+    <p className="hint">
+      {made > 0
+        ? `Fit the ${axle} suspension’s points at both corners above: its travel, roll centre, ratios and antis are then worked from them.`
+        : `Measure the ${axle} suspension’s points once: its travel, roll centre, ratios and antis are then worked, not typed. `}
+      {made === 0 && <Link to={`/cars/${bench.id}/parts#points`}>Type or paste the points</Link>}
+    </p>
+  );
+}
+
+interface MovedProps {
+  booked: Swept;
+  drafted: Swept | null;
+  over: Over;
+  axle: AxleName;
+}
+
+/** The picture with its slider, the figures at that place, and the curves. */
+function Moved({ booked, drafted, over, axle }: MovedProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [state, setState] = useState(() => nearest(booked.at, 0));
+  const asked = OVER[over];
+  const across = dictionary.shown(asked.quantity, bench.profile);
+  const here = booked.at[state] ?? 0;
+  return (
+    <>
+      <div className="geometry-moved">
+        <figure>
+          <AxleView
+            booked={booked}
+            drafted={drafted}
+            at={state}
+            label={`The ${axle} axle from behind at ${asked.label.toLowerCase()} ${showValue(here, across)} ${across.symbol}`}
+          />
+          <label className="sweep">
+            <span>
+              {asked.axis} <b>{showValue(here, across)}</b> <small>{across.symbol}</small>
+            </span>
+            <input
+              type="range"
+              min={0}
+              max={booked.at.length - 1}
+              value={state}
+              aria-valuetext={`${showValue(here, across)} ${across.symbol}`}
+              onChange={(event) => setState(Number(event.target.value))}
+            />
+          </label>
+          {booked.short && (
+            <figcaption className="hint">
+              Its links reach no farther than this either way.
+            </figcaption>
+          )}
+        </figure>
+        <Here booked={booked} drafted={drafted} state={state} />
+      </div>
+      <div className="geometry-curves">
+        {booked.curves
+          .filter((curve) => curve.drawn)
+          .map((curve) => (
+            <CurvePlot
+              key={curve.name}
+              booked={booked}
+              curve={curve}
+              drafted={drafted}
+              axis={asked.axis}
+              x={across}
+              here={here}
+            />
+          ))}
+      </div>
+    </>
+  );
+}
+
+function nearest(values: number[], wanted: number): number {
+  return values.reduce(
+    (best, one, i) => (Math.abs(one - wanted) < Math.abs((values[best] ?? 0) - wanted) ? i : best),
+    0,
+  );
+}
+
+/** The figures where the slider stands, left and right. */
+function Here({ booked, drafted, state }: { booked: Swept; drafted: Swept | null; state: number }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  return (
+    <table className="geometry-here">
+      <thead>
+        <tr>
+          <th scope="col">{capital(booked.kind)}</th>
+          <th scope="col">left</th>
+          <th scope="col">right</th>
+        </tr>
+      </thead>
+      <tbody>
+        {booked.curves.map((curve) => {
+          const shown = fine(dictionary.shown(curve.quantity, bench.profile));
+          const then = drafted?.curves.find((one) => one.name === curve.name);
+          const sides = curve.right ? (['left', 'right'] as const) : (['left'] as const);
+          return (
+            <tr key={curve.name}>
+              <th scope="row">
+                {curve.label} <small>{shown.symbol}</small>
+              </th>
+              {sides.map((side) => (
+                <td key={side} colSpan={sides.length === 1 ? 2 : 1}>
+                  <FromTo now={curve[side]?.[state]} then={then?.[side]?.[state]} shown={shown} />
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+interface FromToProps {
+  now: number | null | undefined;
+  then: number | null | undefined;
+  shown: Shown;
+}
+
+function FromTo({ now, then, shown }: FromToProps) {
+  const words = (one: number | null | undefined) =>
+    one === null || one === undefined ? '–' : showValue(one, shown);
+  return (
+    <>
+      <b>{words(now)}</b>
+      {then !== undefined && words(then) !== words(now) && (
+        <b className="drafted"> → {words(then)}</b>
+      )}
+    </>
+  );
+}
+
+interface CurveProps {
+  booked: Swept;
+  drafted: Swept | null;
+  curve: Curve;
+  axis: string;
+  x: Shown;
+  here: number;
+}
+
+function CurvePlot({ booked, drafted, curve, axis, x, here }: CurveProps) {
+  const { bench } = useBench();
+  const y = useDictionary().shown(curve.quantity, bench.profile);
+  const toX = (si: number) => si * x.factor + x.offset;
+  const lines = (of: Swept, one: Curve, isDrafted: boolean): Line[] => {
+    const alike = one.right?.every((value, i) => value === one.left[i]) ?? true;
+    const sides = alike ? [['both sides', one.left] as const] : bothSides(one);
+    return sides.map(([label, values], order) => ({
+      label: one.right ? label : curve.label,
+      order,
+      drafted: isDrafted,
+      points: of.at.flatMap((at, i) => {
+        const value = values[i];
+        return value === null || value === undefined
+          ? []
+          : [[toX(at), value * y.factor + y.offset] as [number, number]];
+      }),
+    }));
+  };
+  const then = drafted?.curves.find((one) => one.name === curve.name);
+  return (
+    <div>
+      <h3>{curve.label}</h3>
+      <Plot
+        label={`${curve.label} over ${axis.toLowerCase()}`}
+        x={{ name: `${axis}, ${x.symbol}`, here: toX(here) }}
+        y={{ name: y.symbol }}
+        lines={[
+          ...lines(booked, curve, false),
+          ...(then && drafted ? lines(drafted, then, true) : []),
+        ]}
+      />
+    </div>
+  );
+}
+
+const bothSides = (one: Curve) => [
+  ['left', one.left] as const,
+  ['right', one.right ?? []] as const,
+];
+
+/** One turn and one shim change angles by hundredths: a place more than the shop reads. */
+const fine = (shown: Shown): Shown => ({ ...shown, precision: Math.min(shown.precision, 0.01) });
+
+/** What each adjustment of a side does at ride height, the toe not set again. */
+function Adjustments({ rows }: { rows: Schemas['AdjustmentView'][] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const of = (quantity: string) => dictionary.shown(quantity, bench.profile);
+  const angle = fine(of('angle'));
+  const length = of('fine_dimension');
+  const columns = columnsOf(rows, angle, length, fine(of('angle_per_travel')));
+  return (
+    <div className="one-shim">
+      <h3>What one turn or one shim does</h3>
+      <p className="hint">
+        On one side, standing at ride height. The toe is not set again: bring it back with the tie
+        rod.
+      </p>
+      <div className="wide-table">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Change</th>
+              {columns.map((column) => (
+                <th key={column.label} scope="col">
+                  {column.label} <small>{column.shown.symbol}</small>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.label}>
+                <th scope="row">
+                  {row.label}{' '}
+                  <small>
+                    {row.turned
+                      ? 'by one turn'
+                      : `by ${showValue(row.by, length)} ${length.symbol}`}
+                  </small>
+                </th>
+                {columns.map((column) => {
+                  const value = column.of(row);
+                  return (
+                    <td key={column.label}>
+                      {value === null ? '–' : showChange(value, column.shown)}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+interface Column {
+  label: string;
+  shown: Shown;
+  of: (row: Schemas['AdjustmentView']) => number | null;
+}
+
+function columnsOf(
+  rows: Schemas['AdjustmentView'][],
+  angle: Shown,
+  length: Shown,
+  slope: ReturnType<Dictionary['shown']>,
+): Column[] {
+  const steered: Column[] = rows.some((row) => row.caster !== null)
+    ? [{ label: 'Caster', shown: angle, of: (row) => row.caster }]
+    : [];
+  return [
+    { label: 'Camber', shown: angle, of: (row) => row.camber },
+    { label: 'Toe', shown: angle, of: (row) => row.toe },
+    ...steered,
+    { label: 'Bump steer', shown: slope, of: (row) => row.bump_steer },
+    { label: 'Roll centre', shown: length, of: (row) => row.roll_centre },
+    { label: 'Half track', shown: length, of: (row) => row.half_track },
+  ];
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
