@@ -15,7 +15,8 @@ from cabrio.core.errors import Impossible
 
 MOST_LETTERS = 200_000
 UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]\s*$")
-FIGURE = re.compile(r"^\s*[-+−]?\s*[\d.,]+\s*(e[-+]?\d+)?\s*[^\d\s]*\s*$", re.IGNORECASE)
+BARE = r"\s*[-+−]?\s*[\d.,]+(\s+\d+/\d+|/\d+)?\s*(e[-+]?\d+)?\s*"
+FIGURE = re.compile(rf"^{BARE}[^\d\s]*\s*$", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -127,5 +128,5 @@ def _like(name: str, column: str) -> bool:
 
 
 def _with_unit(cell: str, unit: str) -> str:
-    bare = re.fullmatch(r"\s*[-+−]?[\d.,]+(e[-+]?\d+)?\s*", cell, re.IGNORECASE)
+    bare = re.fullmatch(BARE, cell, re.IGNORECASE)
     return f"{cell.strip()} {unit}" if unit and bare else cell.strip()

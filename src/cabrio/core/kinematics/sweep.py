@@ -18,10 +18,11 @@ from .steering import Steered, steered
 
 Which = Literal["left", "right"]
 Over = Literal["travel", "roll", "rack"]
-STATES = 41
+HALF = 21
+"""States either way, the middle one counted in both."""
 REACH: dict[Over, float] = {"travel": 0.05, "roll": 3.5 * DEGREE, "rack": 0.05}
 """How far to look either way while the car's own stops are not known [m, rad, m]."""
-SHRINK, TRIES = 0.8, 9
+SHRINK, TRIES = 0.7, 10
 
 
 @dataclass(frozen=True)
@@ -169,7 +170,8 @@ def sweep(
     reach = REACH[over]
     low, high = -reach if low is None else low, reach if high is None else high
     for tried in range(TRIES):
-        at = np.linspace(low, high, STATES)
+        # ride height is one of them, however far the stops are either way
+        at = np.concatenate((np.linspace(low, 0.0, HALF), np.linspace(0.0, high, HALF)[1:]))
         try:
             found, steer = _through(axle, over, at, car)
         except Impossible:

@@ -1,0 +1,118 @@
+"""Suspension points over HTTP: entered, refused at their row, fitted, swept, drafted, and taken along."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from cabrio.core.catalog.points import NAMES
+from tests.support.client import INES, ApiTestCase, Person
+
+STRUT = {
+    "wheel_centre": (0.0, 750.7, 321.0),
+    "lower_front": (32.7, 376.6, 186.6),
+    "lower_rear": (-316.1, 369.6, 186.5),
+    "lower_ball": (13.5, 678.5, 186.0),
+    "strut_top": (-26.1, 534.6, 777.9),
+    "strut_lower": (2.1, 609.4, 351.5),
+    "tie_rod_inner": (-93.8, 349.7, 260.0),
+    "tie_rod_outer": (-103.5, 646.9, 252.1),
+}
+FIELDS = {"layout": "strut", "camber": "-1.4", "toe": "0", "spring_on": "strut"}
+
+
+def rows(points: dict[str, tuple[Any, ...]]) -> list[list[Any]]:
+    return [[f"{one} mm" for one in points.get(name.id, ())] for name in NAMES]
+
+
+class Points(ApiTestCase):
+    def save(self, who: Person, points: dict[str, tuple[Any, ...]], **other: Any) -> Any:
+        values = FIELDS | {"places": rows(points)} | other.pop("values", {})
+        body = {"kind": "points", "code": "P1", "values": values} | other
+        return who.call("POST", "/api/cars/1/parts", body)
+
+    def test_fitted_they_stand_in_the_place_of_what_was_typed(self) -> None:
+        ines = self.person(INES)
+        typed = ines.bench()["given"]["motion_ratio"]["values"]
+        nothing = ines.ok("GET", "/api/cars/1/geometry")
+        self.assertEqual((nothing["booked"], nothing["axles"]), (None, []))
+        self.assertEqual(self.save(ines, STRUT).status_code, 200)
+        ines.draft(("points", "LF", "P1"), ("points", "RF", "P1"))
+        drafted = ines.ok("GET", "/api/cars/1/geometry")
+        self.assertIsNone(drafted["booked"])
+        self.assertIsNotNone(drafted["drafted"])
+        ines.book()
+        bench = ines.bench()
+        ratio = bench["figures"]["motion_ratio"]
+        self.assertEqual(ratio["by_points"], ["LF", "RF"])
+        self.assertNotAlmostEqual(ratio["values"][0], typed[0], 3)
+        self.assertEqual(ratio["values"][2:], typed[2:])
+        self.assertEqual(bench["given"]["motion_ratio"]["values"], typed)
+        told = ines.ok("GET", "/api/cars/1/working/motion_ratio")
+        self.assertIn("suspension points P1", json.dumps(told))
+        swept = ines.ok("GET", "/api/cars/1/geometry")["booked"]
+        middle = swept["at"].index(0.0)
+        by_name = {curve["name"]: curve for curve in swept["curves"]}
+        self.assertAlmostEqual(
+            by_name["roll_centre"]["left"][middle],
+            bench["figures"]["roll_centre_height"]["values"][0],
+            3,
+        )
+        for over in ("roll", "rack"):
+            found = ines.ok("GET", f"/api/cars/1/geometry?over={over}")
+            self.assertEqual(len(found["booked"]["discs"]), 2)
+        self.assertEqual(ines.call("GET", "/api/cars/1/geometry?over=time").status_code, 422)
+        self._taken_along(ines, swept)
+
+    def _taken_along(self, ines: Person, swept: Any) -> None:
+        """The car file holds the points, and an import of it works them alike."""
+        file = ines.call("GET", "/api/cars/1/file").get_data(as_text=True)
+        told = json.loads(file)
+        told["car"]["name"] = "Lapwing"
+        made = ines.call("POST", "/api/cars/import", told)
+        self.assertEqual(made.status_code, 201, made.get_data(as_text=True)[:300])
+        again = ines.ok("GET", f"/api/cars/{made.get_json()['id']}/geometry")["booked"]
+        self.assertEqual(again["curves"], swept["curves"])
+        told["car"]["parts"]["points"][0]["places"].pop()
+        refused = ines.call("POST", "/api/cars/import", told)
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("Still to measure", refused.get_json()["detail"])
+
+    def test_what_cannot_be_is_refused_at_its_row_and_nothing_is_kept(self) -> None:
+        ines = self.person(INES)
+        for change, words in (
+            ({"lower_ball": STRUT["lower_front"]}, "in one place"),
+            ({"lower_ball": (13.5, 678.5)}, "Lower ball joint"),
+            ({"lower_ball": (13.5, "wide", 186)}, "Lower ball joint"),
+            ({"lower_ball": (13.5, 678.5, 18600)}, "at most"),
+            ({"lower_ball": ()}, "Still to measure: lower ball joint"),
+        ):
+            found = self.save(ines, STRUT | change, code="P9")  # type: ignore[operator]
+            with self.subTest(words):
+                self.assertEqual(found.status_code, 422)
+                errors = found.get_json()["errors"]
+                self.assertIn(words, " ".join(one["detail"] for one in errors))
+                self.assertEqual({one["number"] for one in errors}, {"places"})
+        arm = self.save(ines, STRUT, code="P9", values={"damper_on": "upper_arm"})
+        self.assertIn("Still to measure", arm.get_json()["detail"])
+        too_many = self.save(ines, STRUT, code="P9", values={"places": rows(STRUT) * 2})
+        self.assertEqual(too_many.status_code, 422)
+        self.assertNotIn("P9", [one["code"] for one in ines.bench()["parts"]["points"]])
+
+    def test_a_pasted_sheet_goes_by_its_names(self) -> None:
+        ines = self.person(INES)
+        ask = {"kind": "points", "field": "places"}
+
+        def look(text: str) -> Any:
+            return ines.ok("POST", "/api/cars/1/parts/table", ask | {"text": text})
+
+        found = look("lower ball joint\t13,5\t678,5\t186\nWheel Centre\t0\t750,7\t321")
+        at = {name.id: i for i, name in enumerate(NAMES)}
+        self.assertEqual(found["rows"][at["wheel_centre"]], ["0", "750,7", "321"])
+        self.assertEqual(found["rows"][at["lower_ball"]], ["13,5", "678,5", "186"])
+        self.assertEqual(found["problems"], [])
+        inch = look("Point;Ahead (in);Out (in);Above (in)\nlower_ball;1/2;26 3/4;7 5/16")
+        self.assertEqual(inch["rows"][at["lower_ball"]][1], "26 3/4 in")
+        wrong = look("elbow;1;2;3\nlower_ball;1;2;3\nlower_ball;1;2;3")
+        self.assertIn("no point called “elbow”", wrong["problems"][0])
+        self.assertIn("twice", wrong["problems"][1])
