@@ -85,3 +85,20 @@ class Geometry(OwnCarTestCase):
         form.get_by_label("Ahead of the axle, Wheel centre", exact=True).fill("")
         form.get_by_role("button", name="Add to inventory").click()
         expect(form.get_by_role("alert").first).to_contain_text("Wheel centre")
+
+    def test_a_live_axle_on_its_bars_is_moved_too(self) -> None:
+        page = self.make(
+            "Curlew", Discipline="drag", Rear_suspension="triangulated_four_link", Units="imperial"
+        )
+        self.go(page, "links")
+        expect(page.get_by_role("img", name="The rear axle from the left")).to_be_visible()
+        figures = page.locator(".geometry-here")
+        squat = figures.get_by_role("row", name="Anti-squat")
+        standing = squat.inner_text()
+        page.get_by_role("slider").press("End")
+        expect(squat).not_to_have_text(standing)
+        page.locator("label").filter(has_text="From behind").click()
+        page.locator("label").filter(has_text="Roll").click()
+        expect(figures.get_by_role("row", name="Axle steers")).to_be_visible()
+        expect(page.get_by_role("img", name="The rear axle from behind")).to_be_visible()
+        self.assert_accessible(page)

@@ -14,12 +14,16 @@ from hypothesis import strategies as st
 
 from cabrio.cases.topics import points as topics
 from cabrio.cases.units import in_si
+from cabrio.core.car import Car as CoreCar
+from cabrio.core.car.geometry import swept_axles
 from cabrio.core.errors import CoreError, Impossible, Missing
 from cabrio.core.geometry.four_bar import instant_centre, move
+from cabrio.core.graph.registry import evaluate
 from cabrio.core.kinematics import axle_through, live_axle
 from cabrio.core.kinematics.adjust import adjustments
 from cabrio.core.kinematics.axle import Axle, Car, effect, through
 from cabrio.core.kinematics.corner import Changed, States
+from cabrio.core.kinematics.picture import HALF
 from cabrio.core.kinematics.readout import Readout, read_out
 from cabrio.core.kinematics.side import Acting, Side, Wheel
 from cabrio.core.kinematics.steering import steered
@@ -201,6 +205,33 @@ class LiveAxle(unittest.TestCase):
         found = axle_through.through(axle, np.zeros(1))
         # splayed lower bars take a small part of the side force
         self.assertAlmostEqual(found.roll_centre()[0], level, 2)
+
+    def test_the_cars_bars_give_what_its_figures_say(self) -> None:
+        """The axle in space against the side view and the roll axis of the same numbers."""
+        spot = {
+            "wheelbase": [2.7],
+            "cg_height": [0.5],
+            "track": [1.5, 1.48],
+            "loaded_radius": [0.31, 0.34],
+            "bolt_x": [0.37, 0.04, 0.69, 0.0],
+            "bolt_y": [0.40, 0.09, 0.44, 0.46],
+            "bolt_z": [0.36, 0.41, 0.21, 0.19],
+        }
+        worked = evaluate(spot).values  # type: ignore[arg-type]
+        car = CoreCar("", "", "drag", "", rear_layout="triangulated_four_link")
+        _, rear = swept_axles(car, {}, worked)
+        assert rear is not None
+        found = rear.sweep("travel")
+        told = {curve.name: curve.left[HALF - 1] for curve in found.curves}
+        self.assertAlmostEqual(told["anti_squat"], float(worked["anti_squat"]), 6)
+        self.assertAlmostEqual(told["roll_centre"], float(worked["arms_roll_centre"]), 6)
+        self.assertAlmostEqual(told["ic_ahead"], float(worked["ic_x"]), 5)
+        slope = float(worked["arms_roll_axis_slope"])
+        self.assertAlmostEqual(told["roll_steer"], -slope, 5)
+        lean = {curve.name: curve.left for curve in rear.sweep("roll").curves}
+        np.testing.assert_allclose(lean["steer"], -lean["steer"][::-1], atol=1e-12)
+        with self.assertRaisesRegex(Impossible, "no rack"):
+            rear.sweep("rack")
 
     def test_links_that_do_not_hold_it_are_refused(self) -> None:
         axle = self.axle()

@@ -2833,7 +2833,9 @@ export interface components {
         };
         /**
          * GeometryView
-         * @description What the points of an axle give: booked, and with the slip. `missing` says why there is nothing.
+         * @description What the points or bars of an axle give: booked, and with the slip.
+         *
+         *     `missing` says why there is nothing, `needs` which numbers of a live axle's bars are not there.
          */
         GeometryView: {
             /** Missing */
@@ -2844,6 +2846,8 @@ export interface components {
             drafted: components["schemas"]["SweptView"] | null;
             /** Adjustments */
             adjustments: components["schemas"]["AdjustmentView"][];
+            /** Needs */
+            needs: components["schemas"]["NeedView"][];
         };
         /** GiveIn */
         GiveIn: {
@@ -4015,7 +4019,8 @@ export interface components {
          * @description An axle over its travel or roll [m, rad], or its rack's travel [m], and the picture of it.
          *
          *     `short` says that its links do not reach the whole way. `roll_centre` is its height [m]; `centres`
-         *     the instant centres of both sides, left of the car's centre and above ground [m].
+         *     the instant centres of both sides, left of the car's centre and above ground [m], `side_centre` the
+         *     one of the left wheel or the axle seen from the side, ahead and above ground [m].
          */
         SweptView: {
             /** Kind */
@@ -4034,6 +4039,8 @@ export interface components {
             roll_centre: number[];
             /** Centres */
             centres: (number[] | null)[][];
+            /** Side Centre */
+            side_centre: (number[] | null)[];
         };
         /**
          * TableIn

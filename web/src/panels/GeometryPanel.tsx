@@ -3,7 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useBench } from '../bench/bench';
-import { AxleView } from '../drawings/AxleView';
+import { Needs } from '../bench/Needs';
+import { AxleView, type View } from '../drawings/AxleView';
 import type { Schemas } from '../lib/client';
 import { showChange, showValue, type Shown } from '../lib/format';
 import { geometryQuery, type GeometryAsked } from '../lib/queries';
@@ -12,6 +13,7 @@ import { Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Plot, type Line } from '../ui/Plot';
 import { Waiting } from '../ui/states';
+import type { PanelProps } from './props';
 
 type Swept = Schemas['SweptView'];
 type Curve = Schemas['SidesView'];
@@ -24,15 +26,20 @@ const OVER: Record<Over, { label: string; axis: string; quantity: string }> = {
   rack: { label: 'Steering', axis: 'Rack travel, + left', quantity: 'fine_dimension' },
 };
 
+const VIEWS = [
+  ['behind', 'From behind'],
+  ['side', 'From the left'],
+] as const;
 const AXLES = [
   ['front', 'Front'],
   ['rear', 'Rear'],
 ] as const;
 
-export function GeometryPanel() {
+export function GeometryPanel({ panel }: PanelProps) {
   const { bench } = useBench();
-  const [axle, setAxle] = useState<AxleName>('front');
+  const [axle, setAxle] = useState<AxleName>(panel.topic === 'rear' ? 'rear' : 'front');
   const [over, setOver] = useState<Over>('travel');
+  const [chosen, setView] = useState<View | null>(null);
   const asked = { axle, over: axle === 'rear' && over === 'rack' ? ('travel' as const) : over };
   const found = useQuery({
     ...geometryQuery(bench.id, bench.revision, bench.slip.version, asked),
@@ -44,9 +51,11 @@ export function GeometryPanel() {
   const shown = told.booked ?? told.drafted;
   return (
     <section className={`geometry${found.isPlaceholderData ? ' is-stale' : ''}`}>
-      <h2>Geometry from its points</h2>
+      <h2>Geometry in motion</h2>
       <div className="geometry-asks">
-        <Pick legend="Axle" options={AXLES} value={axle} set={setAxle} />
+        {panel.topic !== 'rear' && (
+          <Pick legend="Axle" options={AXLES} value={axle} set={setAxle} />
+        )}
         <Pick
           legend="Through"
           options={(['travel', 'roll', 'rack'] as const)
@@ -57,7 +66,7 @@ export function GeometryPanel() {
         />
       </div>
       {told.missing && <Notice>{told.missing}</Notice>}
-      {!shown && !told.missing && <NoPoints axle={axle} />}
+      {!shown && !told.missing && <NothingYet axle={axle} needs={told.needs} />}
       {shown && (
         <Moved
           key={`${axle}-${asked.over}-${String(shown.at[0])}`}
@@ -65,6 +74,8 @@ export function GeometryPanel() {
           drafted={told.booked ? told.drafted : null}
           over={asked.over}
           axle={axle}
+          view={chosen ?? (shown.kind === 'live axle' ? 'side' : 'behind')}
+          setView={setView}
         />
       )}
       {told.adjustments.length > 0 && <Adjustments rows={told.adjustments} />}
@@ -72,8 +83,17 @@ export function GeometryPanel() {
   );
 }
 
-function NoPoints({ axle }: { axle: AxleName }) {
+function NothingYet({ axle, needs }: { axle: AxleName; needs: Schemas['NeedView'][] }) {
   const { bench } = useBench();
+  if (needs.length > 0)
+    return (
+      <Notice>
+        The axle on its bars needs <Needs needs={needs} />.
+      </Notice>
+    );
+  const layout = axle === 'front' ? bench.front_layout : bench.rear_layout;
+  if (layout !== 'independent')
+    return <p className="hint">Only an axle on link bars is worked here, or an independent one.</p>;
   const made = bench.parts.points?.length ?? 0;
   return (
     <p className="hint">
@@ -90,10 +110,12 @@ interface MovedProps {
   drafted: Swept | null;
   over: Over;
   axle: AxleName;
+  view: View;
+  setView: (view: View) => void;
 }
 
 /** The picture with its slider, the figures at that place, and the curves. */
-function Moved({ booked, drafted, over, axle }: MovedProps) {
+function Moved({ booked, drafted, over, axle, view, setView }: MovedProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const [state, setState] = useState(() => nearest(booked.at, 0));
@@ -104,11 +126,13 @@ function Moved({ booked, drafted, over, axle }: MovedProps) {
     <>
       <div className="geometry-moved">
         <figure>
+          <Pick legend="Seen" options={VIEWS} value={view} set={setView} />
           <AxleView
             booked={booked}
             drafted={drafted}
             at={state}
-            label={`The ${axle} axle from behind at ${asked.label.toLowerCase()} ${showValue(here, across)} ${across.symbol}`}
+            view={view}
+            label={`The ${axle} axle from ${view === 'behind' ? 'behind' : 'the left'} at ${asked.label.toLowerCase()} ${showValue(here, across)} ${across.symbol}`}
           />
           <label className="sweep">
             <span>
@@ -161,13 +185,14 @@ function nearest(values: number[], wanted: number): number {
 function Here({ booked, drafted, state }: { booked: Swept; drafted: Swept | null; state: number }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
+  const sided = booked.curves.some((curve) => curve.right);
   return (
     <table className="geometry-here">
       <thead>
         <tr>
           <th scope="col">{capital(booked.kind)}</th>
-          <th scope="col">left</th>
-          <th scope="col">right</th>
+          <th scope="col">{sided && 'left'}</th>
+          <th scope="col">{sided && 'right'}</th>
         </tr>
       </thead>
       <tbody>

@@ -7,11 +7,10 @@ from typing import Literal
 import numpy as np
 from apiflask import APIBlueprint
 
-from cabrio.core.car.geometry import OfPoints, axles_of_points
+from cabrio.core.car.geometry import SweptAxle, live_axle_needs, swept_axles
 from cabrio.core.catalog.quantities import Array
 from cabrio.core.errors import CoreError
-from cabrio.core.kinematics.adjust import Adjustment, adjustments
-from cabrio.core.kinematics.sweep import sweep
+from cabrio.core.kinematics.adjust import Adjustment
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 
@@ -33,18 +32,21 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
         bench = benches.load(db, who, car_id)
         draft, sheet = slips.draft(db, who, bench), bench.sheet()
     at = AXLES.index(asked.axle)
-    booked = axles_of_points(sheet.car, sheet.setup, sheet.worked.values)
+    booked = swept_axles(sheet.car, sheet.setup, sheet.worked.values)
     answer = s.GeometryView(
         missing="",
         axles=[name for name, one in zip(AXLES, booked, strict=True) if one],
         booked=None,
         drafted=None,
         adjustments=[],
+        needs=[],
     )
+    if asked.axle == "rear" and not booked[at]:
+        answer.needs = present.needs(sheet.worked.lacking(live_axle_needs(sheet.car)))
     drafted = booked
     if draft.lines:
         ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
-        drafted = axles_of_points(ahead.car, ahead.setup, ahead.worked.values)
+        drafted = swept_axles(ahead.car, ahead.setup, ahead.worked.values)
     try:
         answer.booked = _swept(booked[at], asked)
         changed = drafted[at] is not None and drafted[at] != booked[at]
@@ -53,17 +55,16 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
         answer.missing = refusal.sentence
     shown = drafted[at] or booked[at]
     if shown is not None:
-        answer.adjustments = [_adjustment(one) for one in adjustments(shown.axle.left, shown.pitch)]
+        answer.adjustments = [_adjustment(one) for one in shown.adjustments]
     return answer
 
 
-def _swept(one: OfPoints | None, asked: s.GeometryQuery) -> s.SweptView | None:
+def _swept(one: SweptAxle | None, asked: s.GeometryQuery) -> s.SweptView | None:
     if one is None:
         return None
-    low, high = one.travels if one.travels and asked.over == "travel" else (None, None)
-    found = sweep(one.axle, asked.over, low=low, high=high, car=one.car, shares=one.shares)
+    found = one.sweep(asked.over)
     return s.SweptView(
-        kind=one.axle.left.layout.label,
+        kind=one.kind,
         at=found.at.tolist(),
         short=found.short,
         curves=[
@@ -91,11 +92,13 @@ def _swept(one: OfPoints | None, asked: s.GeometryQuery) -> s.SweptView | None:
             for disc in found.discs
         ],
         roll_centre=found.roll_centre.tolist(),
-        centres=[
-            [None if np.isnan(at).any() else at.tolist() for at in one_side]
-            for one_side in found.centres
-        ],
+        centres=[_places(one_side) for one_side in found.centres],
+        side_centre=_places(found.side_centre),
     )
+
+
+def _places(told: Array) -> list[list[float] | None]:
+    return [None if np.isnan(at).any() else at.tolist() for at in told]
 
 
 def _known(values: Array) -> list[float | None]:

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from .bench import NeedView
 from .common import In
 
 
@@ -49,7 +50,8 @@ class SweptView(BaseModel):
     """An axle over its travel or roll [m, rad], or its rack's travel [m], and the picture of it.
 
     `short` says that its links do not reach the whole way. `roll_centre` is its height [m]; `centres`
-    the instant centres of both sides, left of the car's centre and above ground [m].
+    the instant centres of both sides, left of the car's centre and above ground [m], `side_centre` the
+    one of the left wheel or the axle seen from the side, ahead and above ground [m].
     """
 
     kind: str
@@ -60,6 +62,7 @@ class SweptView(BaseModel):
     discs: list[DiscView]
     roll_centre: list[float]
     centres: list[list[list[float] | None]]
+    side_centre: list[list[float] | None]
 
 
 class AdjustmentView(BaseModel):
@@ -77,10 +80,14 @@ class AdjustmentView(BaseModel):
 
 
 class GeometryView(BaseModel):
-    """What the points of an axle give: booked, and with the slip. `missing` says why there is nothing."""
+    """What the points or bars of an axle give: booked, and with the slip.
+
+    `missing` says why there is nothing, `needs` which numbers of a live axle's bars are not there.
+    """
 
     missing: str
     axles: list[Literal["front", "rear"]]
     booked: SweptView | None
     drafted: SweptView | None
     adjustments: list[AdjustmentView]
+    needs: list[NeedView]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -12,7 +12,13 @@ from ..catalog.points import Points
 from ..catalog.quantities import PLACES, Array, Shape
 from ..constants import DRIVE_REAR
 from ..kinematics import axle as kinematics
+from ..kinematics.adjust import Adjustment, adjustments
 from ..kinematics.at_ride import AtRide, at_ride
+from ..kinematics.axle_sweep import sweep as axle_sweep
+from ..kinematics.live_axle import Link, LiveAxle
+from ..kinematics.picture import Over, Swept
+from ..kinematics.side import Wheel
+from ..kinematics.sweep import sweep
 from .model import Car, Setup
 
 CORNERS = PLACES[Shape.CORNER]
@@ -72,54 +78,115 @@ def _given(given: Mapping[str, Any], name: str) -> float | None:
     return given[name].values[0] if name in given else None
 
 
-@dataclass(frozen=True)
-class OfPoints:
-    """An axle of measured points with what its sweeps want of the car; None for what is not known.
+LINKED = {
+    "parallel_four_link": ("bolt_x", "bolt_z", "link_spacing", "track_bar_y", "track_bar_z"),
+    "three_link": ("bolt_x", "bolt_z", "link_spacing", "track_bar_y", "track_bar_z"),
+    "triangulated_four_link": ("bolt_x", "bolt_y", "bolt_z"),
+}
+"""What a live axle on bars is worked from, by layout, besides its wheels."""
+WHEELS = ("track", "loaded_radius")
 
-    `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of all
+
+def live_axle_needs(car: Car) -> tuple[str, ...]:
+    """The numbers that a rear axle on link bars is worked from; none for another layout."""
+    return (*LINKED[car.rear_layout], *WHEELS) if car.rear_layout in LINKED else ()
+
+
+def live_axle_of(car: Car, values: Mapping[str, Array]) -> LiveAxle:
+    """The rear axle on its bars. All that `live_axle_needs` names must be there.
+
+    Wheels upright; bars of a parallel pair straight along the car, half their spacing from its centre;
+    a third link in the centre; a track bar straight across over the axle. Raises Impossible.
+    """
+    x, z = values["bolt_x"], values["bolt_z"]
+    if car.rear_layout == "triangulated_four_link":
+        y = values["bolt_y"]
+    else:
+        half = float(values["link_spacing"]) / 2
+        y = np.array([half] * 4)
+    single = car.rear_layout == "three_link"
+    if single:
+        y = np.array([0.0, 0.0, y[2], y[3]])
+    bolts = np.stack((x, y, z), -1)
+    links = [
+        Link("upper link", bolts[0], bolts[1], mirror=not single),
+        Link("lower link", bolts[2], bolts[3], mirror=True),
+    ]
+    bar = None
+    if "track_bar_y" in LINKED[car.rear_layout]:
+        chassis, axle = (
+            np.array([0.0, across, up])
+            for across, up in zip(values["track_bar_y"], values["track_bar_z"], strict=True)
+        )
+        bar = Link("track bar", chassis, axle)
+    wheel = np.array([0.0, float(values["track"][1]) / 2, float(values["loaded_radius"][1])])
+    return LiveAxle(Wheel(wheel, 0.0, 0.0), links, track_bar=bar)
+
+
+@dataclass(frozen=True)
+class SweptAxle:
+    """An axle with what its sweeps want of the car; None for what is not known.
+
+    `points` are those it was measured by, where it has any. `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of all
     braking and driving.
     """
 
-    points: tuple[Points, Points]
-    front: bool
+    axle: kinematics.Axle | LiveAxle = field(compare=False)
+    points: tuple[Points, ...]
+    bolts: tuple[float, ...]
     car: kinematics.Car | None
     shares: tuple[float | None, float | None]
     travels: tuple[float, float] | None
 
     @property
-    def axle(self) -> kinematics.Axle:
-        left, right = self.points
-        return kinematics.Axle(left.side, None if left is right else right.side, self.front)
+    def kind(self) -> str:
+        return "live axle" if isinstance(self.axle, LiveAxle) else self.axle.left.layout.label
 
     @property
-    def pitch(self) -> float | None:
-        return self.points[0].pitch
+    def adjustments(self) -> list[Adjustment]:
+        """What one turn or shim does; none for an axle that was not measured by its points."""
+        return adjustments(self.points[0].side, self.points[0].pitch) if self.points else []
+
+    def sweep(self, over: Over) -> Swept:
+        """The axle through its own travel, or as far as is usual. Raises Impossible, Missing."""
+        low, high = self.travels if self.travels and over == "travel" else (None, None)
+        if isinstance(self.axle, LiveAxle):
+            return axle_sweep(self.axle, over, low=low, high=high, car=self.car, shares=self.shares)
+        return sweep(self.axle, over, low=low, high=high, car=self.car, shares=self.shares)
 
 
-def axles_of_points(
+def swept_axles(
     car: Car, setup: Setup, values: Mapping[str, Array]
-) -> tuple[OfPoints | None, OfPoints | None]:
-    """Both axles as their points give them; None for one without."""
-    front, rear = (_of_axle(car, setup, values, axle) for axle in (0, 1))
+) -> tuple[SweptAxle | None, SweptAxle | None]:
+    """Both axles as their points, or the rear one's bars, give them; None for one without."""
+    front, rear = (_axle_of(car, setup, values, at) for at in (0, 1))
     return front, rear
 
 
-def _of_axle(car: Car, setup: Setup, values: Mapping[str, Array], axle: int) -> OfPoints | None:
-    both = points_at(car, setup, axle)
-    if both is None:
+def _axle_of(car: Car, setup: Setup, values: Mapping[str, Array], at: int) -> SweptAxle | None:
+    both = points_at(car, setup, at)
+    axle: kinematics.Axle | LiveAxle
+    if both is not None:
+        left, right = both
+        axle = kinematics.Axle(left.side, None if left is right else right.side, at == 0)
+    elif at == 1 and (needed := live_axle_needs(car)) and values.keys() >= set(needed):
+        axle = live_axle_of(car, values)
+    else:
         return None
     base, high = (
         float(values[name]) if name in values else None for name in ("wheelbase", "cg_height")
     )
     rear_brakes = float(values["rear_brake_share"]) if "rear_brake_share" in values else None
-    braking = None if rear_brakes is None else rear_brakes if axle else 1 - rear_brakes
-    driving = DRIVE_REAR[car.driven] if axle else 1 - DRIVE_REAR[car.driven]
-    return OfPoints(
-        both,
-        axle == 0,
+    braking = None if rear_brakes is None else rear_brakes if at else 1 - rear_brakes
+    driving = DRIVE_REAR[car.driven] if at else 1 - DRIVE_REAR[car.driven]
+    bolts = [] if both else [one for name in live_axle_needs(car) for one in np.ravel(values[name])]
+    return SweptAxle(
+        axle,
+        both or (),
+        tuple(float(one) for one in bolts),
         kinematics.Car(base, high) if base and high else None,
         (braking, driving),
-        _travels(values, axle),
+        _travels(values, at),
     )
 
 

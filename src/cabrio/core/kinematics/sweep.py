@@ -1,74 +1,19 @@
-"""An axle through its travel, its roll or its steering: the curves and the picture of it."""
+"""An independent axle through its travel, its roll or its steering: its curves and its picture."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from ..catalog.quantities import Array
-from ..constants import DEGREE
-from ..errors import Impossible, Missing
+from ..errors import Missing
 from . import carried as moving
 from .axle import Axle, Car, Through, through
+from .picture import Curve, Disc, Over, Stick, Swept, Which, as_far_as_it_goes
 from .readout import Readout
 from .steering import Steered, steered
-
-Which = Literal["left", "right"]
-Over = Literal["travel", "roll", "rack"]
-HALF = 21
-"""States either way, the middle one counted in both."""
-REACH: dict[Over, float] = {"travel": 0.05, "roll": 3.5 * DEGREE, "rack": 0.05}
-"""How far to look either way while the car's own stops are not known [m, rad, m]."""
-SHRINK, TRIES = 0.7, 10
-
-
-@dataclass(frozen=True)
-class Curve:
-    """One figure over the sweep [SI], left and right; the axle's own where `right` is None. NaN: none."""
-
-    name: str
-    label: str
-    quantity: str
-    left: Array
-    right: Array | None
-    drawn: bool = True
-
-
-@dataclass(frozen=True)
-class Stick:
-    """A line of the picture through the states (n, points, 3): ahead, left of the centre, above ground."""
-
-    name: str
-    side: Which
-    points: Array
-
-
-@dataclass(frozen=True)
-class Disc:
-    """A wheel through the states: its centre and outward axis (n, 3) in the picture's axes, its radius."""
-
-    side: Which
-    centre: Array
-    axis: Array
-    radius: float
-
-
-@dataclass(frozen=True)
-class Swept:
-    """An axle over what was asked. `short` says the links did not reach as far as was asked."""
-
-    over: Over
-    at: Array
-    short: bool
-    curves: list[Curve]
-    sticks: list[Stick]
-    discs: list[Disc]
-    roll_centre: Array
-    centres: tuple[Array, Array]
-    """Instant centres of the left and the right side (n, 2): left of the centre and above ground; NaN: none."""
 
 
 @dataclass(frozen=True)
@@ -167,19 +112,9 @@ def sweep(
     `car` with `shares`, of braking and of driving force, asks for the antis besides; its wheelbase for
     the steering. Raises Impossible where the axle cannot even stand, Missing for a rack without a car.
     """
-    reach = REACH[over]
-    low, high = -reach if low is None else low, reach if high is None else high
-    for tried in range(TRIES):
-        # ride height is one of them, however far the stops are either way
-        at = np.concatenate((np.linspace(low, 0.0, HALF), np.linspace(0.0, high, HALF)[1:]))
-        try:
-            found, steer = _through(axle, over, at, car)
-        except Impossible:
-            if tried == TRIES - 1:
-                raise
-            low, high = low * SHRINK, high * SHRINK
-            continue
-        break
+    at, short, (found, steer) = as_far_as_it_goes(
+        over, low, high, lambda at: _through(axle, over, at, car)
+    )
     curves = _side_curves(found, over) + _axle_curves(found, over, car, shares)
     if steer is not None:
         curves = _steered(steer) + curves
@@ -187,12 +122,13 @@ def sweep(
     return Swept(
         over,
         at,
-        tried > 0,
+        short,
         curves,
         [stick for name, side in sides for stick in _sticks(name, side)],
         [_disc(name, side) for name, side in sides],
         found.roll_centre(),
         (_centre("left", found.left), _centre("right", found.right)),
+        np.stack(found.left.side_view_ic, -1),
     )
 
 
