@@ -128,8 +128,8 @@ class Misspelt(unittest.TestCase):
             ({"change": "camber front softer"}, "says softer of camber"),
             ({"change": "toe middle more"}, "changes no place"),
             ({"school": "C"}, "names C"),
-            ({"figures": ("grip",)}, "names grip"),
-            ({"figures": ("total_mass",)}, "total_mass"),
+            ({"shows": ("grip",)}, "names grip"),
+            ({"shows": ("total_mass",)}, "total_mass"),
         ):
             with self.subTest(str(wrong)):
                 rule = replace(self.RULE, **wrong)  # type: ignore[arg-type]

@@ -149,7 +149,7 @@ def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> li
             old = value_now(car, setup, name, place)
             value = check_setting(car, name, place, new)
             if value != old:
-                check_free(car, with_lines(setup, lines.values()), name, place)
+                check_free(car, with_lines(setup, lines.values()), name, place, value)
             lines[(name, place)] = Line(name, place, old, value)
         except CoreError as problem:
             problems.append(problem)

@@ -15,10 +15,11 @@ import numpy as np
 
 from ..car.lines import Line, value_now, with_lines
 from ..car.model import Car
-from ..car.settings import check_free, check_setting, way_of
+from ..car.settings import check_free, check_setting, stiffer, way_of
+from ..catalog.part import part_kinds
 from ..catalog.quantities import Number
 from ..catalog.units import show
-from ..errors import CoreError, Impossible, UnknownName
+from ..errors import CoreError, Impossible, OutOfRange, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
 from ..record.recheck import Recheck, rechecks
@@ -124,6 +125,30 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
     )
 
 
+def beside(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
+    """What to say beside the candidates: that no rule answers and where the nearest do, or that the
+    school asked for has nothing to offer here. Empty where there is nothing to say."""
+    work = knowledge().work
+    if not found:
+        phases = [
+            phase
+            for phase in knowledge().words[sheet.car.discipline].phases
+            if any(phase in rule.phases for rule in work.rules_by_symptom[asked.symptom])
+        ]
+        label = work.symptoms[asked.symptom].label.lower()
+        return (
+            f"No rule answers “{label}” in {asked.phase}; the nearest are for {', '.join(phases)}."
+        )
+    can = [one for one in found if one.refused is None]
+    schools = {one.school for one in can}
+    if can and asked.school not in schools and schools != {""}:
+        others = " and ".join(sorted(school for school in schools if school))
+        return (
+            f"School {asked.school} has nothing for this here: what follows is of school {others}."
+        )
+    return ""
+
+
 def _check(car: Car, asked: Question) -> None:
     book = knowledge()
     symptoms = {one.id: one.label for one in book.work.symptoms_for(car.discipline)}
@@ -153,13 +178,15 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         minutes=knowledge().work.effort[rule.number],
     )
     try:
-        lines = _lines(sheet, rule, number)
+        _refuse_another_car(sheet, rule)
+        lines, fewer = _lines(sheet, rule, number)
         trial = try_lines(sheet, lines, bite=known.bite)
-        _refuse_what_it_breaks(sheet, trial, lines)
+        narrow = _refuse_what_it_breaks(sheet, trial, lines)
+        effects = tuple(_effects(sheet, trial, rule))
+        _refuse_the_other_way(rule, effects)
     except CoreError as refusal:
         return replace(bare, refused=refusal.sentence)
-    effects = tuple(_effects(sheet, trial, rule))
-    warnings = _warnings(sheet, rule, asked, known, trial, effects)
+    warnings = [*fewer, *narrow, *_warnings(sheet, rule, asked, known, trial, effects)]
     return replace(
         bare,
         lines=lines,
@@ -187,37 +214,88 @@ def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
     return "; ".join(f"{', '.join(places)} {said}" for said, places in alike.items())
 
 
-def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
-    """The lines of a rule on this car. Raises the car's own refusals, or that nothing would move."""
+def _refuse_another_car(sheet: Sheet, rule: Rule) -> None:
+    """Raise Impossible on a car that the rule is not about, or of a part that is not fitted."""
+    if rule.holds_where is not None:
+        name, side, value = rule.holds_where
+        number, here = number_named(name), sheet.value(name)
+        if here is None:
+            raise Impossible(
+                f"Whether this is right here hangs on {number.label.lower()}, which is not known.",
+                number=name,
+            )
+        if not side * (here[0] - value) > 0:
+            raise Impossible(
+                f"It is for a car whose {number.label.lower()} is {'above' if side > 0 else 'below'} "
+                f"{show(value, number.quantity, sheet.car.profile)}: here it is "
+                f"{show(here[0], number.quantity, sheet.car.profile)}.",
+                number=name,
+                value=here[0],
+            )
+    for kind in part_kinds().values():
+        if kind.none_fitted is None or not kind.none_fitted.picks(rule.number):
+            continue
+        for place in rule.places:
+            fitted = sheet.car.fitted(sheet.setup, kind.name, place)
+            if fitted is not None and fitted.alike(kind.none_fitted):
+                raise Impossible(
+                    f"No {kind.label.lower()} is fitted at the {place}.",
+                    number=kind.name,
+                    place=place,
+                )
+
+
+def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ...], list[str]]:
+    """The lines of a rule on this car, and what to say where fewer steps fit than the rule takes.
+
+    Raises the car's own refusals, or that nothing would move.
+    """
     if rule.toward.startswith("anti_squat"):
-        return _hole_lines(sheet, rule, number)
-    check_setting(
-        sheet.car, rule.number, rule.places[0], None
-    )  # a layout that cannot make the move
+        return _hole_lines(sheet, rule, number), []
+    # a layout that cannot make the move
+    check_setting(sheet.car, rule.number, rule.places[0], None)
     if not number.is_part and rule.number not in sheet.car.adjusters:
         raise UnknownName(
             f"This car has no adjuster for {number.label.lower()}.", number=rule.number
         )
-    way, lines = way_of(number), []
-    for place in rule.places:
-        old = value_now(sheet.car, sheet.setup, rule.number, place)
-        if old is None and not number.is_part:
-            raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
-        check_free(sheet.car, sheet.setup, rule.number, place)
-        if rule.toward in ("stiffer", "softer"):
-            by = rule.steps if rule.toward == "stiffer" else -rule.steps
-            new = way.stiffer(sheet.car, number, place, old, by)
-        else:
-            new = way.step(
-                sheet.car, number, place, old, rule.steps if rule.toward == "more" else -rule.steps
-            )
-        if number.beyond and number.usual and not number.usual[0] <= new <= number.usual[1]:
-            low, high = (way.show(sheet.car, number, end) for end in number.usual)
-            raise Impossible(
-                number.beyond, number=rule.number, value=new, allowed=f"{low} to {high}"
-            )
-        lines.append(Line(rule.number, place, old, new))
-    return tuple(lines)
+    for steps in range(rule.steps, 0, -1):
+        try:
+            lines = tuple(_line(sheet, rule, number, place, steps) for place in rule.places)
+        except OutOfRange:
+            if steps == 1:
+                raise
+            continue
+        few = [f"Only {steps} of {rule.steps} steps are left."] if steps < rule.steps else []
+        return tuple(line for line in lines if line.new != line.old), few
+    raise AssertionError("a rule has a step")
+
+
+def _line(sheet: Sheet, rule: Rule, number: Number, place: str, steps: int) -> Line:
+    """One place's line, some steps the rule's way. Raises OutOfRange where that many do not fit."""
+    car, way = sheet.car, way_of(number)
+    old = value_now(car, sheet.setup, rule.number, place)
+    if old is None and not number.is_part:
+        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+    check_free(car, sheet.setup, rule.number, place)
+    if rule.toward in ("stiffer", "softer"):
+        by = steps if rule.toward == "stiffer" else -steps
+        new = stiffer(car, sheet.setup, rule.number, place, old, by)
+    elif rule.toward == "zero":
+        new = _nearer_zero(car, number, place, float(old), steps)
+    else:
+        new = way.step(car, number, place, old, steps if rule.toward == "more" else -steps)
+    if number.beyond and number.usual and not number.usual[0] <= new <= number.usual[1]:
+        low, high = (way.show(car, number, end) for end in number.usual)
+        raise OutOfRange(number.beyond, number=rule.number, value=new, allowed=f"{low} to {high}")
+    return Line(rule.number, place, old, new)
+
+
+def _nearer_zero(car: Car, number: Number, place: str, old: float, steps: int) -> float:
+    """Some steps toward zero, never past it. Raises Impossible where it is there."""
+    if abs(old) < 1e-12:
+        raise Impossible(f"{number.where(place)} is at zero already.", number=number.name)
+    new: float = way_of(number).step(car, number, place, old, -steps if old > 0 else steps)
+    return 0.0 if new * old < 0 else new
 
 
 def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
@@ -253,26 +331,51 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     return (Line(rule.number, "car", old, best[1]),)
 
 
-def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...]) -> None:
-    """Raise Impossible where the change takes something away that the car needs."""
+LIMITS = (
+    ("bind_margin", "the coils would touch at full bump"),
+    ("seat_at_droop", "the spring would come loose at full droop"),
+    ("clearance_at_speed", "the car would come under its least height at speed"),
+)
+HAIR = 0.5e-3
+"""How far past a limit counts [m]: less is within what the lengths were measured to, and is said."""
+
+
+def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...]) -> list[str]:
+    """Raise Impossible where the change takes something away that the car needs; what is close is said.
+
+    A limit that is crossed already counts the same: what the change adds to it is what matters.
+    """
     for refusal in refused_newly(sheet, trial):
         raise refusal
-    for name, sentence in (
-        ("bind_margin", "the coils would touch at full bump"),
-        ("seat_at_droop", "the spring would come loose at full droop"),
-        ("clearance_at_speed", "the car would come under its least height at speed"),
-    ):
+    close = []
+    for name, sentence in LIMITS:
         number = number_named(name)
         for place in number.shape.places:
             before, after = moved_by(sheet, trial, name, place)
-            if before is not None and after is not None and before >= 0 > after:
+            if before is None or after is None or after >= min(before, 0.0):
+                continue
+            by = show(-after, number.quantity, sheet.car.profile)
+            already = " and it is past it already" if before < 0 else ""
+            if min(before, 0.0) - after > HAIR:
                 raise Impossible(
-                    f"{place}: {sentence}, by {show(-after, number.quantity, sheet.car.profile)}.",
-                    number=name,
-                    place=place,
+                    f"{place}: {sentence}, by {by}{already}.", number=name, place=place
                 )
+            close.append(f"{place}: {sentence}, by no more than can be measured{already}.")
     if any(line.name.endswith("link_hole") for line in lines):
         _refuse_nose_up(sheet, trial)
+    return close
+
+
+def _refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
+    """Raise Impossible where the figures would move against what the rule is for on this very car."""
+    for name, way in rule.wants.items():
+        moves = [way * (one.after - one.before) for one in effects if one.name == name]
+        if moves and all(move < 0 for move in moves):
+            raise Impossible(
+                f"On this car it moves {number_named(name).label.lower()} the other way: look at the "
+                "parts and the holes first.",
+                number=name,
+            )
 
 
 def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:

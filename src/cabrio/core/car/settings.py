@@ -7,11 +7,12 @@ shown. No other code asks which setting it has in hand.
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import Any, Protocol
 
 from ..catalog.checks import check_value
 from ..catalog.inventory import NONE_FITTED
-from ..catalog.part import part_kind, part_kinds, valued
+from ..catalog.part import Part, part_kind, part_kinds, valued
 from ..catalog.quantities import Kind, Number, axle_of
 from ..catalog.units import parse, show
 from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
@@ -258,16 +259,54 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
     return None if value is None else way.check(car, number, place, value)
 
 
-def check_free(car: Car, setup: Setup, name: str, place: str) -> None:
-    """Raise Impossible where the part fitted at a place does not let a setting move, such as a dead knob."""
+def check_free(car: Car, setup: Setup, name: str, place: str, value: float | None = None) -> None:
+    """Raise Impossible where the part fitted at a place does not let a setting move, such as a dead knob,
+    or has no such place for it, such as a hole its bar has not."""
+    number = number_named(name)
+    for fitted in _fitted_at(car, setup, place):
+        if blocked := fitted.blocks(name):
+            raise Impossible(f"{number.where(place)}: {blocked}", number=name, place=place)
+        if value is not None and not number.is_part and (lacks := fitted.lacks(name, value)):
+            raise OutOfRange(lacks, number=name, place=place, value=value)
+
+
+def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int) -> Any:
+    """The value some steps stiffer on this car, or softer where negative.
+
+    Where a fitted part has several places for the setting, their own order counts: the holes of a bar
+    may be numbered from either end.
+    """
+    number = number_named(name)
+    for fitted in _fitted_at(car, setup, place):
+        values = fitted.picked(name)
+        if len(values) < 2 or old is None:
+            continue
+        order = sorted(range(len(values)), key=values.__getitem__)
+        here = round(float(old)) - 1
+        if here not in order:
+            check_free(car, setup, name, place, old)
+            continue
+        at = order.index(here) + (-steps if number.stiffens == "down" else steps)
+        if not 0 <= at < len(order):
+            word = "stiffer" if steps > 0 else "softer"
+            raise OutOfRange(
+                f"{number.where(place)} goes from 1 to {len(values)} on this part: there is none "
+                f"{word} than {old:g}.",
+                number=name,
+                place=place,
+                value=old,
+            )
+        return check_setting(car, name, place, float(order[at] + 1))
+    return way_of(number).stiffer(car, number, place, old, steps)
+
+
+def _fitted_at(car: Car, setup: Setup, place: str) -> Iterator[Part]:
+    """The parts in use at a place."""
     for kind in part_kinds().values():
         if place in kind.shape.places:
             fitted = car.fitted(setup, kind.name, place)
-            blocked = fitted.blocks(name) if fitted is not None else ""
-            if blocked:
-                raise Impossible(
-                    f"{number_named(name).where(place)}: {blocked}", number=name, place=place
-                )
+            if fitted is not None:
+                yield fitted
 
 
 def check_setup(car: Car, setup: Setup, *, ranges: bool = True) -> dict[str, list[Any]]:

@@ -167,6 +167,31 @@ class Part:
         """Why a setting at the place of this part cannot move; empty where it can."""
         return ""
 
+    def picked(self, setting: str) -> tuple[float, ...]:
+        """The values that a setting picks one of, by its positions from 1; none where it has no say."""
+        for one in kind_of(type(self)).fields:
+            if one.gives is not None and one.gives.chosen_by == setting:
+                return tuple(valued(self, one.path) or ())
+        return ()
+
+    def picks(self, setting: str) -> bool:
+        """Whether the setting picks among values of this kind of part."""
+        return any(
+            one.gives is not None and one.gives.chosen_by == setting
+            for one in kind_of(type(self)).fields
+        )
+
+    def lacks(self, setting: str, value: float) -> str:
+        """Why a setting cannot stand at a value on this part; empty where it can."""
+        values = self.picked(setting)
+        if len(values) < 2 or 1 <= value <= len(values):
+            return ""
+        kind = kind_of(type(self)).label
+        label = NUMBERS[setting].label.lower()
+        return f"{kind} {self.code} has {label} 1 to {len(values)}, not {value:g}.".replace(
+            "  ", " "
+        )
+
     def fits_at(self, place: str) -> bool:
         return self.fits in ("both", axle_of(place)) or axle_of(place) not in AXLES
 

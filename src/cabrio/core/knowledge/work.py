@@ -9,7 +9,7 @@ from ..catalog.quantities import PLACES, Shape
 from ..graph.registry import numbers
 from .tables import DISCIPLINES, Words, rows
 
-TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down")
+TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down", "zero")
 GROUPS = {
     "front": ("LF", "RF"),
     "rear": ("LR", "RR"),
@@ -83,17 +83,38 @@ class View:
 class Rule:
     """A symptom in some phases → one change, with its reason and its costs.
 
-    `change` is "number place toward"; `figures` are those whose move shows its size on a car.
+    `change` is "number place toward"; `shows` are the figures whose move shows its size on a car, each
+    with "up" or "down" behind it where the cure lies that way. `only` is "figure above|below value": on
+    any other car the rule does not hold.
     """
 
     symptom: str
     phases: tuple[str, ...]
     change: str
-    figures: tuple[str, ...]
+    shows: tuple[str, ...]
     reason: str
     costs: str
     steps: int = 1
     school: str = ""
+    only: str = ""
+
+    @property
+    def figures(self) -> tuple[str, ...]:
+        return tuple(said.split()[0] for said in self.shows)
+
+    @property
+    def wants(self) -> dict[str, int]:
+        """Which way a figure has to go: +1 or −1, by name."""
+        split = (said.split() for said in self.shows)
+        return {said[0]: 1 if said[1] == "up" else -1 for said in split if len(said) == 2}
+
+    @property
+    def holds_where(self) -> tuple[str, int, float] | None:
+        """The figure, the side of the value (+1 above) and the value of `only`."""
+        if not self.only:
+            return None
+        name, side, value = self.only.split()
+        return name, 1 if side == "above" else -1, float(value)
 
     @property
     def number(self) -> str:
@@ -198,6 +219,9 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         if (rule.toward in ("softer", "stiffer")) != bool(numbers()[rule.number].stiffens):
             raise ValueError(f"{where}: says {rule.toward} of {rule.number}")
         _known(where, set(rule.figures), set(numbers()))
+        _known(where, {said.split()[1] for said in rule.shows if " " in said}, {"up", "down"})
+        if rule.holds_where is not None:
+            _known(where, {rule.holds_where[0]}, set(numbers()))
         _known(where, {rule.number}, set(work.effort))
         _known(where, {rule.school} - {""}, {view.id for view in work.views})
         _known(where, set(rule.figures), set(work.felt))

@@ -160,6 +160,7 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
         check_free(car, setup, name, place)
         check_setting(car, name, place, old)
         new = way_of(number).typed(car, number, place, old, value)
+        check_free(car, setup, name, place, new)
         if new != old:
             lines.append(Line(name, place, old, new))
     if not lines:
