@@ -57,6 +57,7 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
             for i, place in enumerate(numbers()[name].shape.places)
             if i in sheet.parts.worked.get(name, ())
         ],
+        ends=sheet.ends.get(name, ""),
         status=sheet.status(name),
         estimated=sheet.estimated(name),
         missing=needs(sheet.worked.missing.get(name, ())) if worked else [],

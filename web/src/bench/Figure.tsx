@@ -42,7 +42,7 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
       type="button"
       className={`figure figure-${size} stands-${figure.status}`}
       onClick={() => explain(name, place)}
-      title="Show the working"
+      title={figure.ends || 'Show the working'}
     >
       <span className="visually-hidden">{where}: </span>
       <KindMark kind={entry.kind} silent />
@@ -57,6 +57,7 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
       {moved && asChange && <em className="drafted">{showChange(after - value, shown)}</em>}
       {figure.status !== 'fresh' && <StatusMark status={figure.status} silent />}
       {figure.estimated.length > 0 && <span className="estimate">est.</span>}
+      {figure.ends && <span className="past-range">past its range</span>}
       <span className="visually-hidden">
         , {entry.kind}
         {figure.status !== 'fresh' && `, ${figure.status}`}

@@ -2771,12 +2771,15 @@ export interface components {
          * @description A number's SI values by place, or why it has none.
          *
          *     `by_points` are places where it is worked from the suspension's points, in the place of what was typed.
+         *     `ends` says why it does not hold where it is looked at; empty where it does.
          */
         FigureView: {
             /** Values */
             values: number[] | null;
             /** By Points */
             by_points: string[];
+            /** Ends */
+            ends: string;
             /**
              * Status
              * @enum {string}

@@ -89,6 +89,7 @@ function Working({
           {told.estimated.map((one) => dictionary.entry(one).label.toLowerCase()).join(', ')}.
         </Notice>
       )}
+      {bench.figures[name]?.ends && <Notice>{bench.figures[name].ends}</Notice>}
       {told.refused && <Notice>{told.refused}</Notice>}
       {!told.missing.length && entry.kind !== 'worked' && (
         <p>

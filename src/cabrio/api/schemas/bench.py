@@ -89,10 +89,12 @@ class FigureView(BaseModel):
     """A number's SI values by place, or why it has none.
 
     `by_points` are places where it is worked from the suspension's points, in the place of what was typed.
+    `ends` says why it does not hold where it is looked at; empty where it does.
     """
 
     values: list[float] | None
     by_points: list[str]
+    ends: str
     status: Status
     estimated: list[NumberName]
     missing: list[NeedView]

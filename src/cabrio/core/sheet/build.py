@@ -19,6 +19,7 @@ from ..catalog.quantities import Kind
 from ..graph.registry import Worked, evaluate, figures, number_named, reached_past, roots_of
 from ..knowledge import knowledge
 from ..record.readings import Booked, Reading, Standing, Status, standing
+from .ends import past_their_range
 
 Values = dict[str, list[float | None] | None]
 TYPICAL = "typical value"
@@ -63,6 +64,11 @@ class Sheet:
     def parts(self) -> Worn:
         """What the parts in use bring."""
         return worn(self.car, self.setup)
+
+    @cached_property
+    def ends(self) -> dict[str, str]:
+        """What to say of each figure that is worked past where it holds."""
+        return past_their_range(self.worked, self.car.profile)
 
     def value(self, name: str) -> list[float] | None:
         """SI values by place, or None where the number has none."""
