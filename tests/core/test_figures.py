@@ -6,6 +6,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Impossible
 from cabrio.core.figures import frequency, masses, springs
 from cabrio.core.graph.registry import evaluate, figures, run
@@ -57,10 +58,23 @@ class Frequencies(unittest.TestCase):
             "unsprung_mass": [30.0] * 4,
             "motion_ratio": [ratio] * 4,
             "target_frequency": [target] * 2,
+            "track": [1.5] * 2,
+            "spring_base": [1.5] * 2,
         }
         rate = evaluate(values).values["target_spring_rate"][0]
         back = evaluate(values | {"spring_rate": [rate] * 4}).values["axle_frequency"]
         np.testing.assert_allclose(back, target, rtol=1e-12)
+
+    def test_a_beam_s_springs_bear_its_wheels_difference_on_a_shorter_arm(self) -> None:
+        mass, ratio = np.array([200.0, 200.0, 260.0, 220.0]), np.ones(4)
+        base, track = np.array([1.5, 0.9]), np.array([1.5, 1.5])
+        force = springs.spring_force(mass, ratio, base, track) / STANDARD_GRAVITY
+        np.testing.assert_allclose(force[:2], [200.0, 200.0])  # an independent axle: its own wheels
+        np.testing.assert_allclose(force[2:].sum(), 480.0)
+        # about the right spring: wheels at 1.5 apart, springs at 0.9
+        np.testing.assert_allclose(force[2] * 0.9, 260 * (0.9 + 0.3) - 220 * 0.3)
+        with self.assertRaisesRegex(Impossible, "have to pull"):
+            springs.spring_force(np.array([200.0, 200.0, 400.0, 20.0]), ratio, base, track)
 
     def test_rate_goes_with_the_square_of_frequency(self) -> None:
         once = frequency.target_wheel_rate(np.array([1.0, 2.0]), np.full(4, 200.0))

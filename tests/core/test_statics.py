@@ -150,6 +150,15 @@ class Refused(unittest.TestCase):
         with self.assertRaisesRegex(Impossible, "lift the wheel off its pad"):
             predict(CAR, Change(perch_shifts=np.array([0.2, 0, 0, 0.2])))
 
+    def test_a_coil_that_would_pull_on_a_beam_axle(self) -> None:
+        """Pads that stand, on springs so near together that one of them would have to pull."""
+        near = replace(CAR, spring_bases=np.array([CAR.spring_bases[0], 0.3]))
+        lean = np.array([0.0, 0.0, 0.03, -0.03])
+        with self.assertRaisesRegex(Impossible, "pull on the axle"):
+            predict(replace(near, pads=near.pads + [0, 0, 90, -90]), Change())
+        wide = replace(near, spring_bases=CAR.spring_bases)
+        self.assertTrue((predict(wide, Change(perch_shifts=lean * 0.1)).pads > 0).all())
+
     def test_what_cannot_be(self) -> None:
         for name, value in (
             ("tyre_rates", [0.0] * 4),

@@ -56,7 +56,10 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
 
     cos, slope, mr0 = np.cos(k["spring_angle"]), k["motion_ratio_slope"], k["motion_ratio"]
     mr = mr0 * cos
-    force = ms * G / mr
+    # a beam's springs stand nearer together than its wheels
+    both = np.repeat((ms[0::2] + ms[1::2]) / 2, 2)
+    arm = np.repeat(np.array(k["track"]) / np.array(k["spring_base"]), 2)
+    force = (both + (ms - both) * arm) * G / mr
     main, tender, gap = k["spring_rate"], k["tender_rate"], k["tender_gap"]
     series = main * tender / (main + tender)
     closed = force >= tender * gap

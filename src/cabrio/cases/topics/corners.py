@@ -32,6 +32,8 @@ def _corner(given: dict[str, Any], rate: float | None) -> dict[str, Any]:
         "spring_solid_length": four(given.get("solid_length_m")),
         "perch_turns": four(given.get("perch_turns")),
         "perch_pitch": two(given.get("thread_pitch_m")),
+        "track": two(1.0),  # a corner by itself: the spring stands at its wheel
+        "spring_base": two(1.0),
     }
 
 

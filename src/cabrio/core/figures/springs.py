@@ -10,7 +10,7 @@ import numpy as np
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
-from .shapes import at_corners, refuse
+from .shapes import at_corners, axle_mean, refuse
 from .stack import check_stack, main_compression, stack_energy, stack_rate_at, stack_travel
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 2"
@@ -33,15 +33,21 @@ def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
     label="Spring force at ride height",
     quantity="force",
     shape=CORNER,
-    formula="F_s = m_sprung·g / (MR·cos α)",
+    formula="F_s = (m̄ ± ½·Δm·t/b)·g / (MR·cos α)",
     source=DIXON,
 )
-def spring_force(sprung_mass: Array, spring_motion_ratio: Array) -> Array:
+def spring_force(
+    sprung_mass: Array, spring_motion_ratio: Array, spring_base: Array, track: Array
+) -> Array:
     """Force along the spring with the car standing still [N].
 
-    Wrong where a bar, bump rubber or link carries part of the corner.
+    A beam axle's springs stand nearer together than its wheels: what the wheels differ by, they bear on
+    a shorter arm. Refused where one would have to pull. Wrong where a bar, bump rubber or link carries part of the corner.
     """
-    return sprung_mass * STANDARD_GRAVITY / spring_motion_ratio
+    both = at_corners(axle_mean(sprung_mass))
+    at_station = both + (sprung_mass - both) * at_corners(track / spring_base)
+    refuse(at_station <= 0, CORNER, "spring_base", "this spring would have to pull on the axle.")
+    return at_station * STANDARD_GRAVITY / spring_motion_ratio
 
 
 @figure(

@@ -17,7 +17,7 @@ from ..catalog.checks import finite
 from ..catalog.quantities import PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
-from ..graph.registry import Array
+from ..graph.registry import Array, Mask
 
 CORNERS = PLACES[Shape.CORNER]
 
@@ -121,6 +121,22 @@ class StandingCar:
         carried = (self.pads - self.unsprung) * STANDARD_GRAVITY
         return np.asarray(np.linalg.solve(self.to_stations.T, carried), dtype=np.float64)
 
+    @property
+    def on_beam(self) -> Mask:
+        """Which corners' springs stand elsewhere than at their wheels."""
+        return np.asarray(np.repeat(np.abs(self.spring_bases - self.tracks) > 1e-9, 2), np.bool)
+
+    def refuse_pulling(self, forces: Array) -> None:
+        """Raise Impossible where a beam axle's spring would have to pull: a coil cannot."""
+        pulling = (np.asarray(forces < 0) & self.on_beam).reshape(-1, 4).any(axis=0)
+        if pulling.any():
+            place = CORNERS[int(np.argmax(pulling))]
+            raise Impossible(
+                f"{place}: this spring would have to pull on the axle; it comes loose.",
+                number="spring_base",
+                place=place,
+            )
+
 
 @dataclass(frozen=True)
 class Change:
@@ -153,8 +169,9 @@ class Standing:
 def predict(car: StandingCar, change: Change) -> Standing:
     """Where the car comes to rest after a change.
 
-    Raises Impossible where a pad would read below zero: a wheel has then lifted, which is outside the
-    linear model, and OutOfRange for a rate not above zero.
+    Raises Impossible where a pad would read below zero, for a wheel has then lifted, or where a beam
+    axle's coil would have to pull: both are outside the linear model. OutOfRange for a rate not above
+    zero.
     """
     standing = solve(car, change)
     lifted = np.asarray(standing.pads < 0).reshape(-1, 4).any(axis=0)
@@ -163,6 +180,13 @@ def predict(car: StandingCar, change: Change) -> Standing:
         raise Impossible(
             f"{place}: this would lift the wheel off its pad.", number="pad_mass", place=place
         )
+    car.refuse_pulling(car.station_forces)
+    after, pushed = _after_springs(car, change)
+    moved = (standing.wheel_height_changes - standing.ride_height_changes) @ car.to_stations
+    rates = after.rates_at_wheel
+    car.refuse_pulling(
+        car.station_forces + pushed + rates * (moved + change.perch_shifts / car.motion_ratios)
+    )
     return standing
 
 
