@@ -155,7 +155,7 @@ class Refused(unittest.TestCase):
         near = replace(CAR, spring_bases=np.array([CAR.spring_bases[0], 0.3]))
         lean = np.array([0.0, 0.0, 0.03, -0.03])
         with self.assertRaisesRegex(Impossible, "pull on the axle"):
-            predict(replace(near, pads=near.pads + [0, 0, 90, -90]), Change())
+            predict(replace(near, pads=near.pads + np.array([0.0, 0.0, 90.0, -90.0])), Change())
         wide = replace(near, spring_bases=CAR.spring_bases)
         self.assertTrue((predict(wide, Change(perch_shifts=lean * 0.1)).pads > 0).all())
 
