@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from cabrio.core.car import first_setup
+from cabrio.core.catalog.parts import Tyre
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Missing
 from cabrio.core.sheet.build import Sheet, build
@@ -41,6 +42,31 @@ class OneStep(unittest.TestCase):
             alone = balance(loaded_car(trial.car, trial.worked), GRIP, Demand()).balance
             assert alone is not None and here.balance is not None and one.balance is not None
             self.assertAlmostEqual(one.balance, alone - here.balance, places=5)
+
+    def test_pressure_perch_and_rubber_are_steps_too(self) -> None:
+        parts = circuit_car().parts
+        for place in ("LF", "RF", "LR", "RR"):
+            tyre = Tyre(
+                rate=200e3, pressure=1.4e5, second_rate=260e3, second_pressure=2.0e5, code=place
+            )
+            parts = parts.with_part("tyre", tyre)
+        worn = CIRCUIT_SETUP | {"tyre": ["LF", "RF", "LR", "RR"], "tyre_pressure": [1.6e5] * 4}
+        of = sheet(circuit_car(parts=parts), worn)
+        self.assertEqual(of.value("tyre_rate"), [220e3] * 4)
+        car = loaded_car(of.car, of.worked)
+        demand = Demand(0.0, 11.0, 0.0)
+        here = balance(car, GRIP, Demand())
+        found = {
+            (one.lines[0].name, one.lines[0].place): one
+            for one in step_effects(of, car, GRIP, here, demand)
+        }
+        wanted = {("tyre_pressure", "LF"), ("perch_turns", "LR"), ("rubber_gap", "front")}
+        self.assertLessEqual(wanted, set(found))
+        for key in wanted:
+            trial = try_lines(of, found[key].lines)
+            alone = balance(loaded_car(trial.car, trial.worked), GRIP, Demand()).balance
+            assert alone is not None and here.balance is not None
+            self.assertAlmostEqual(found[key].balance or 0.0, alone - here.balance, places=5)
 
     def test_bar_steps_go_the_way_the_bars_do(self) -> None:
         car = loaded_car(CIRCUIT.car, CIRCUIT.worked)

@@ -76,6 +76,20 @@ class Entered(unittest.TestCase):
             with self.assertRaises(Impossible):
                 make()
 
+    def test_a_tyre_follows_its_pressure_between_two_readings(self) -> None:
+        tyre = Tyre(rate=200e3, pressure=1.4e5, second_rate=240e3, second_pressure=1.8e5)
+        self.assertAlmostEqual(tyre.rate_at(1.6e5) or 0.0, 220e3)
+        self.assertEqual(tyre.rate_at(None), 200e3)
+        self.assertEqual(tyre.rate_at(0.1e5), 100e3)  # the line ends somewhere
+        self.assertEqual(Tyre(rate=200e3).rate_at(1.6e5), 200e3)
+        for wrong in (
+            {"second_rate": 240e3},
+            {"rate": 200e3, "pressure": 1e5, "second_rate": 240e3},
+            {"rate": 200e3, "pressure": 1e5, "second_rate": 240e3, "second_pressure": 1e5},
+        ):
+            with self.assertRaises(Impossible):
+                Tyre(**wrong)
+
     def test_an_inventory_tells_its_parts_by_code(self) -> None:
         stock = Inventory().with_part("tyre", Tyre(code="A1"))
         with self.assertRaisesRegex(Impossible, "already"):

@@ -222,6 +222,7 @@ class PartKind:
     assume_none: bool = False
     feeds: tuple[str, ...] = ()
     rank: str = ""
+    follows: tuple[str, ...] = ()
 
     @cached_property
     def chosen(self) -> frozenset[str]:
@@ -243,10 +244,11 @@ def part(
     none_fitted: Callable[[Any], Part] | None = None,
     assume_none: bool = False,
     rank: str = "",
+    follows: tuple[str, ...] = (),
 ) -> Callable[[T], T]:
     """Enter a dataclass as the kind of part that the set number of the same name chooses.
 
-    `feeds` names numbers that its own `brings` works out; `rank` is the field that sorts the
+    `feeds` names numbers that its own `brings` works out, and `follows` settings it does so by; `rank` is the field that sorts the
     inventory from soft to stiff. `none_fitted` makes what stands at a place said to have none.
     """
 
@@ -266,6 +268,7 @@ def part(
             assume_none,
             tuple(dict.fromkeys([*feeding, *feeds])),
             rank,
+            follows,
         )
         return cls
 
@@ -461,10 +464,12 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
 
 @cache
 def picked_by(setting: str) -> frozenset[str]:
-    """Numbers of which a part has several and a setting picks one: a bar's arm by its hole."""
-    return frozenset(
+    """Numbers that a part gives by a setting: a bar's arm by its hole, a tyre's rate by its pressure."""
+    kinds = part_kinds().values()
+    picked = {
         field.gives.number
-        for kind in part_kinds().values()
+        for kind in kinds
         for field in kind.fields
         if field.gives and field.gives.chosen_by == setting
-    )
+    }
+    return frozenset(picked.union(*(kind.feeds for kind in kinds if setting in kind.follows)))

@@ -285,18 +285,66 @@ class Link(Part):
     right_hand: Annotated[float | None, Gives("right_hand_pitch", at="upper right")] = None
 
 
-@part("tyre", at=Shape.CORNER, label="Tyre", plural="Tyres")
+@part(
+    "tyre",
+    at=Shape.CORNER,
+    label="Tyre",
+    plural="Tyres",
+    feeds=("tyre_rate",),
+    follows=("tyre_pressure",),
+)
 @dataclass(frozen=True)
 class Tyre(Part):
-    """A tyre of a set, as measured."""
+    """A tyre of a set, as measured. With its rate at two pressures it follows the pressure that is set."""
 
     set_code: Annotated[str, Words("Set", "The four that belong together.")] = ""
     size: Annotated[str, Words("Size", "As on the sidewall.")] = ""
     compound: Annotated[str, Words("Compound")] = ""
     diameter: Annotated[float | None, Own("Free diameter", "dimension", above=0.0, most=1.5)] = None
-    rate: Annotated[float | None, Gives("tyre_rate")] = None
+    rate: Annotated[
+        float | None, Own("Tyre rate", "rate", "Load over squash.", above=0.0, most=2.0e6)
+    ] = None
+    pressure: Annotated[
+        float | None,
+        Own("At the pressure", "pressure", "Cold, as it was measured at.", 0.0, 1e6),
+    ] = None
+    second_rate: Annotated[
+        float | None, Own("Second rate", "rate", "At another pressure.", above=0.0, most=2.0e6)
+    ] = None
+    second_pressure: Annotated[
+        float | None, Own("At the second pressure", "pressure", "", 0.0, 1e6)
+    ] = None
     cycles: Annotated[float | None, Own("Heat cycles", "count", least=0.0, most=500.0)] = None
     wear: Annotated[float | None, Own("Tread left", "fine_dimension", least=0.0, most=0.05)] = None
+
+    def __post_init__(self) -> None:
+        if self.second_rate is None and self.second_pressure is None:
+            return
+        if None in (self.rate, self.pressure, self.second_rate, self.second_pressure):
+            raise Impossible(
+                "Two rates need the pressure that each was measured at.", number="second_rate"
+            )
+        if self.pressure == self.second_pressure:
+            raise Impossible(
+                "The two rates were measured at one pressure: that tells nothing of another.",
+                number="second_pressure",
+            )
+
+    def rate_at(self, pressure: float | None) -> float | None:
+        """Its rate at a cold pressure [N/m], on the straight line of its two; as measured without them.
+
+        Never below half the softer of the two: the line ends somewhere.
+        """
+        rate, at, second, other = self.rate, self.pressure, self.second_rate, self.second_pressure
+        if rate is None or at is None or second is None or other is None or pressure is None:
+            return rate
+        found = rate + (second - rate) / (other - at) * (pressure - at)
+        return max(found, 0.5 * min(rate, second))
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        return super().brings(place, chosen) | {
+            "tyre_rate": self.rate_at(chosen("tyre_pressure").value)
+        }
 
 
 STACKED = Table(

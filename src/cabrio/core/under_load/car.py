@@ -67,7 +67,7 @@ class LoadedCar:
     `ratios` are spring travel over wheel travel at ride height, `ratio_slopes` their change per metre
     of bump. `bar_rates` are wheel rates in roll [N/m], 0 for a bar that is off. `beam` says which
     axles are one piece; `spring_bases` is where a beam's springs stand apart, an independent axle's
-    its track. `droop` and `bump` are travels to the stops, infinite for none. `anti_braking` and
+    its track. `droop` and `bump` are travels to the stops, infinite for none. `gaps` are the rubbers' further gaps [m]. `anti_braking` and
     `anti_driving` are the shares A of the transfer that the links carry (1: all of it).
     """
 
@@ -88,6 +88,7 @@ class LoadedCar:
     droop: Array = field(default_factory=lambda: np.full(4, NO_LIMIT))
     bump: Array = field(default_factory=lambda: np.full(4, NO_LIMIT))
     rubbers: Sequence[Rubber | None] = (None, None, None, None)
+    gaps: Array = field(default_factory=lambda: np.zeros(4))
     heights: Array | None = None
     brake_rear: float | Array = 0.4
     drive_rear: float | Array = 1.0
@@ -209,6 +210,13 @@ class LoadedCar:
         found: Array = self.sprung_height - front - (rear - front) * back / self.wheelbase
         return found
 
+    def pressing(self, corner: int, travel: Array) -> tuple[Rubber, Array] | None:
+        """The rubber of a corner, and its travel less what its own gap takes of it; None without one."""
+        rubber = self.rubbers[corner]
+        if rubber is None:
+            return None
+        return rubber, travel[..., corner] - np.asarray(self.gaps)[..., corner] / rubber.ratio
+
     @cached_property
     def bases(self) -> Array:
         if self.spring_bases is None:
@@ -294,6 +302,7 @@ OWN = {
             "ratio_slopes",
             "droop",
             "bump",
+            "gaps",
             "heights",
             "anti_braking",
             "anti_driving",

@@ -61,9 +61,10 @@ def spring_forces(car: LoadedCar, travel: Array) -> Array:
     force = np.where(
         coils_loose(car, travel), 0.0, car.spring_rates * coil_compression(car, travel) * ratio
     )
-    for corner, rubber in enumerate(car.rubbers):
-        if rubber is not None:
-            force[..., corner] += rubber.force(travel[..., corner])
+    for corner in range(4):
+        if (pressing := car.pressing(corner, travel)) is not None:
+            rubber, squeezed = pressing
+            force[..., corner] += rubber.force(squeezed)
     return force
 
 

@@ -27,7 +27,7 @@ FASTEST = 90.0
 
 
 def stack(car: LoadedCar, others: Sequence[LoadedCar]) -> LoadedCar:
-    """Cars as a batch of one. Their rubbers and air are the first one's."""
+    """Cars as a batch of one. Their rubbers' tables and their air are the first one's."""
     rows = {
         name: np.stack([np.asarray(getattr(one, name), dtype=float) for one in others])
         for name in OWN

@@ -66,6 +66,7 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         droop=v.get("droop_travel", np.full(4, inf)),
         bump=v.get("bump_travel", np.full(4, inf)),
         rubbers=_rubbers(v),
+        gaps=np.repeat(v["rubber_gap"], 2) if "rubber_gap" in v else np.zeros(4),
         heights=v.get("ride_height"),
         brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
         drive_rear=driven,
@@ -84,13 +85,14 @@ def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
 
 
 def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:
+    """The rubbers with no gap of their own: theirs is the car's, which a batch may vary."""
     if "rubber_curve" not in v or "rubber_gap" not in v:
         return [None] * 4
     found: list[Rubber | None] = []
-    for axle in (0, 1, 2, 3):
-        curve = v["rubber_curve"][axle // 2]
-        gap, ratio = float(v["rubber_gap"][axle // 2]), float(v["rubber_motion_ratio"][axle // 2])
-        found.append(Rubber(gap, ratio, curve) if np.any(curve[1]) else None)
+    for corner in range(4):
+        curve = v["rubber_curve"][corner // 2]
+        ratio = float(v["rubber_motion_ratio"][corner // 2])
+        found.append(Rubber(0.0, ratio, curve) if np.any(curve[1]) else None)
     return found
 
 

@@ -41,9 +41,10 @@ def stiffness(car: LoadedCar, z: Array) -> Array:
     ratio = car.ratios + car.ratio_slopes * travel
     coil = car.spring_rates * (ratio**2 + coil_compression(car, travel) * car.ratio_slopes)
     rates = np.where(coils_loose(car, travel), 0.0, coil)
-    for corner, rubber in enumerate(car.rubbers):
-        if rubber is not None:
-            rates[..., corner] += rubber.rate(travel[..., corner])
+    for corner in range(4):
+        if (pressing := car.pressing(corner, travel)) is not None:
+            rubber, squeezed = pressing
+            rates[..., corner] += rubber.rate(squeezed)
     found: Array = np.swapaxes(car.stations, -1, -2) @ (rates[..., None] * car.stations)
     for axle in (0, 1):
         pair = slice(2 * axle, 2 * axle + 2)

@@ -160,9 +160,10 @@ class Loaded:
         """What is so of each rubber, by how far it is pressed; nothing where there is none."""
         travel = self.stations
         found = np.zeros(travel.shape, dtype=bool)
-        for i, rubber in enumerate(self.car.rubbers):
-            if rubber is not None:
-                found[:, i] = told(rubber, rubber.pressed(travel[:, i]))
+        for i in range(4):
+            if (pressing := self.car.pressing(i, travel)) is not None:
+                rubber, squeezed = pressing
+                found[:, i] = told(rubber, rubber.pressed(squeezed))
         return found
 
     @property

@@ -27,6 +27,8 @@ PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
     Shape.AXLE: (("front",), ("rear",)),
     Shape.CORNER: (("LF", "RF"), ("LR", "RR")),
 }
+ALONE = (("LF",), ("RF",), ("LR",), ("RR",))
+"""A perch moves weight across the car: it is stepped at one corner."""
 MOVERS = {*NEEDED, *GRIP, "motion_ratio_slope", "anti_squat", "rubber_gap", "perch_shift"}
 """What moves the loaded car: a perch by the pads it shifts."""
 LEAST = 1e-6
@@ -49,7 +51,8 @@ def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
     for number in numbers().values():
         if not number.on_slip or not sheet.car.has(number) or not _reaches(number.name):
             continue
-        for places in PLACES.get(number.shape, ()):
+        alone = "perch_shift" in downstream({number.name})
+        for places in ALONE if alone else PLACES.get(number.shape, ()):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines
