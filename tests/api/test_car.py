@@ -316,7 +316,13 @@ class CarData(ApiTestCase):
         path = "/api/cars/3/adjusters/bar_hole"
         self.ines.ok("PUT", path, {"lowest": 1, "highest": "4"})
         self.assertEqual(self.ines.bench(3)["adjusters"]["bar_hole"]["highest"], 4)
-        self.ines.draft(("bar_hole", "front", 4), car=3)
+        beyond = {
+            "version": self.ines.bench(3)["slip"]["version"],
+            "changes": [{"name": "bar_hole", "place": "front", "new": 4}],
+        }
+        said = self.ines.refused(422, "PUT", "/api/cars/3/slip", beyond)["detail"]
+        self.assertIn("goes from 1 to 3, not to 4", said)  # the adjuster has it, the bar does not
+        self.ines.draft(("bar_hole", "front", 3), car=3)
         for body, words in [
             ({"lowest": 3, "highest": 4}, "must hold what is on the car"),
             ({"lowest": 4, "highest": 2}, "must be above the lower one"),

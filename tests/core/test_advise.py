@@ -354,7 +354,7 @@ class OnThisCar(unittest.TestCase):
         found = advise(here, Question("understeer", "mid-corner"))
         front = next(one for one in found if one.label.startswith("Bar hole, front"))
         self.assertIn("goes from 1 to 2 on this part: there is none softer", front.refused or "")
-        with self.assertRaisesRegex(OutOfRange, "has bar hole 1 to 2, not 4"):
+        with self.assertRaisesRegex(OutOfRange, "bar hole goes from 1 to 2, not to 4"):
             check_free(here.car, here.setup, "bar_hole", "front", 4.0)
         check_free(here.car, here.setup, "bar_hole", "front", 1.0)
 

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.graph.registry import as_array, figures, number_named, run
+from cabrio.core.kinematics.axle import Axle, through
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive
 from cabrio.core.simulate.suspension import Curve, DamperLaw, Suspension
@@ -18,7 +19,8 @@ from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.of_sheet import loaded_car
 from cabrio.core.under_load.state import load
-from cabrio.core.under_load.steps import step_effects
+from cabrio.core.under_load.steps import step_effects, steps_of
+from tests.core.test_kinematics import side as points_of
 from tests.core.whole_car import CIRCUIT_SETUP, KNOWN, circuit_car, sheet
 from tests.support.plain import everything
 
@@ -32,6 +34,20 @@ def measure(report: Report) -> None:
     holes(report)
     seven_degrees(report)
     under_load(report)
+    geometry(report)
+
+
+def geometry(report: Report) -> None:
+    """A corner and a live axle through 41 travels, from their points."""
+    at = np.linspace(-0.04, 0.04, 41)
+    corner = Axle(points_of("double_wishbone"))
+    report(
+        "a corner with rocker, spring and bar through 41 travels",
+        took(lambda: through(corner, at), 9),
+        0.02,
+        "s",
+        "Newton's method for all travels at once, in steps of 20 mm, and slopes by differences",
+    )
 
 
 def took(work: Callable[[], Any], times: int) -> float:
@@ -74,10 +90,10 @@ def under_load(report: Report) -> None:
     tyres = Tyres(np.array([1.5, 1.5]), np.array([0.15, 0.15]), np.array([3e3, 3e3]), np.ones(2))
     here = balance(loaded_one, tyres, Demand())
     asked = Demand(0.0, 9.0, 0.0)
-    steps = step_effects(of, loaded_one, tyres, here, asked)
+    tried = len(list(steps_of(of)))
     report(
-        f"the table of what one step does, {len(steps)} steps",
-        took(lambda: step_effects(of, loaded_one, tyres, here, asked), 3),
+        f"the table of what one step does, for 40 steps ({tried} tried)",
+        took(lambda: step_effects(of, loaded_one, tyres, here, asked), 3) * 40 / tried,
         0.2,
         "s",
         "each step tried on the whole graph, then two limits looked for, all cars at once",

@@ -186,11 +186,8 @@ class Part:
         values = self.picked(setting)
         if len(values) < 2 or 1 <= value <= len(values):
             return ""
-        kind = kind_of(type(self)).label
-        label = NUMBERS[setting].label.lower()
-        return f"{kind} {self.code} has {label} 1 to {len(values)}, not {value:g}.".replace(
-            "  ", " "
-        )
+        kind, label = kind_of(type(self)).label, NUMBERS[setting].label.lower()
+        return f"{kind} {self.code}: {label} goes from 1 to {len(values)}, not to {value:g}."
 
     def fits_at(self, place: str) -> bool:
         return self.fits in ("both", axle_of(place)) or axle_of(place) not in AXLES

@@ -12,8 +12,8 @@ import numpy as np
 
 from ..catalog.quantities import Array
 from ..errors import Impossible
-from .corner import Corner
-from .frame import by_differences, cross, dot, length, unit
+from .corner import NEAR, Corner
+from .frame import cross, dot, length, unit
 from .side import Acting, BarLink, Rocker
 
 DEAD, STILL = 1e-6, 1e-6
@@ -75,8 +75,12 @@ def _arm(corner: Corner, name: str) -> Turning:
 
 def rocker(corner: Corner, told: Rocker) -> Turning:
     """A rocker follows its rod."""
-    rod = point_on(corner, told.rod_on, told.rod_moving)
-    return _follower("rocker", rod, told.rod_moving, told.rod_rocker, told.pivot, told.axis)
+    found: Turning | None = corner.kept.get("rocker")
+    if found is None:
+        rod = point_on(corner, told.rod_on, told.rod_moving)
+        found = _follower("rocker", rod, told.rod_moving, told.rod_rocker, told.pivot, told.axis)
+        corner.kept["rocker"] = found
+    return found
 
 
 def bar_arm(corner: Corner, told: BarLink) -> Turning:
@@ -147,8 +151,9 @@ def bar_ratio(corner: Corner, told: BarLink, sense: float) -> Array:
 
 
 def slope(corner: Corner, ratio: Callable[[Corner], Array]) -> Array:
-    """How a ratio rises per metre of wheel travel: five-point differences along the wheel's motion.
+    """How a ratio rises per metre of wheel travel: a central difference along the wheel's motion.
 
     A ratio is a function of the pose, so its slope needs the motion's direction only: no new closing.
     """
-    return by_differences([ratio(near) for near in corner.around])
+    low, high = corner.around
+    return (ratio(high) - ratio(low)) / (2 * NEAR)

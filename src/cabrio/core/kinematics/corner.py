@@ -9,16 +9,15 @@ point, is refused rather than answered on its far side.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
 from ..catalog.quantities import Array
 from ..errors import Impossible
 from .frame import (
-    OFFSETS,
-    STEP,
     Ground,
     Pose,
     cross,
@@ -33,6 +32,8 @@ from .frame import (
 from .side import Side
 
 NEWTON_STEPS, CLOSED = 25, 1e-12
+NEAR = 3e-5
+"""The hair of travel slopes are differenced over [m]: its square is beyond what a ratio is read to."""
 REACH, MOST_STEPS = 0.02, 60
 """Longest move of a point in one step of the way [m], and the most steps of it."""
 SINGULAR = 1e-7
@@ -95,6 +96,8 @@ class Corner:
     states: States
     changed: Changed
     pose: Pose
+    kept: dict[str, Any] = field(default_factory=dict, repr=False, compare=False)
+    """What was worked of it once and several ask for: how its rocker stands."""
 
     def moved(self, twist: Array) -> Corner:
         """The same corner a small motion on, whether its links close there or not."""
@@ -102,8 +105,8 @@ class Corner:
 
     @cached_property
     def around(self) -> list[Corner]:
-        """The corner a few small steps of wheel travel either way: what slopes are differenced over."""
-        return [self.moved(offset * STEP * self.twist) for offset in OFFSETS]
+        """The corner a hair of wheel travel down and up: what slopes are differenced over."""
+        return [self.moved(way * self.twist) for way in (-NEAR, NEAR)]
 
     @cached_property
     def axis(self) -> Array:

@@ -125,9 +125,15 @@ def standing_car(sheet: Sheet) -> StandingCar | None:
 
 
 def try_lines(
-    sheet: Sheet, lines: Iterable[Line], jobs: Iterable[str] = (), bite: Bite | None = None
+    sheet: Sheet,
+    lines: Iterable[Line],
+    jobs: Iterable[str] = (),
+    bite: Bite | None = None,
+    wanted: Iterable[str] | None = None,
 ) -> WhatIf:
-    """The car's figures if these lines were made. `bite` is the team's own bite per flat.
+    """The car's figures if these lines were made, or only those wanted and what they rest on.
+
+    `bite` is the team's own bite per flat.
 
     Raises Impossible where the change would lift a wheel off its pad.
     """
@@ -149,7 +155,7 @@ def try_lines(
         for name in numbers()
         if name not in arrays and name not in figures()
     }
-    worked = run(arrays | kept, needs)
+    worked = run(arrays | kept, needs, wanted)
     return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown, brought)
 
 

@@ -31,6 +31,8 @@ ALONE = (("LF",), ("RF",), ("LR",), ("RR",))
 """A perch moves weight across the car: it is stepped at one corner."""
 MOVERS = {*NEEDED, *GRIP, "motion_ratio_slope", "anti_squat", "rubber_gap", "perch_shift"}
 """What moves the loaded car: a perch by the pads it shifts."""
+LOADED = (*NEEDED, *GRIP, "anti_squat", "air_density")
+"""The figures that a loaded car is made of; the others of a trial are not asked for."""
 LEAST = 1e-6
 """What moves less than this, in g or in shares, moves nothing."""
 
@@ -87,7 +89,7 @@ def step_effects(
     tried: list[tuple[tuple[Line, ...], LoadedCar]] = []
     for lines in steps_of(sheet):
         try:
-            trial = try_lines(sheet, lines)
+            trial = try_lines(sheet, lines, wanted=LOADED)
             other = loaded_car(trial.car, trial.worked)
         except CoreError:
             continue
@@ -95,10 +97,12 @@ def step_effects(
             tried.append((lines, other))
     if not tried:
         return []
-    together = stack(car, [other for _, other in tried])
-    before = load(car, demand)
-    after = load(together, demand.spread(len(tried)))
-    shares = np.where(after.holds & before.holds, after.front_share - before.front_share, np.nan)
+    others = [other for _, other in tried]
+    together = stack(car, others)
+    # the car as it is goes along as the first of the batch
+    every = load(stack(car, [car, *others]), demand.spread(1 + len(tried)))
+    holds, share = every.holds[1:] & every.holds[0], every.front_share
+    shares = np.where(holds, share[1:] - share[0], np.nan)
     moved = balances(together, tyres, demand.spread(len(tried)), here) - (
         np.nan if here.balance is None else here.balance
     )
