@@ -33,6 +33,10 @@ class Points(ApiTestCase):
 
     def test_fitted_they_stand_in_the_place_of_what_was_typed(self) -> None:
         ines = self.person(INES)
+        shown = ines.ok("GET", "/api/cars/1/geometry")  # the demo's own points, taken off for this
+        self.assertEqual((shown["axles"], shown["booked"]["kind"]), (["front"], "strut"))
+        ines.draft(("points", "LF", None), ("points", "RF", None))
+        ines.book()
         typed = ines.bench()["given"]["motion_ratio"]["values"]
         nothing = ines.ok("GET", "/api/cars/1/geometry")
         self.assertEqual((nothing["booked"], nothing["axles"]), (None, []))

@@ -15,7 +15,12 @@ class Record(ApiTestCase):
         found = self.ines.ok("GET", "/api/cars/1/compare?left=2&right=3")
         self.assertEqual(
             [(x["place"], x["old"], x["new"]) for x in found["set_otherwise"]],
-            [("LR", "60/200", "70/180"), ("RR", "60/200", "70/180")],
+            [
+                ("LR", "60/200", "70/180"),
+                ("RR", "60/200", "70/180"),
+                ("LR", 0.0, 7.25),
+                ("RR", 0.0, 7.25),
+            ],
         )
         self.assertIn("axle_frequency", [m["name"] for m in found["moved"]])
         self.assertTrue(any("pads" in sentence for sentence in found["unequal"]))

@@ -6,14 +6,14 @@ from datetime import date
 from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Spring
-from cabrio.core.catalog.inventory import Inventory
-from cabrio.core.catalog.parts import Bracket
+from cabrio.core.catalog.inventory import NONE_FITTED, Inventory
+from cabrio.core.catalog.parts import Bar, Bracket
+from cabrio.core.solve.preload import Bite
 
+from .instruments import INCH, POUND
 from .parts import ON_CORNERS, dampers
 from .season import Season, both, given
 
-INCH = 0.0254
-POUND = 0.45359237
 LBF_PER_INCH = 175.12683524647636
 PSI = 6894.757293168
 
@@ -48,6 +48,9 @@ def car() -> Car:
             "droop_travel": both(3.5 * INCH, 2.75 * INCH),
             "bump_travel": both(2.25 * INCH, 2.0 * INCH),
             "cg_height": given(19.5 * INCH, estimated=True),
+            "unsprung_cg_height": given(12.2 * INCH, 13.4 * INCH, estimated=True),
+            "roll_centre_height": given(3.0 * INCH, 9.0 * INCH, estimated=True),
+            "final_drive": given(4.1),
             "loaded_radius": given(12.4 * INCH, 13.6 * INCH),
             "spring_base": given(44.0 * INCH, 37.0 * INCH),
             "damper_motion_ratio": both(0.62, 0.97),
@@ -60,6 +63,7 @@ def car() -> Car:
             "pinion_joint_z": given(13.6 * INCH),
             "gearbox_joint_x": given(56.0 * INCH),
             "gearbox_joint_z": given(14.9 * INCH),
+            "lateral_acceleration": given(0.3 * 9.80665),
             "launch_acceleration": given(1.9 * 9.80665),
             "target_frequency": given(1.2, 1.5),
             "tyre_in_series": given(0.0),
@@ -86,12 +90,24 @@ def car() -> Car:
             ),
             damper=dampers(18, "from_open", (1.1, 1.15), (0.5, 0.72)),
             bracket=BRACKETS,
+            bar=(
+                Bar(
+                    1.25 * INCH,
+                    40.0 * INCH,
+                    (9.5 * INCH,),
+                    0.92,
+                    inner=INCH,
+                    code="rear bar",
+                    fits="rear",
+                ),
+            ),
         ),
     )
 
 
 SETUP: dict[str, list[Any]] = {
     "damper": ON_CORNERS,
+    "bar": [NONE_FITTED, "rear bar"],
     "bracket": ["upper chassis", None, "lower chassis", None],
     "spring": ["225x12", "225x12", "150x12", "150x12"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
@@ -105,14 +121,23 @@ SETUP: dict[str, list[Any]] = {
 }
 
 
+BITE = Bite(-24 * POUND, 0.0, None)
+"""What a flat of the upper right bar does to this car's rear bite: two dozen pounds, minus to the left."""
+
+
 def tell(season: Season) -> None:
     season.at(date(2026, 9, 18), 9)
     tale = season.add_car(car(), SETUP)
     tale.read("pressures")
-    tale.read("heights", [5.5 * INCH, 5.5 * INCH, 6.25 * INCH, 6.25 * INCH])
+    tale.bite = BITE
+    tale.stood(
+        heights=[x * INCH for x in (5.51, 5.49, 6.25, 6.26)],
+        pads=[x * POUND for x in (741.6, 735.4, 716.2, 661.8)],
+    )
+    tale.measure("heights")
     tale.read("pinion", [-0.0279])
     tale.read("square")
-    tale.read("pads", [x * POUND for x in (742, 735, 716, 662)], fuel=11.0)
+    tale.measure("pads", fuel=11.0)
     for kind in (
         "preload",
         "droop",
@@ -134,7 +159,7 @@ def tell(season: Season) -> None:
         "More left-rear: straight to 60 ft.",
     )
     tale.read("preload")
-    tale.read("pads", [x * POUND for x in (736, 741, 722, 656)], fuel=11.0)
+    tale.measure("pads", fuel=11.0)
     tale.run(1, 9.79, 4, "", hit="Straight.", note="60 ft 1.39")
     tale.verdict(drift, "better", "keep", "Half a flat did it.")
     season.at(date(2026, 10, 9), 18)

@@ -92,8 +92,9 @@ def tell(season: Season) -> None:
     season.at(date(2026, 9, 30), 17)
     tale = season.add_car(car(), SETUP)
     tale.read("pressures")
-    tale.read("heights", [0.112, 0.112, 0.118, 0.1175])
-    tale.read("pads", [334.0, 322.5, 292.0, 286.5], fuel=18.0)
+    tale.stood(heights=[0.1121, 0.1119, 0.1178, 0.1176], pads=[333.8, 322.6, 291.9, 286.7])
+    tale.measure("heights")
+    tale.measure("pads", fuel=18.0)
     for kind in (
         "droop",
         "clearance",

@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from random import Random
 from typing import Any
 
+import numpy as np
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, Given, check_setup
+from cabrio.core.car import Car, Given, Line, check_setup
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.readings import Reading, Taken
+from cabrio.core.sheet.build import build
+from cabrio.core.sheet.what_if import standing_car, try_lines
+from cabrio.core.solve.preload import Bite
+from cabrio.core.statics.equilibrium import Change, predict
+from cabrio.operations import bench as benches
 from cabrio.operations import logbook, people, readings, slips
 from cabrio.operations.actor import Actor
 from cabrio.storage import cars
 from cabrio.storage.documents import car_document, iso
 from cabrio.storage.models import CarRow, EventRow
+
+from .instruments import IMPERIAL, METRIC
 
 TEAM = "Hollin Bank Motor Works"
 PASSWORD = "only for the demo"
@@ -74,7 +85,7 @@ class Season:
         self.db.flush()
         cars.add_revision(self.db, row, 1, check_setup(car, setup), self.ines.name, self.now)
         self.db.flush()
-        return CarTale(self, row.id)
+        return CarTale(self, row.id, imperial=car.profile == "imperial")
 
     def event(self, name: str, place: str, first: date, days: int, note: str = "") -> EventRow:
         return logbook.add_event(
@@ -91,10 +102,15 @@ class Season:
 class CarTale:
     """One car's part of the season."""
 
-    def __init__(self, season: Season, car_id: int) -> None:
+    def __init__(self, season: Season, car_id: int, *, imperial: bool = False) -> None:
         self.season = season
         self.car_id = car_id
         self.session_id: int | None = None
+        self.imperial = imperial
+        self.chance = Random(f"{TEAM} {car_id}")
+        self.stands: dict[str, list[float]] = {}
+        self.bite: Bite | None = None
+        """What a flat does to this car's rear bite, where its links can be preloaded."""
 
     @property
     def db(self) -> Session:
@@ -107,6 +123,7 @@ class CarTale:
         by: Actor | None = None,
         fuel: float | None = None,
         note: str = "",
+        taken: Taken | None = None,
         **conditions: bool,
     ) -> int:
         """A reading in SI; conditions hold unless said otherwise."""
@@ -114,7 +131,7 @@ class CarTale:
         settles = {names[0]: [list(row) for row in rows]} if rows else {}
         if fuel is not None:
             settles["fuel_mass"] = [[fuel]]
-        taken = readings.take(
+        found = readings.take(
             self.db,
             by or self.season.oke,
             self.car_id,
@@ -123,9 +140,59 @@ class CarTale:
             settles=settles,
             conditions=GOOD | conditions,
             note=note,
+            taken=taken or Taken(),
             confirmed=True,
         )
-        return taken.id
+        return found.id
+
+    def stood(self, **true: list[float]) -> None:
+        """How the car truly stands, by reading: what its instruments say follows from here on."""
+        self.stands = {kind: list(row) for kind, row in true.items()}
+
+    def measure(
+        self,
+        kind: str,
+        *,
+        settles: int = 1,
+        upset: list[float] | None = None,
+        fuel: float | None = None,
+        note: str = "",
+        **conditions: bool,
+    ) -> int:
+        """Pads or heights as the instrument says them; `upset` is what falsifies them [SI]."""
+        instrument = (IMPERIAL if self.imperial else METRIC)[kind]
+        true = [a + b for a, b in zip(self.stands[kind], upset or [0.0] * 4, strict=True)]
+        rows = [instrument.reads(true, self.chance) for _ in range(settles)]
+        told = Taken(instrument.label)
+        return self.read(kind, *rows, by=None, fuel=fuel, note=note, taken=told, **conditions)
+
+    def carried_by_bars(self, front: float) -> list[float]:
+        """What a connected front bar puts on the pads while it is not free [kg].
+
+        `front` is the left less right wheel travel at which it would be free [m].
+        """
+        bench = benches.load(self.db, self.season.ines, self.car_id)
+        pads = Reading(
+            0, "pads", 1, "", iso(self.season.now), {"pad_mass": [self.stands["pads"]]}, GOOD
+        )
+        sheet = build(bench.car, bench.current.setup, [*bench.readings, pads], bench.revisions)
+        standing, bars = standing_car(sheet), sheet.worked.values["bar_wheel_rate"]
+        assert standing is not None
+        with_bars = replace(standing, bar_rates=bars, bars_connected=True)
+        found = predict(with_bars, Change(bar_wheel_shifts=np.array([front, 0.0])))
+        return [float(one) for one in found.pads - standing.pads]
+
+    def _moved(self, lines: Iterable[Line]) -> None:
+        """The car stands anew after lines: by as much as the standing car says."""
+        sheet = benches.load(self.db, self.season.ines, self.car_id).sheet()
+        trial = try_lines(sheet, lines, bite=self.bite)
+        for name, kind in (("pad_mass", "pads"), ("ride_height", "heights")):
+            after = trial.value(name)
+            if name in trial.predicted and after is not None and kind in self.stands:
+                by = after - sheet.worked.values[name]
+                self.stands[kind] = [
+                    a + float(b) for a, b in zip(self.stands[kind], by, strict=True)
+                ]
 
     def withdraw(self, reading: int, why: str) -> None:
         readings.withdraw(
@@ -219,12 +286,15 @@ class CarTale:
             expectation=expectation,
             session_id=self.session_id,
         )
+        self._moved(found.lines)
         number = slips.book(self.db, who, self.car_id, self.season.tick(4), version=found.version)
         self.db.expire_all()
         return number
 
     def back_out(self, revision: int) -> int:
-        slips.back_out(self.db, self.season.ines, self.car_id, revision, self.season.tick())
+        who = self.season.ines
+        slips.back_out(self.db, who, self.car_id, revision, self.season.tick())
+        self._moved(slips.draft(self.db, who, benches.load(self.db, who, self.car_id)).lines)
         number = slips.book(self.db, self.season.ines, self.car_id, self.season.tick(2), version=1)
         self.db.expire_all()
         return number

@@ -48,8 +48,8 @@ export function PartForm({
         ),
       );
     if (field.kind === 'flag') return value === true;
-    // a choice begins at its first option: what it shows is what is sent
-    if (field.kind === 'choice') return value ?? field.options[0]?.value ?? '';
+    // a choice begins at its first option, what it shows is what is sent; in a group nothing is given yet
+    if (field.kind === 'choice' && !field.group) return value ?? field.options[0]?.value ?? '';
     if (typeof value === 'number')
       return showPrecise(value, dictionary.shown(field.quantity, bench.profile));
     return value ?? '';
