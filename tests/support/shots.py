@@ -49,6 +49,11 @@ def _new_car(page: Page) -> None:
     page.get_by_label("Rear suspension").select_option("parallel_four_link")
 
 
+def _geometry(page: Page) -> None:
+    expect(page.get_by_role("img", name="The front axle from behind")).to_be_visible()
+    page.evaluate("document.querySelector('.geometry').scrollIntoView()")
+
+
 def _part(page: Page) -> None:
     page.get_by_role("button", name="Edit D-LF").click()
 
@@ -67,6 +72,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("links", "/cars/2/links", 1280, "day", _nothing),
     ("dampers", "/cars/1/dampers", 1280, "day", _nothing),
     ("bars", "/cars/1/bars", 1280, "day", _nothing),
+    ("geometry", "/cars/1/alignment", 1280, "day", _geometry),
     ("parts", "/cars/1/parts", 1280, "day", _part),
     ("tablet", "/cars/2/plan", 820, "day", _nothing),
     ("phone", "/cars/1/weights", 390, "night", _pads),

@@ -57,6 +57,8 @@ def car() -> Car:
             "bolt_x": given(17.25 * INCH, 1.5 * INCH, 23.5 * INCH, 1.25 * INCH),
             "bolt_z": given(14.0 * INCH, 18.5 * INCH, 8.5 * INCH, 7.0 * INCH),
             "link_spacing": given(33.0 * INCH),
+            "track_bar_y": given(18.5 * INCH, -17.0 * INCH),
+            "track_bar_z": given(9.4 * INCH, 8.7 * INCH),
             "left_hand_pitch": given(INCH / 16),
             "right_hand_pitch": given(INCH / 16),
             "pinion_joint_x": given(12.0 * INCH),
