@@ -17,12 +17,13 @@ from cabrio.core.advise.advise import (
     after_setup,
     beside,
 )
-from cabrio.core.car import Adjuster, Line
+from cabrio.core.car import Adjuster, Given, Line
 from cabrio.core.car.settings import check_free
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Impossible, OutOfRange, UnknownName
 from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge.work import DRIVEN
 from cabrio.core.sheet.what_if import BITE_UNKNOWN, try_lines
 from cabrio.core.solve.preload import Bite
 
@@ -75,6 +76,8 @@ class Sized(unittest.TestCase):
             table = knowledge().work.symptoms[rule.symptom].disciplines
             here = CIRCUIT if "circuit" in table else DRAG if "drag" in table else None
             if here is None:
+                continue
+            if here.car.driven not in (rule.driven or DRIVEN):
                 continue
             found = advise(here, Question(rule.symptom, rule.phases[0]))
             candidate = next(one for one in found if one.reason == rule.reason)
@@ -423,3 +426,32 @@ class OnThisCar(unittest.TestCase):
     def test_camber_shows_what_it_becomes(self) -> None:
         one = of(advise(CIRCUIT, Question("understeer", "mid-corner")), "camber", "LF")
         self.assertLess(one.effects[0].after, one.effects[0].before)
+
+    def test_brake_bias_moves_by_points_and_never_past_equal_grip(self) -> None:
+        asked = Question("oversteer", "braking")
+        less = of(advise(CIRCUIT, asked), "rear_brake_share")
+        self.assertAlmostEqual(less.lines[0].new, 0.38)
+        self.assertLess(less.effects[0].after, less.effects[0].before)
+        at_the_edge = circuit_car().given | {"rear_brake_share": Given((0.49,))}
+        near = sheet(replace(circuit_car(), given=at_the_edge), CIRCUIT_SETUP)
+        off = near.value("brake_share_off")
+        assert off is not None
+        self.assertTrue(-0.02 < off[0] < 0)
+        for here, refused in ((near, True), (CIRCUIT, False)):
+            more = next(
+                one
+                for one in advise(here, Question("understeer", "braking"))
+                if one.label.startswith("Rear brake share")
+            )
+            self.assertEqual("rear would lock before the front" in (more.refused or ""), refused)
+
+    def test_rules_know_the_driven_axle(self) -> None:
+        front = sheet(circuit_car(driven="front"), CIRCUIT_SETUP)
+        said = {
+            driven: [one.reason for one in advise(here, Question("understeer", "turn-in"))]
+            for driven, here in (("rear", CIRCUIT), ("front", front))
+        }
+        self.assertTrue(any("Driven at the front" in one for one in said["front"]))
+        self.assertFalse(any("Driven at the front" in one for one in said["rear"]))
+        self.assertTrue(any("Less preload" in one for one in said["rear"]))
+        self.assertFalse(any("Less preload" in one for one in said["front"]))

@@ -45,6 +45,7 @@ TILT = tan(asin(0.42 / hypot(2.5, 0.02)) - atan(0.02 / 2.5))
 VAPOUR = 0.5 * 611.2 * exp(17.62 * 21.85 / (243.12 + 21.85))
 AIR = ((99e3 - VAPOUR) / 287.05287 + VAPOUR / 461.523) / 295
 DOWN = 0.5 * AIR * 55**2 * 0.9
+EVEN = (450 * G + DOWN - 1600) / (1000 * G + DOWN * 1.5 / 0.9)
 MOMENT = pi * 0.022**4 / 32
 MOVED = 1000 * 12 * 0.5 / 2.5
 BY_HAND: dict[str, tuple[int, float]] = {
@@ -119,6 +120,8 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "total_toe": (0, -0.003),
     "thrust_angle": (0, -0.001),
     "cross_camber": (1, -0.01),
+    "even_brake_share": (0, EVEN),
+    "brake_share_off": (0, 0.4 - EVEN),
     "braking_transfer": (1, -1000 * 8 * 0.5 / 2.5),
     "spring_load_at_speed": (1, 0.5 * (DOWN - 1600 * 0.7)),
     "clearance_at_speed": (1, 0.1095 - 0.03 - (DOWN - 1120) / 2 / WHEEL - (DOWN - 1600) / 400e3),

@@ -105,7 +105,9 @@ class Rules(unittest.TestCase):
         ]
         minutes = [effort[name] for name in order]
         self.assertEqual(minutes, sorted(minutes))
-        self.assertEqual(set(effort), {n.name for n in numbers().values() if n.on_slip})
+        self.assertEqual(
+            set(effort), {n.name for n in numbers().values() if n.on_slip or (n.is_fact and n.step)}
+        )
 
 
 class Misspelt(unittest.TestCase):

@@ -350,11 +350,15 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     squash = (down_f + brakes) / (2 * tyre)
     low = high - travel - squash
     softest = np.maximum(on_spring, 0) / (high - k["least_height"] - squash)
+    rear_in_braking = pads[2:].sum() * G + down_f[1] - total * k["braking"] * k["cg_height"] / base
+    even = rear_in_braking / (total * G + down_f.sum())
     r |= {
         "vapour_pressure": vapour,
         "air_density": air,
         "density_ratio": air / 1.225,
         "density_altitude": 288.15 / 0.0065 * (1 - (air / 1.225) ** (1 / 4.25588)),
+        "even_brake_share": even,
+        "brake_share_off": k["rear_brake_share"] - even,
         "downforce": down_f,
         "braking_transfer": brakes,
         "spring_load_at_speed": on_spring,

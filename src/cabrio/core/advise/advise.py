@@ -22,6 +22,7 @@ from ..catalog.units import show
 from ..errors import CoreError, Impossible, OutOfRange, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
+from ..knowledge.work import DRIVEN
 from ..record.recheck import Recheck, rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
@@ -117,7 +118,7 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
     found = [
         _candidate(sheet, rule, asked, known)
         for rule in work.rules_by_symptom[asked.symptom]
-        if asked.phase in rule.phases
+        if asked.phase in rule.phases and sheet.car.driven in (rule.driven or DRIVEN)
     ]
     return sorted(
         found,
@@ -254,7 +255,7 @@ def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ...], 
         return _hole_lines(sheet, rule, number), []
     # a layout that cannot make the move
     check_setting(sheet.car, rule.number, rule.places[0], None)
-    if not number.is_part and rule.number not in sheet.car.adjusters:
+    if not (number.is_part or number.is_fact) and rule.number not in sheet.car.adjusters:
         raise UnknownName(
             f"This car has no adjuster for {number.label.lower()}.", number=rule.number
         )
@@ -275,7 +276,8 @@ def _line(sheet: Sheet, rule: Rule, number: Number, place: str, steps: int) -> L
     car, way = sheet.car, way_of(number)
     old = value_now(car, sheet.setup, rule.number, place)
     if old is None and not number.is_part:
-        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+        said = "given" if number.is_fact else "set"
+        raise UnknownName(f"{number.label} is not {said} on this car.", number=rule.number)
     check_free(car, sheet.setup, rule.number, place)
     if rule.toward in ("stiffer", "softer"):
         by = steps if rule.toward == "stiffer" else -steps
@@ -332,10 +334,12 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
 
 
 LIMITS = (
-    ("bind_margin", "the coils would touch at full bump"),
-    ("seat_at_droop", "the spring would come loose at full droop"),
-    ("clearance_at_speed", "the car would come under its least height at speed"),
+    ("bind_margin", 1, "the coils would touch at full bump"),
+    ("seat_at_droop", 1, "the spring would come loose at full droop"),
+    ("clearance_at_speed", 1, "the car would come under its least height at speed"),
+    ("brake_share_off", -1, "the rear would lock before the front at the braking shown"),
 )
+"""Figures that have a side to stay on: above zero, or below it for −1."""
 HAIR = 0.5e-3
 """How far past a limit counts [m]: less is within what the lengths were measured to, and is said."""
 
@@ -348,11 +352,14 @@ def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...])
     for refusal in refused_newly(sheet, trial):
         raise refusal
     close = []
-    for name, sentence in LIMITS:
+    for name, side, sentence in LIMITS:
         number = number_named(name)
         for place in number.shape.places:
             before, after = moved_by(sheet, trial, name, place)
-            if before is None or after is None or after >= min(before, 0.0):
+            if before is None or after is None:
+                continue
+            before, after = side * before, side * after
+            if after >= min(before, 0.0):
                 continue
             by = show(-after, number.quantity, sheet.car.profile)
             already = " and it is past it already" if before < 0 else ""

@@ -68,10 +68,17 @@ def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
     if (rear := _given(car.given, "rear_brake_share")) is not None:
         share = rear if axle else 1 - rear
         told["anti_dive"] = lever * share * (left.locked + right.locked) / 2
-    driven = DRIVE_REAR[car.driven] if axle else 1 - DRIVE_REAR[car.driven]
+    driven = _drive(car, axle)
     if driven:
         told["drive_anti"] = lever * driven * (left.free + right.free) / 2
     return told
+
+
+def _drive(car: Car, axle: int) -> float:
+    """An axle's part of all driving force: what is given counts on a car driven at all four wheels."""
+    told = _given(car.given, "rear_drive_share") if car.driven == "all" else None
+    rear = DRIVE_REAR[car.driven] if told is None else told
+    return rear if axle else 1 - rear
 
 
 def _given(given: Mapping[str, Any], name: str) -> float | None:
@@ -178,7 +185,7 @@ def _axle_of(car: Car, setup: Setup, values: Mapping[str, Array], at: int) -> Sw
     )
     rear_brakes = float(values["rear_brake_share"]) if "rear_brake_share" in values else None
     braking = None if rear_brakes is None else rear_brakes if at else 1 - rear_brakes
-    driving = DRIVE_REAR[car.driven] if at else 1 - DRIVE_REAR[car.driven]
+    driving = _drive(car, at)
     bolts = [] if both else [one for name in live_axle_needs(car) for one in np.ravel(values[name])]
     return SweptAxle(
         axle,

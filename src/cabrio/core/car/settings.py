@@ -215,9 +215,11 @@ class Fact:
         return check_value(number, place, value, car.profile, confirmed=True)
 
     def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> float:
-        raise Impossible(
-            f"{number.label} moves in no steps: type what it became.", number=number.name
-        )
+        if number.step is None or old is None:
+            raise Impossible(
+                f"{number.label} moves in no steps: type what it became.", number=number.name
+            )
+        return self.check(car, number, place, round(float(old) + by * number.step, 12))
 
     def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> float:
         return self.step(car, number, place, old, steps)

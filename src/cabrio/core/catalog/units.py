@@ -131,6 +131,10 @@ MEASURES: dict[str, Measure] = {
         "rad/m",
         {"n_mm": Shown("degree/cm", "°/cm", 0.01), "imperial": Shown("degree/inch", "°/in", 0.01)},
     ),
+    "torque": Measure(
+        "N*m",
+        {"n_mm": Shown("N*m", "N·m", 1.0), "imperial": Shown("lbf*ft", "lbf·ft", 1.0)},
+    ),
     "modulus": Measure("Pa", {"n_mm": Shown("GPa", "GPa", 0.1)}),
     "second_moment": Measure("m**4", {"n_mm": Shown("mm**4", "mm⁴", 10.0)}),
     "temperature_difference": Measure(
@@ -197,6 +201,7 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "roll_stiffness": {"n·m/°": "N*m/degree", "lbf·ft/°": "lbf*ft/degree"},
     "length_per_mass": {"mm/kg": "mm/kg", "in/lb": "inch/lb"},
     "torsion_moment": {"kg·m": "kg*m", "lb·ft": "lb*ft"},
+    "torque": {"nm": "N*m", "n·m": "N*m", "lbf·ft": "lbf*ft", "lb·ft": "lbf*ft", "ft·lb": "lbf*ft"},
     "roll_gradient": {"°/g": "degree/standard_gravity"},
     "angle_per_travel": {"°/cm": "degree/cm", "°/in": "degree/inch"},
     "modulus": {"gpa": "GPa"},

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..catalog.quantities import Shape
+from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
 from . import rubber
 from .shapes import axle_mean, refuse, spread
@@ -46,6 +47,47 @@ def braking_transfer(
     """
     moved = total_mass * braking * cg_height / wheelbase
     return np.stack(np.broadcast_arrays(moved, -moved), axis=-1)
+
+
+@figure(
+    label="Rear brake share for equal grip",
+    quantity="share",
+    shape=Shape.CAR,
+    formula="(F_z rear − ΔW) / (m·g + downforce)",
+    source="Gillespie, Fundamentals of Vehicle Dynamics, ch. 3",
+)
+def even_brake_share(pad_mass: Array, downforce: Array, braking_transfer: Array) -> Array:
+    """The rear axle's part of the braking force at which both axles are used alike at the braking shown [1].
+
+    Refused where the rear is off the ground. Wrong where the tyres of the axles grip unlike, and while
+    turning.
+    """
+    rear = (pad_mass[..., 2] + pad_mass[..., 3]) * STANDARD_GRAVITY
+    carries = rear + downforce[..., 1] + braking_transfer[..., 1]
+    refuse(
+        carries <= 0,
+        Shape.CAR,
+        "braking",
+        "at this braking the rear wheels are off the ground.",
+    )
+    share: Array = carries / (pad_mass.sum(-1) * STANDARD_GRAVITY + downforce.sum(-1))
+    return share
+
+
+@figure(
+    label="Rear brake share over that",
+    quantity="share",
+    shape=Shape.CAR,
+    formula="rear brake share − share for equal grip",
+    source="Gillespie, Fundamentals of Vehicle Dynamics, ch. 3",
+    sign="+ the rear locks first",
+)
+def brake_share_off(rear_brake_share: Array, even_brake_share: Array) -> Array:
+    """How far the brakes are set from using both axles alike at the braking shown [share points].
+
+    Below zero the front locks first, which keeps the car straight. Wrong as the share for equal grip is.
+    """
+    return rear_brake_share - even_brake_share
 
 
 @figure(

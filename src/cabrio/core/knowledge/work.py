@@ -9,6 +9,7 @@ from ..catalog.quantities import PLACES, Shape
 from ..graph.registry import numbers
 from .tables import DISCIPLINES, Words, rows
 
+DRIVEN = ("front", "rear", "all")
 TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down", "zero")
 GROUPS = {
     "front": ("LF", "RF"),
@@ -85,7 +86,7 @@ class Rule:
 
     `change` is "number place toward"; `shows` are the figures whose move shows its size on a car, each
     with "up" or "down" behind it where the cure lies that way. `only` is "figure above|below value": on
-    any other car the rule does not hold.
+    any other car the rule does not hold. `driven` are the axles it is for, none for all.
     """
 
     symptom: str
@@ -97,6 +98,7 @@ class Rule:
     steps: int = 1
     school: str = ""
     only: str = ""
+    driven: tuple[str, ...] = ()
 
     @property
     def figures(self) -> tuple[str, ...]:
@@ -212,7 +214,8 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         disciplines = work.symptoms[rule.symptom].disciplines
         phases = {phase for name in disciplines for phase in words[name].phases}
         _known(where, set(rule.phases), phases)
-        _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip})
+        _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip or n.step})
+        _known(where, set(rule.driven), set(DRIVEN))
         _known(where, {rule.toward}, set(TOWARDS))
         if not rule.places:
             raise ValueError(f"{where}: changes no place")

@@ -47,7 +47,6 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         raise Missing(f"The car under load needs {told}.", number=needs[0].name)
     v = worked.values
     ratios = v["spring_motion_ratio"]
-    driven = DRIVE_REAR[car.driven]
     return LoadedCar(
         wheelbase=float(v["wheelbase"]),
         tracks=v["track"],
@@ -69,7 +68,7 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         gaps=np.repeat(v["rubber_gap"], 2) if "rubber_gap" in v else np.zeros(4),
         heights=v.get("ride_height"),
         brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
-        drive_rear=driven,
+        drive_rear=float(v.get("rear_drive_share", DRIVE_REAR[car.driven])),
         anti_braking=v["anti_dive"],
         anti_driving=_in_drive(car, v),
         air=_air(v),
@@ -80,7 +79,7 @@ def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
     """What the links carry of the driving transfer: by the points where they are known, by the bars."""
     told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
     if car.rear_layout in BAR_LINKS and "anti_squat" in v:
-        told = np.array([told[0], float(v["anti_squat"]) * DRIVE_REAR[car.driven]])
+        told = np.array([told[0], float(v["anti_squat"]) * float(v.get("rear_drive_share", 1.0))])
     return told
 
 
