@@ -23,6 +23,8 @@ class UnderLoad(ApiTestCase):
         drafted = ines.ok("GET", PATH)["drafted"]
         self.assertGreater(drafted["front_share"], booked["front_share"])
         self.assertLess(drafted["balance"], booked["balance"])
+        # what the front tyres carry more unequally costs them stiffness: more steer per g
+        self.assertGreater(drafted["gradient"], booked["gradient"])
         step = next(
             one
             for one in plain["steps"]

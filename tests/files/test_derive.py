@@ -36,7 +36,7 @@ class Derive(DatabaseTestCase):
             self.assertTrue({"values", "missing", "refused"} & set(figure), name)
         self.assertEqual(figures["bind_margin"]["missing"], ["bump travel"])
         self.assertEqual(figures["sprung_mass"]["estimated_from"], ["unsprung_mass"])
-        self.assertEqual(figures["rear_bite"]["values"], {"car": 5.5})
+        self.assertEqual(figures["rear_bite"]["values"], {"car": 5.0})
 
     def test_a_broken_file_is_a_plain_sentence(self) -> None:
         code, out, err = self.derive(self.file(1)[:500])

@@ -44,6 +44,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     from .routes import (  # after the adapter
         bench,
         cars,
+        fuel,
         geometry,
         logbook,
         people,
@@ -77,7 +78,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (people, vocabulary, cars, bench, under_load, geometry, logbook):
+    for blueprint in (people, vocabulary, cars, bench, under_load, geometry, fuel, logbook):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )

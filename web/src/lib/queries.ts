@@ -99,6 +99,12 @@ export const geometryQuery = (car: number, revision: number, slip: number, asked
       ),
   });
 
+export const fuelQuery = (car: number, revision: number, slip: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'fuel', revision, slip],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/fuel', path(car))),
+  });
+
 export const readingsQuery = (car: number) =>
   queryOptions({
     queryKey: ['car', car, 'readings'],

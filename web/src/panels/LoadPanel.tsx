@@ -247,6 +247,7 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
   const share = dictionary.shown('share', bench.profile);
   const angle = dictionary.shown('angle', bench.profile);
   const force = dictionary.shown('force', bench.profile);
+  const gradient = fine(dictionary.shown('roll_gradient', bench.profile));
   const wheel = booked.lift_wheel
     ? `${booked.lift_wheel} first lifts at`
     : 'A wheel first lifts at';
@@ -278,6 +279,7 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
     ['Rolls over at', booked.roll_over, drafted?.roll_over, G],
     ['Front axle slides at', booked.front_limit, drafted?.front_limit, G],
     ['Rear axle slides at', booked.rear_limit, drafted?.rear_limit, G],
+    ['Understeer gradient', booked.gradient, drafted?.gradient, gradient],
     ['Grip balance, − front first', booked.balance, drafted?.balance, FINE],
   ];
   return (
@@ -311,6 +313,9 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
     </>
   );
 }
+
+/** A gradient is read to a hundredth of a degree per g, and a step of a bar moves less. */
+const fine = (shown: Shown): Shown => ({ ...shown, precision: shown.precision / 10 });
 
 /** Whether two values still differ as they are shown. */
 function differs(now: number, then: number, shown: Shown): boolean {

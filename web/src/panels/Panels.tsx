@@ -23,6 +23,7 @@ const Conventions = lazy(() => import('./SpringStock').then((m) => ({ default: m
 const FrequencySchools = lazy(() =>
   import('./SpringStock').then((m) => ({ default: m.FrequencySchools })),
 );
+const FuelPanel = lazy(() => import('./FuelPanel').then((m) => ({ default: m.FuelPanel })));
 const GeometryPanel = lazy(() =>
   import('./GeometryPanel').then((m) => ({ default: m.GeometryPanel })),
 );
@@ -46,6 +47,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   question: QuestionPanel,
   under_load: LoadPanel,
   geometry: GeometryPanel,
+  fuel: FuelPanel,
 };
 
 export function Panel(props: PanelProps) {

@@ -13,7 +13,7 @@ from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import balance
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
-from cabrio.core.under_load.of_sheet import GRIP, NEEDED, loaded_car, shaft_of, tyres
+from cabrio.core.under_load.of_sheet import GRIP, NEEDED, cornering, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.steps import StepEffect, step_effects
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
@@ -47,7 +47,7 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
     if answer.needs:
         return answer
     car, grip = loaded_car(sheet.car, sheet.worked), tyres(sheet.worked)
-    booked = look(car, grip, demand)
+    booked = look(car, grip, demand, cornering(sheet.worked))
     answer.booked = _case(booked)
     if grip is not None and booked.balance is not None:
         answer.steps = [
@@ -114,7 +114,8 @@ def _drafted(bench: benches.Bench, draft: slips.Draft, demand: Demand) -> s.Load
     """The car after the slip; None where the slip leaves out what it needs."""
     try:
         ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
-        return _case(look(loaded_car(ahead.car, ahead.worked), tyres(ahead.worked), demand))
+        car, worked = loaded_car(ahead.car, ahead.worked), ahead.worked
+        return _case(look(car, tyres(worked), demand, cornering(worked)))
     except CoreError:
         return None
 
@@ -148,6 +149,7 @@ def _case(found: Look) -> s.LoadCaseView:
         rear_limit=None if limits is None else _in_g(limits.rear),
         balance=None if limits is None else limits.balance,
         limited_by="" if limits is None else limits.limited_by,
+        gradient=found.gradient,
         unbalanced=found.unbalanced,
     )
 

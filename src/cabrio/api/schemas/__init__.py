@@ -2,6 +2,7 @@
 
 from .bench import *
 from .common import *
+from .fuel import *
 from .geometry import *
 from .logbook import *
 from .people import *

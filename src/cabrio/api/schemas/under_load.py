@@ -44,6 +44,7 @@ class LoadCaseView(BaseModel):
     rear_limit: float | None
     balance: float | None
     limited_by: str
+    gradient: float | None
     unbalanced: str
 
 

@@ -131,6 +131,7 @@ MEASURES: dict[str, Measure] = {
         "rad/m",
         {"n_mm": Shown("degree/cm", "°/cm", 0.01), "imperial": Shown("degree/inch", "°/in", 0.01)},
     ),
+    "per_angle": Measure("1/rad", {"n_mm": Shown("1/degree", "per °", 0.005)}),
     "torque": Measure(
         "N*m",
         {"n_mm": Shown("N*m", "N·m", 1.0), "imperial": Shown("lbf*ft", "lbf·ft", 1.0)},
@@ -201,6 +202,7 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "roll_stiffness": {"n·m/°": "N*m/degree", "lbf·ft/°": "lbf*ft/degree"},
     "length_per_mass": {"mm/kg": "mm/kg", "in/lb": "inch/lb"},
     "torsion_moment": {"kg·m": "kg*m", "lb·ft": "lb*ft"},
+    "per_angle": {"per °": "1/degree", "per deg": "1/degree", "per rad": "1/rad"},
     "torque": {"nm": "N*m", "n·m": "N*m", "lbf·ft": "lbf*ft", "lb·ft": "lbf*ft", "ft·lb": "lbf*ft"},
     "roll_gradient": {"°/g": "degree/standard_gravity"},
     "angle_per_travel": {"°/cm": "degree/cm", "°/in": "degree/inch"},

@@ -40,6 +40,7 @@ PANELS = (
     "question",
     "under_load",
     "geometry",
+    "fuel",
 )
 
 

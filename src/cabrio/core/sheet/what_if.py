@@ -7,7 +7,7 @@ named as predicted; what cannot be known is said, with what it would need.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -108,8 +108,11 @@ class WhatIf:
 def standing_car(sheet: Sheet) -> StandingCar | None:
     """The car on its pads, bars free; None where something it needs is not known."""
     values = sheet.worked.values
-    if any(name not in values for name in NEEDED):
-        return None
+    return standing_of(values) if all(name in values for name in NEEDED) else None
+
+
+def standing_of(values: Mapping[str, Array]) -> StandingCar:
+    """The same from numbers that are all there."""
     return StandingCar(
         wheelbase=float(values["wheelbase"]),
         tracks=values["track"],

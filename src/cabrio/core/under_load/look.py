@@ -10,7 +10,7 @@ import numpy as np
 from ..errors import CoreError
 from .car import LoadedCar
 from .demand import Demand
-from .grip import Balance, Tyres, balance
+from .grip import Balance, Cornering, Tyres, balance, understeer_gradient
 from .limits import first_front_lift, first_lift, roll_over, wheels_up
 from .state import Loaded, loaded
 
@@ -30,11 +30,15 @@ class Look:
     """Straight ahead: the launch at which a front wheel first comes off [m/s²], and which."""
     wheels_up: float | None = None
     """Straight ahead: the launch, or braking, that takes a whole axle off the ground [m/s²]."""
+    gradient: float | None = None
+    """Steer that has to be added per sideways acceleration at this load [rad/(m/s²)], + understeer."""
     unbalanced: str = ""
     """Why there is no balance, where the tyres cannot do what is asked along the car."""
 
 
-def look(car: LoadedCar, tyres: Tyres | None, demand: Demand) -> Look:
+def look(
+    car: LoadedCar, tyres: Tyres | None, demand: Demand, cornering: Cornering | None = None
+) -> Look:
     """Look at a car under one demand; what cannot be is said and not raised."""
     left = float(np.asarray(demand.sideways)) >= 0
     state, refused, unbalanced, found = None, "", "", None
@@ -59,7 +63,10 @@ def look(car: LoadedCar, tyres: Tyres | None, demand: Demand) -> Look:
             found = balance(car, tyres, straight, left)
         except CoreError as refusal:
             unbalanced = refusal.sentence
-    return Look(state, refused, lift, over, found, unbalanced=unbalanced)
+    gradient = None
+    if cornering is not None and state is not None:
+        gradient = float(understeer_gradient(cornering, state)[0][0])
+    return Look(state, refused, lift, over, found, gradient=gradient, unbalanced=unbalanced)
 
 
 def _straight(car: LoadedCar, demand: Demand, state: Loaded | None, refused: str) -> Look:

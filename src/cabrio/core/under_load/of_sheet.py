@@ -15,7 +15,7 @@ from ..graph.registry import Worked
 from .air import Air
 from .car import LoadedCar, Rubber
 from .demand import Shaft
-from .grip import Tyres
+from .grip import Cornering, Tyres
 
 NEEDED = (
     "wheelbase",
@@ -32,6 +32,7 @@ NEEDED = (
     "spring_base",
 )
 GRIP = ("tyre_grip", "tyre_grip_loss", "tyre_grip_load")
+CORNERING = ("tyre_cornering", "tyre_cornering_loss", "tyre_grip_load")
 BRAKE_REAR = 0.4
 """Part of the braking at the rear axle while nobody gave it."""
 
@@ -117,3 +118,10 @@ def tyres(worked: Worked) -> Tyres | None:
         return None
     grip, loss, at = (worked.values[name] for name in GRIP)
     return Tyres(grip, loss, at, np.ones(2))
+
+
+def cornering(worked: Worked) -> Cornering | None:
+    """The tyres' cornering stiffness; None where it is not known."""
+    if worked.lacking(CORNERING):
+        return None
+    return Cornering(*(worked.values[name] for name in CORNERING))
