@@ -37,6 +37,7 @@ SHAFT = atan(0.04 / 1.1)
 FLAT = 0.0032 / 6
 # upper bar: falls 0.1 over 0.41 to the front; lower: rises 0.03 over 0.57
 UPPER, LOWER = -0.1 / 0.41, 0.03 / 0.57
+ARM_IC = 0.2 - 1.1 * (tan(asin(0.02 / 0.6)) + tan(asin(-0.01 / 0.5))) / 2
 APART = (0.44 - 0.04 * UPPER) - (0.17 - 0.03 * LOWER)
 IC_X = APART / (LOWER - UPPER)
 IC_Z = 0.17 + (IC_X - 0.03) * LOWER
@@ -104,6 +105,8 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "front_joint_angle": (0, abs(SHAFT - 0.03)),
     "length_per_flat": (0, FLAT),
     "pinion_per_flat": (0, FLAT / (APART * cos(atan(UPPER)))),
+    "torque_arm_ic_z": (0, ARM_IC),
+    "torque_arm_anti_squat": (0, ARM_IC / 1.1 * 2.5 / 0.5),
     "rear_bite_share": (0, -0.05),
     "front_axle_mass": (0, 550.0),
     "upper_bar_force": (0, 6000 * (IC_Z / IC_X - LOWER) / (UPPER - LOWER) * hypot(1, UPPER)),

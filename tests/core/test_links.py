@@ -9,6 +9,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from cabrio.cases.topics.links import side_view_links
+from cabrio.cases.units import Given
 from cabrio.core.errors import Impossible, Missing, OutOfRange
 from cabrio.core.geometry.four_bar import move
 from cabrio.core.geometry.plane import Coincident, Parallel, Point
@@ -143,6 +145,21 @@ class InstantCentre(unittest.TestCase):
         assert isinstance(centre, Point)
         self.assertAlmostEqual(centre.x, 1.2)
         self.assertAlmostEqual(centre.z, 0.17 + (1.2 - 0.03) * 0.03 / 0.57)
+        given = {
+            "lower_chassis_m": [0.6, 0.2],
+            "lower_axle_m": [0.03, 0.17],
+            "torque_arm_front_m": [1.2, 0.25],
+            "wheelbase_m": 2.6,
+            "cg_height_m": 0.5,
+            "rear_brake_share": 0.4,
+        }
+        got = side_view_links(Given(given))
+        squat = 100 * centre.z / centre.x * 2.6 / 0.5
+        self.assertAlmostEqual(got["anti_squat_percent"], squat)
+        self.assertAlmostEqual(got["anti_lift_percent"], 0.4 * squat)
+        self.assertEqual((got["ic_x_m"], got["ic_z_m"]), (centre.x, centre.z))
+        with self.assertRaisesRegex(Impossible, "stands upright"):
+            side_view_links(Given(given | {"lower_chassis_m": [0.03, 0.4]}))
 
     def test_the_pinion_curve_starts_at_what_was_read(self) -> None:
         views = through_travel(

@@ -59,6 +59,8 @@ KNOWN: Values = {
     "track_bar_z": [0.26, 0.22],
     "arm_length": [0.6, 0.5],
     "arm_rise": [0.02, -0.01],
+    "torque_arm_x": [1.1],
+    "lower_bolt_z": [0.2],
     "lateral_acceleration": [9.0],
     "launch_acceleration": [12.0],
     "braking": [8.0],

@@ -268,6 +268,7 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     mid, half = k["asked_travel"].mean(), 0.5 * (k["asked_travel"][0] - k["asked_travel"][1])
     at_arms = mid + np.array([1, -1]) * half * k["link_spacing"] / track[1]
     sin0 = k["arm_rise"] / k["arm_length"]
+    arm_ic = k["lower_bolt_z"] - k["torque_arm_x"] * (sin0 / np.sqrt(1 - sin0**2)).mean()
     sin1 = sin0 + at_arms / k["arm_length"]
     forward = k["arm_length"] * (np.sqrt(1 - sin0**2) - np.sqrt(1 - sin1**2))
     d, far, e = k["diagonal"], k["plumb_distance"], k["axle_offset"]
@@ -281,6 +282,8 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "arms_roll_axis_slope": axis,
         "arm_travel": at_arms,
         "arm_shift": forward,
+        "torque_arm_ic_z": arm_ic,
+        "torque_arm_anti_squat": arm_ic / k["torque_arm_x"] * base / k["cg_height"],
         "rear_steer": (forward[1] - forward[0]) / k["link_spacing"],
         "left_lead_change": forward[0] - forward[1],
         "axle_skew": skew,

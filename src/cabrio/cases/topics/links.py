@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from math import hypot
 from typing import Any
 
 import numpy as np
 
+from cabrio.core.catalog.checks import finite
+from cabrio.core.errors import Impossible
 from cabrio.core.geometry.plane import Meeting, Parallel, Point
 from cabrio.core.graph.registry import answer
 from cabrio.core.solve import preload
@@ -28,7 +31,39 @@ def _ic(centre: Meeting) -> dict[str, Any]:
     return {"ic_x_m": None, "ic_z_m": None, "parallel_slope": slope}
 
 
+def _on_torque_arm(given: dict[str, Any]) -> dict[str, Any]:
+    """A torque arm rigid with the housing, in place of the two upper points."""
+    chassis, axle = given["lower_chassis_m"], given["lower_axle_m"]
+    pivot = tuple(given["torque_arm_front_m"])
+    finite(lower_chassis=chassis, lower_axle=axle, torque_arm_front=pivot)
+    answers = _ic(view.torque_arm((tuple(chassis), tuple(axle)), (pivot[0], pivot[1])))
+    run, rise = chassis[0] - axle[0], axle[1] - chassis[1]
+    if not run:
+        raise Impossible("The lower arm stands upright: anti-squat has no value.", number="bolt_x")
+    got = answer(
+        ["torque_arm_ic_z", "torque_arm_anti_squat"],
+        {
+            "torque_arm_x": pivot[0],
+            # the lower arms' line, told by where it is under the axle
+            "lower_bolt_z": axle[1] + axle[0] * rise / run,
+            "arm_length": [hypot(run, rise)] * 2,
+            "arm_rise": [rise] * 2,
+            "cg_height": given["cg_height_m"],
+            "wheelbase": given["wheelbase_m"],
+        },
+    )
+    return answers | {"anti_squat_percent": 100 * float(got["torque_arm_anti_squat"])}
+
+
 def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
+    answers = _on_torque_arm(given) if "torque_arm_front_m" in given else _on_bars(given)
+    if (share := given.get("rear_brake_share")) is not None:
+        finite(rear_brake_share=share)
+        answers["anti_lift_percent"] = answers["anti_squat_percent"] * float(share)
+    return answers
+
+
+def _on_bars(given: dict[str, Any]) -> dict[str, Any]:
     known = _bolts(given) | {"wheelbase": given["wheelbase_m"], "cg_height": given["cg_height_m"]}
     got = answer(["anti_squat"], known)
     x, z = np.asarray(known["bolt_x"]), np.asarray(known["bolt_z"])

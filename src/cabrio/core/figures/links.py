@@ -132,6 +132,49 @@ def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
 
 
 @figure(
+    label="IC of the torque arm above the ground",
+    quantity="dimension",
+    shape=CAR,
+    formula="z_bolt − x_pivot · tan(asin(rise / length))",
+    source=RCVD,
+)
+def torque_arm_ic_z(
+    torque_arm_x: Array, lower_bolt_z: Array, arm_length: Array, arm_rise: Array
+) -> Array:
+    """Height of the instant centre [m]: under or over the arm's front pivot, on the lower arms' line.
+
+    The arm is rigid with the housing and its pivot slides fore and aft. Refused for a rise beyond the
+    arm's length. Wrong where the pivot is held
+    fore and aft as well, or its bush is soft.
+    """
+    refuse(
+        (np.abs(arm_rise) >= arm_length).any(-1),
+        CAR,
+        "arm_rise",
+        "the arm rises more than its length.",
+    )
+    slope: Array = np.tan(np.arcsin(arm_rise / arm_length)).mean(-1)
+    return lower_bolt_z - torque_arm_x * slope
+
+
+@figure(
+    label="Anti-squat of the torque arm",
+    quantity="anti",
+    shape=CAR,
+    formula="AS = (z_IC / x_pivot) / (h_CG / L)",
+    source=RCVD,
+)
+def torque_arm_anti_squat(
+    torque_arm_ic_z: Array, torque_arm_x: Array, cg_height: Array, wheelbase: Array
+) -> Array:
+    """Share of the launch's load transfer that arm and links carry at once [1 = 100 %].
+
+    Wrong as the height of the instant centre is, and where the CG height is a rule of thumb.
+    """
+    return torque_arm_ic_z / torque_arm_x * wheelbase / cg_height
+
+
+@figure(
     label="Anti-lift in braking",
     quantity="anti",
     shape=CAR,

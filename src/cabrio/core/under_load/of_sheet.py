@@ -79,8 +79,9 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
 def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
     """What the links carry of the driving transfer: by the points where they are known, by the bars."""
     told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
-    if car.rear_layout in BAR_LINKS and "anti_squat" in v:
-        told = np.array([told[0], float(v["anti_squat"]) * float(v.get("rear_drive_share", 1.0))])
+    squat = "torque_arm_anti_squat" if car.rear_layout == "torque_arm" else "anti_squat"
+    if car.rear_layout in (*BAR_LINKS, "torque_arm") and squat in v:
+        told = np.array([told[0], float(v[squat]) * float(v.get("rear_drive_share", 1.0))])
     return told
 
 
