@@ -18,7 +18,14 @@ STRUT = {
     "tie_rod_inner": (-93.8, 349.7, 260.0),
     "tie_rod_outer": (-103.5, 646.9, 252.1),
 }
-FIELDS = {"layout": "strut", "camber": "-1.4", "toe": "0", "spring_on": "strut"}
+FIELDS = {
+    "rack_per_turn": "50 mm",
+    "rack_travel": "40 mm",
+    "layout": "strut",
+    "camber": "-1.4",
+    "toe": "0",
+    "spring_on": "strut",
+}
 
 
 def rows(points: dict[str, tuple[Any, ...]]) -> list[list[Any]]:
@@ -65,6 +72,9 @@ class Points(ApiTestCase):
         for over in ("roll", "rack"):
             found = ines.ok("GET", f"/api/cars/1/geometry?over={over}")
             self.assertEqual(len(found["booked"]["discs"]), 2)
+        told = {curve["name"]: curve["left"] for curve in found["booked"]["curves"]}
+        self.assertEqual(len(found["booked"]["at"]), len(told["steering_ratio"]))
+        self.assertAlmostEqual(found["booked"]["at"][-1], 0.04)  # to its own lock
         self.assertEqual(ines.call("GET", "/api/cars/1/geometry?over=time").status_code, 422)
         self._taken_along(ines, swept)
 

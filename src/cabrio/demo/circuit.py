@@ -35,6 +35,8 @@ def front_points() -> Points:
         spring_on="strut",
         damper_on="strut",
         pitch=0.00125,
+        rack_per_turn=0.052,
+        rack_travel=0.062,
         places=tuple(
             (name, (x / 1000, y / 1000, z / 1000)) for name, (x, y, z) in FRONT_POINTS.items()
         ),

@@ -236,6 +236,14 @@ function PartFieldInput({ kind, field, form, problem, changed }: InputProps) {
   );
 }
 
+/** The table as a file that reads back: points by name, units in the header. */
+function csvOf(header: string[], names: { label: string }[], rows: string[][]): string {
+  const body = rows.flatMap((row, i) =>
+    row.some(Boolean) ? [[...(names[i] ? [names[i].label] : []), ...row]] : [],
+  );
+  return [header, ...body].map((cells) => cells.join(';')).join('\n');
+}
+
 /** A table typed, pasted, or read from a file: what is read is shown before it is taken. */
 function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) {
   const { bench } = useBench();
@@ -258,6 +266,13 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
     ...row,
     shown: !row.when || row.values.includes(form.watch(row.when) as string),
   }));
+  const header = [
+    ...(names.length ? ['Point'] : []),
+    ...field.columns.map((column) => {
+      const unit = dictionary.shown(column.quantity, bench.profile).symbol;
+      return unit ? `${column.label} (${unit})` : column.label;
+    }),
+  ];
   const preview = (look.data?.rows ?? []).flatMap((row, i) =>
     row.length ? [[...(names[i] ? [names[i].label] : []), ...row].join(' · ')] : [],
   );
@@ -281,10 +296,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
         <textarea
           rows={4}
           aria-label={`${field.label}, pasted`}
-          placeholder={[
-            ...(names.length ? ['Point'] : []),
-            ...field.columns.map((column) => column.label),
-          ].join('; ')}
+          placeholder={header.join('; ')}
           value={text}
           onChange={(event) => {
             setText(event.target.value);
@@ -317,6 +329,15 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
             />
           </label>
         </div>
+        {rows.some((row) => row.some(Boolean)) && (
+          <a
+            className="quiet"
+            download={`${kind.name}.csv`}
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(csvOf(header, names, rows))}`}
+          >
+            Save it as CSV
+          </a>
+        )}
         {look.error && <Notice tone="draft">{look.error.message}</Notice>}
         {look.data && (
           <>

@@ -157,9 +157,21 @@ class SweptAxle:
     def sweep(self, over: Over) -> Swept:
         """The axle through its own travel, or as far as is usual. Raises Impossible, Missing."""
         low, high = self.travels if self.travels and over == "travel" else (None, None)
+        per_turn = None
+        if self.points and over == "rack":
+            per_turn, lock = self.points[0].rack_per_turn, self.points[0].rack_travel
+            low, high = (None, None) if lock is None else (-lock, lock)
         if isinstance(self.axle, LiveAxle):
             return axle_sweep(self.axle, over, low=low, high=high, car=self.car, shares=self.shares)
-        return sweep(self.axle, over, low=low, high=high, car=self.car, shares=self.shares)
+        return sweep(
+            self.axle,
+            over,
+            low=low,
+            high=high,
+            car=self.car,
+            shares=self.shares,
+            rack_per_turn=per_turn,
+        )
 
 
 def swept_axles(

@@ -163,6 +163,16 @@ class Points(Part):
             most=0.01,
         ),
     ] = None
+    rack_per_turn: Annotated[
+        float | None,
+        Own(
+            "Rack travel per turn of the steering wheel", "fine_dimension", "", above=0.0, most=0.3
+        ),
+    ] = None
+    rack_travel: Annotated[
+        float | None,
+        Own("Rack travel to lock", "fine_dimension", "From the middle, either way.", 0.0, 0.15),
+    ] = None
     places: Annotated[Named, PLACES] = ()
 
     def __post_init__(self) -> None:

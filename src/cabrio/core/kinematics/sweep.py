@@ -106,14 +106,15 @@ def sweep(
     high: float | None = None,
     car: Car | None = None,
     shares: tuple[float | None, float | None] = (None, None),
+    rack_per_turn: float | None = None,
 ) -> Swept:
     """The axle from `low` to `high` [m, rad or m], or as far as its links reach.
 
-    `car` with `shares`, of braking and of driving force, asks for the antis besides; its wheelbase for
-    the steering. Raises Impossible where the axle cannot even stand, Missing for a rack without a car.
+    `car` with `shares`, of braking and of driving force, asks for the antis besides; its wheelbase and
+    the rack's travel per turn for the steering. Raises Impossible where the axle cannot even stand, Missing for a rack without a car.
     """
     at, short, (found, steer) = as_far_as_it_goes(
-        over, low, high, lambda at: _through(axle, over, at, car)
+        over, low, high, lambda at: _through(axle, over, at, car, rack_per_turn)
     )
     curves = _side_curves(found, over) + _axle_curves(found, over, car, shares)
     if steer is not None:
@@ -132,7 +133,9 @@ def sweep(
     )
 
 
-def _through(axle: Axle, over: Over, at: Array, car: Car | None) -> tuple[Through, Steered | None]:
+def _through(
+    axle: Axle, over: Over, at: Array, car: Car | None, rack_per_turn: float | None
+) -> tuple[Through, Steered | None]:
     still = np.zeros_like(at)
     if over == "travel":
         return through(axle, at, still, still), None
@@ -141,7 +144,7 @@ def _through(axle: Axle, over: Over, at: Array, car: Car | None) -> tuple[Throug
     if car is None:
         raise Missing("The wheelbase is not known.", number="wheelbase")
     found = through(axle, still, still, at)
-    return found, steered(axle, car.wheelbase, at)
+    return found, steered(axle, car.wheelbase, at, rack_per_turn=rack_per_turn)
 
 
 def _side_curves(found: Through, over: Over) -> list[Curve]:
@@ -172,10 +175,14 @@ def _axle_curves(
 
 
 def _steered(found: Steered) -> list[Curve]:
-    return [
+    told = [
         Curve("steer", "Steer angle, + left", "angle", *found.steer),
         Curve("ackermann", "Ackermann", "anti", found.ackermann / 100, None),
+        Curve("turning_circle", "Turning circle", "altitude", found.turning_circle, None, False),
     ]
+    if found.ratio is not None:
+        told.append(Curve("steering_ratio", "Steering ratio", "proportion", found.ratio, None))
+    return told
 
 
 def _seen(side: Which, found: Readout, point: Array) -> Array:
