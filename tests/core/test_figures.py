@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Impossible
 from cabrio.core.figures import frequency, masses, springs
+from cabrio.core.figures.shapes import worked_once
 from cabrio.core.graph.registry import evaluate, figures, run
 from tests.support.cars import PADS, SETUP, sheet
 
@@ -118,3 +119,24 @@ class Graph(unittest.TestCase):
         self.assertIsNone(found.value("axle_frequency"))
         self.assertIsNotNone(found.value("front_share"))
         self.assertEqual(found.setup, SETUP)
+
+
+class WorkedOnce(unittest.TestCase):
+    def test_the_same_arrays_are_worked_once_and_others_anew(self) -> None:
+        asked: list[float] = []
+
+        @worked_once
+        def double(one: np.ndarray) -> np.ndarray:
+            asked.append(float(one))
+            if one < 0:
+                raise Impossible("Below zero.")
+            return 2 * one
+
+        here, alike = np.array(3.0), np.array(3.0)
+        self.assertEqual((double(here), double(here), double(alike)), (6.0, 6.0, 6.0))
+        self.assertEqual(asked, [3.0, 3.0])  # another array is another question, however alike
+        below = np.array(-1.0)
+        for _ in range(2):
+            with self.assertRaises(Impossible):
+                double(below)
+        self.assertEqual(len(asked), 4)

@@ -8,7 +8,7 @@ from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..geometry.four_bar import lower_line, upper_line
 from ..graph.registry import Array, figure
-from .shapes import FRONT, REAR, axle_mean, refuse
+from .shapes import FRONT, REAR, axle_mean, refuse, worked_once
 
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"
 CAR = Shape.CAR
@@ -146,6 +146,7 @@ def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
     return damper_stroke[..., REAR] - shaft_in_launch
 
 
+@worked_once
 def _bar_forces(
     total_mass: Array, acceleration: Array, bolt_x: Array, bolt_z: Array
 ) -> tuple[Array, Array]:

@@ -13,13 +13,14 @@ from ..errors import Impossible
 from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
 from ..geometry.plane import Triple, is_coincident
 from ..graph.registry import Array, figure
-from .shapes import refuse
+from .shapes import refuse, worked_once
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 7"
 CAR = Shape.CAR
 
 
+@worked_once
 def _centre(bolt_x: Array, bolt_z: Array) -> Triple:
     centre = instant_centre(bolt_x, bolt_z)
     if not (np.isfinite(centre[0]) & (centre[2] != 0)).all():

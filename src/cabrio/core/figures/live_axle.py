@@ -8,7 +8,7 @@ from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.plane import NEGLIGIBLE, Triple, cross
 from ..graph.registry import Array, figure
-from .shapes import refuse
+from .shapes import refuse, worked_once
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 9"
 CAR, SIDE = Shape.CAR, Shape.SIDE
@@ -47,6 +47,7 @@ def convergence(bolt_x: Array, bolt_y: Array, bolt_z: Array, chassis: int) -> Tr
     return x, z, np.where(np.abs(w) < NEGLIGIBLE, 0.0, w)
 
 
+@worked_once
 def _roll_axis(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Triple:
     upper, lower = (convergence(bolt_x, bolt_y, bolt_z, chassis) for chassis in (0, 2))
     if np.any((upper[2] == 0) & (lower[2] == 0)):

@@ -9,12 +9,13 @@ import numpy as np
 
 from ..catalog.quantities import Shape
 from ..graph.registry import Array, Mask, figure
-from .shapes import refuse
+from .shapes import refuse, worked_once
 
 DIXON = "Dixon, The Shock Absorber Handbook, ch. 1"
 CORNER = Shape.CORNER
 
 
+@worked_once
 def check_stack(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> None:
     """Refuse a stack that cannot be: a rate not above zero, a gap below it."""
     refuse(spring_rate <= 0, CORNER, "spring_rate", "a spring rate must be above zero.")
@@ -22,6 +23,7 @@ def check_stack(spring_rate: Array, tender_rate: Array, tender_gap: Array) -> No
     refuse(tender_gap < 0, CORNER, "tender_gap", "the tender gap cannot be below zero.")
 
 
+@worked_once
 def _fitted(tender_rate: Array) -> Mask:
     fitted: Mask = np.asarray(tender_rate) > 0
     return fitted
@@ -37,6 +39,7 @@ def _crossover(main: Array, tender: Array, gap: Array) -> Array:
     return _fitted(tender) * gap * (main + tender) / main
 
 
+@worked_once
 def _in_series(main: Array, tender: Array) -> Array:
     return np.where(_fitted(tender), main * tender / (main + tender), main)
 
@@ -56,6 +59,7 @@ def stack_rate_at(travel: Array, main: Array, tender: Array, gap: Array) -> Arra
     return np.where(closed, main, _in_series(main, tender))
 
 
+@worked_once
 def stack_energy(travel: Array, main: Array, tender: Array, gap: Array) -> Array:
     """Energy [J] in the stack at a travel from free: the main spring's and the tender's."""
     force = stack_force(travel, main, tender, gap)
