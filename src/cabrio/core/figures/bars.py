@@ -83,7 +83,8 @@ def bar_end_rate_torsion(bar_torsional_rate: Array, bar_arm: Array) -> Array:
 
 def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) -> Array:
     flat, edge = width * thickness**3 / 12, thickness * width**3 / 12
-    cos2, sin2 = np.cos(angle) ** 2, np.sin(angle) ** 2
+    cos2 = np.cos(angle) ** 2
+    sin2 = 1 - cos2
     held, free = flat * cos2 + edge * sin2, flat * edge / (edge * cos2 + flat * sin2)
     section: Array = np.where(guided > 0.5, held, free)
     return section

@@ -136,7 +136,7 @@ def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
     label="IC of the torque arm above the ground",
     quantity="dimension",
     shape=CAR,
-    formula="z_bolt − x_pivot · tan(asin(rise / length))",
+    formula="z_bolt − x_pivot · rise / √(length² − rise²)",
     source=RCVD,
 )
 def torque_arm_ic_z(
@@ -148,14 +148,10 @@ def torque_arm_ic_z(
     arm's length. Wrong where the pivot is held
     fore and aft as well, or its bush is soft.
     """
-    refuse(
-        (np.abs(arm_rise) >= arm_length).any(-1),
-        CAR,
-        "arm_rise",
-        "the arm rises more than its length.",
-    )
-    slope: Array = np.tan(np.arcsin(arm_rise / arm_length)).mean(-1)
-    return lower_bolt_z - torque_arm_x * slope
+    sine = arm_rise / arm_length
+    refuse(np.abs(sine) >= 1, Shape.SIDE, "arm_rise", "the arm rises more than its length.")
+    slope: Array = sine / np.sqrt(1 - sine * sine)
+    return lower_bolt_z - 0.5 * torque_arm_x * (slope[..., 0] + slope[..., 1])
 
 
 @figure(

@@ -102,7 +102,7 @@ def arm_shift_over(length: Array, rise: Array, travel: Array) -> Array:
     x = l·(cos θ₀ − cos θ). Raises Impossible where the arm cannot reach. Lengths broadcast.
     """
     start, end = rise / length, (rise + travel) / length
-    beyond = (np.abs(start) > 1) | (np.abs(end) > 1)
+    beyond = np.maximum(np.abs(start), np.abs(end)) > 1
     refuse(beyond, SIDE, "arm_length", "the arm is too short for that height and travel.")
     answer: Array = length * (np.sqrt(1 - start**2) - np.sqrt(1 - end**2))
     return answer

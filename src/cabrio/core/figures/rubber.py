@@ -28,10 +28,11 @@ def rubber_rate(curve: Array, deflection: Array) -> Array:
 
 def _pieces(curve: Array) -> tuple[Array, Array, Array]:
     """Where each straight piece starts [m], how far it reaches [m], its slope [N/m]; the last goes on."""
-    d, f = curve[..., 0, :], curve[..., 1, :]
-    span = np.diff(d, axis=-1)
-    reach = np.concatenate([span[..., :-1], np.full_like(span[..., -1:], np.inf)], axis=-1)
-    return d[..., :-1], reach, np.diff(f, axis=-1) / span
+    steps = curve[..., 1:] - curve[..., :-1]
+    reach = steps[..., 0, :].copy()
+    slopes: Array = steps[..., 1, :] / reach
+    reach[..., -1] = np.inf
+    return curve[..., 0, :-1], reach, slopes
 
 
 def travel_under(load: Array, rate: Array, curve: Array, gap: Array, ratio: Array) -> Array:
