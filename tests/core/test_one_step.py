@@ -5,17 +5,19 @@ import unittest
 import numpy as np
 
 from cabrio.core.car import first_setup
-from cabrio.core.catalog.parts import Tyre
+from cabrio.core.catalog.parts import AeroMap, Tyre
 from cabrio.core.constants import STANDARD_GRAVITY
-from cabrio.core.errors import Missing
+from cabrio.core.errors import Impossible, Missing
 from cabrio.core.sheet.build import Sheet, build
 from cabrio.core.sheet.what_if import try_lines
+from cabrio.core.under_load.air import Air
 from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.limits import first_lift
 from cabrio.core.under_load.look import look
 from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import NEEDED, loaded_car, shaft_of, tyres
+from cabrio.core.under_load.state import load
 from cabrio.core.under_load.steps import step_effects
 
 from .test_estimates import new
@@ -27,6 +29,39 @@ GRIP = Tyres(np.array([1.5, 1.5]), np.array([0.15, 0.15]), np.array([3e3, 3e3]),
 
 def grip(of: Sheet) -> Tyres:
     return tyres(of.worked) or GRIP
+
+
+class MappedAir(unittest.TestCase):
+    """The air by a map over the heights, fitted as a part."""
+
+    GRID = tuple(
+        (front, rear, 0.9 - 4 * front, 1.2 - 2 * rear, 0.8)
+        for rear in (0.03, 0.09, 0.15)
+        for front in (0.02, 0.08, 0.14)
+    )
+
+    def test_the_loaded_car_takes_its_areas_from_the_map_at_its_own_heights(self) -> None:
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(self.GRID, code="wing 2"))
+        of = sheet(circuit_car(parts=parts), CIRCUIT_SETUP | {"aero_map": ["wing 2"]})
+        car = loaded_car(of.car, of.worked)
+        self.assertIsInstance(car.air, Air)
+        state = load(car, Demand(0.0, 0.0, 50.0))
+        low = (state.heights[0].reshape(2, 2)).mean(-1)
+        density = float(of.worked.values["air_density"])
+        head = 0.5 * density * 50.0**2
+        wanted = head * np.array([0.9 - 4 * low[0], 1.2 - 2 * low[1]])
+        np.testing.assert_allclose(state.outside.downforce[0], wanted, rtol=1e-6)
+        # with speed the car comes down, and by this map gains area as it does
+        faster = load(car, Demand(0.0, 0.0, 70.0)).outside.downforce[0, 0]
+        self.assertGreater(faster / state.outside.downforce[0, 0], (70 / 50) ** 2)
+
+    def test_a_map_with_a_hole_in_it_is_refused(self) -> None:
+        with self.assertRaisesRegex(Impossible, "3 by 3 are 9, not 8"):
+            AeroMap(self.GRID[:-1])
+        with self.assertRaisesRegex(Impossible, "two heights"):
+            AeroMap(self.GRID[:1])
+        with self.assertRaisesRegex(Impossible, "once"):
+            AeroMap((*self.GRID, self.GRID[0]))
 
 
 class OneStep(unittest.TestCase):

@@ -100,6 +100,10 @@ def _add(car: Car, setup: Setup, kind: PartKind, found: dict[str, dict[int, Any]
             # where no hole or position is set the number is unknown, and nothing stands in for it
             if value is not None or name in kind.chosen:
                 places = number_named(name).shape.places
+                if kind.shape is Shape.CAR and len(places) > 1:
+                    # a part of the whole car tells every place at once
+                    found.setdefault(name, {}).update(enumerate(value))
+                    continue
                 at = places.index(place) if place in places else 0
                 found.setdefault(name, {})[at] = value
 

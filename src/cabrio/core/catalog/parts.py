@@ -379,6 +379,53 @@ class Ballast(Part):
     height: Annotated[float | None, Own("Height", "dimension", least=0.0, most=2.0)] = None
 
 
+MAP = Table(
+    "Map",
+    (
+        Own("Front height", "height", "Mean of the front axle.", -0.05, 0.5),
+        Own("Rear height", "height", "Mean of the rear axle.", -0.05, 0.5),
+        Own("Front downforce area", "area", "Minus lifts.", -10.0, 20.0),
+        Own("Rear downforce area", "area", "Minus lifts.", -10.0, 20.0),
+        Own("Drag area", "area", "", 0.0, 10.0),
+    ),
+    tuple,
+    list,
+    "Every front height with every rear height, in any order.",
+    (Gives("air_map"),),
+)
+
+
+@part("aero_map", at=Shape.CAR, label="Aero map", plural="Aero maps")
+@dataclass(frozen=True)
+class AeroMap(Part):
+    """Downforce and drag areas over the heights of both axles, as the tunnel or the simulation gave them."""
+
+    points: Annotated[tuple[tuple[float, ...], ...], MAP]
+
+    def __post_init__(self) -> None:
+        fronts, rears = ({row[axle] for row in self.points} for axle in (0, 1))
+        pairs = {row[:2] for row in self.points}
+        if min(len(fronts), len(rears)) < 2:
+            raise Impossible("An aero map needs two heights or more of each axle.", number="points")
+        if len(pairs) != len(self.points) or len(pairs) != len(fronts) * len(rears):
+            raise Impossible(
+                f"An aero map needs every front height with every rear height, once: "
+                f"{len(fronts)} by {len(rears)} are {len(fronts) * len(rears)}, not "
+                f"{len(self.points)}.",
+                number="points",
+            )
+
+    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        """Both axles' own map: its front heights, rear heights, areas, and the car's drag areas."""
+        front, rear, front_area, rear_area, drag = zip(*sorted(self.points), strict=True)
+        return {
+            "air_map": tuple(
+                [list(front), list(rear), list(area), list(drag)]
+                for area in (front_area, rear_area)
+            )
+        }
+
+
 @part("other_part", at=Shape.SPARE, label="Other part", plural="Other parts")
 @dataclass(frozen=True)
 class OtherPart(Part):

@@ -12,7 +12,7 @@ from ..catalog.quantities import BAR_LINKS, Array
 from ..constants import DRIVE_REAR
 from ..errors import Missing
 from ..graph.registry import Worked
-from .air import Air
+from .air import Air, AirMap
 from .car import LoadedCar, Rubber
 from .demand import Shaft
 from .grip import Cornering, Tyres
@@ -98,10 +98,21 @@ def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:
 
 
 def _air(v: Mapping[str, Array]) -> Air | None:
-    """Downforce as it was weighed at the wheels: the drag's own lever is in it."""
-    if not np.any(v["lift_area"]) or "air_density" not in v:
+    """Downforce as it was weighed at the wheels, or by the map fitted: the drag's own lever is in both."""
+    if "air_density" not in v:
         return None
-    return Air(float(v["air_density"]), v["lift_area"], 0.0)
+    density = float(v["air_density"])
+    if "air_map" in v and "ride_height" in v:
+        return Air(density, v["lift_area"], 0.0, 0.0, _map(v["air_map"]))
+    return Air(density, v["lift_area"], 0.0) if np.any(v["lift_area"]) else None
+
+
+def _map(told: Array) -> AirMap:
+    """The map of both axles (2, 4, n), its points sorted: a grid of front by rear heights."""
+    front, rear = np.unique(told[0, 0]), np.unique(told[0, 1])
+    size = (len(front), len(rear))
+    tables = (told[0, 2], told[1, 2], told[0, 3])
+    return AirMap(front, rear, *(one.reshape(size) for one in tables))
 
 
 def shaft_of(car: Car, worked: Worked) -> Shaft | None:
