@@ -5,7 +5,8 @@ import unittest
 import numpy as np
 
 from cabrio.core.car import first_setup
-from cabrio.core.catalog.parts import AeroMap, Tyre
+from cabrio.core.catalog.parts import AeroMap, Ballast, Tyre
+from cabrio.core.catalog.quantities import Shape
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Impossible, Missing
 from cabrio.core.sheet.build import Sheet, build
@@ -77,6 +78,21 @@ class OneStep(unittest.TestCase):
             alone = balance(loaded_car(trial.car, trial.worked), GRIP, Demand()).balance
             assert alone is not None and here.balance is not None and one.balance is not None
             self.assertAlmostEqual(one.balance, alone - here.balance, places=5)
+
+    def test_a_piece_of_ballast_on_the_shelf_is_a_step(self) -> None:
+        parts = circuit_car().parts.with_part("ballast", Ballast(15.0, 2.4, 0.3, code="B15"))
+        of = sheet(circuit_car(parts=parts), CIRCUIT_SETUP)
+        car = loaded_car(of.car, of.worked)
+        here = balance(car, GRIP, Demand())
+        found = step_effects(of, car, GRIP, here, Demand(0.0, 9.0, 0.0))
+        piece = next(one for one in found if one.lines[0].name == "ballast")
+        trial = try_lines(of, piece.lines)
+        alone = balance(loaded_car(trial.car, trial.worked), GRIP, Demand()).balance
+        assert alone is not None and here.balance is not None and piece.balance is not None
+        self.assertAlmostEqual(piece.balance, alone - here.balance, places=5)
+        worn = CIRCUIT_SETUP | {"ballast": ["B15", *[None] * (len(Shape.BALLAST.places) - 1)]}
+        fitted = step_effects(sheet(of.car, worn), car, GRIP, here, Demand(0.0, 9.0, 0.0))
+        self.assertNotIn("ballast", [one.lines[0].name for one in fitted])
 
     def test_pressure_perch_and_rubber_are_steps_too(self) -> None:
         parts = circuit_car().parts

@@ -53,11 +53,25 @@ def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
     for number in numbers().values():
         if not number.on_slip or not sheet.car.has(number) or not _reaches(number.name):
             continue
+        if number.shape is Shape.BALLAST:
+            yield from _pieces(sheet, number)
+            continue
         alone = "perch_shift" in downstream({number.name})
         for places in ALONE if alone else PLACES.get(number.shape, ()):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines
+
+
+def _pieces(sheet: Sheet, number: Number) -> Iterator[tuple[Line, ...]]:
+    """Every piece on the shelf bolted down in the first free place."""
+    worn = list(sheet.setup.get(number.name) or [None] * len(number.shape.places))
+    if None not in worn:
+        return
+    free = number.shape.places[worn.index(None)]
+    for piece in sheet.car.parts.of(number.name):
+        if piece.code not in worn:
+            yield (Line(number.name, free, None, piece.code),)
 
 
 @cache
