@@ -107,6 +107,15 @@ class Points(ApiTestCase):
                 errors = found.get_json()["errors"]
                 self.assertIn(words, " ".join(one["detail"] for one in errors))
                 self.assertEqual({one["number"] for one in errors}, {"places"})
+        bar = {
+            "bar_link_moving": (-50.0, 569.0, 391.0),
+            "bar_link_bar": (-150.0, 569.0, 391.0),
+            "bar_axis_first": (-250.0, 200.0, 391.0),
+            "bar_axis_second": (-250.0, 600.0, 391.0),
+        }
+        dead = self.save(ines, STRUT | bar, code="P9", values={"bar_on": "upright"})
+        # every point may be where it is; that link and arm stand in line shows when they are moved
+        self.assertIn("over centre", dead.get_json()["detail"])
         arm = self.save(ines, STRUT, code="P9", values={"damper_on": "upper_arm"})
         self.assertIn("Still to measure", arm.get_json()["detail"])
         too_many = self.save(ines, STRUT, code="P9", values={"places": rows(STRUT) * 2})

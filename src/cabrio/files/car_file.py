@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from cabrio.core.car import Car, Line, check_setup
 from cabrio.core.car.upgrade import setup_upgraded, upgraded
+from cabrio.core.catalog.part import part_kinds
 from cabrio.core.errors import CoreError, Impossible, Problems
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
@@ -212,6 +213,12 @@ def _check(file: CarFile) -> None:
                 refuse(f"{name} has {len(given.values)} values and needs {places}.")
         except CoreError as problem:
             refuse(problem.sentence)
+    for kind in part_kinds():
+        for part in file.car.parts.of(kind):
+            try:
+                part.check()
+            except CoreError as problem:
+                refuse(f"{part.code}: {problem.sentence}")
     for revision in file.revisions:
         newest = revision.number == wanted[-1]
         try:

@@ -78,6 +78,7 @@ def save_part(
                 fits=fits,  # type: ignore[arg-type]
                 note=said(note, "note"),
             )
+            part.check()
             if instead_of and part.code != instead_of:
                 _free(bench, kind, instead_of, "Its code cannot change")
             parts = bench.car.parts.with_part(kind, part, instead_of=instead_of)

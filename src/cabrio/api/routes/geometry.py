@@ -32,27 +32,23 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
         bench = benches.load(db, who, car_id)
         draft, sheet = slips.draft(db, who, bench), bench.sheet()
     at = AXLES.index(asked.axle)
-    booked = swept_axles(sheet.car, sheet.setup, sheet.worked.values)
     answer = s.GeometryView(
-        missing="",
-        axles=[name for name, one in zip(AXLES, booked, strict=True) if one],
-        booked=None,
-        drafted=None,
-        adjustments=[],
-        needs=[],
+        missing="", axles=[], booked=None, drafted=None, adjustments=[], needs=[]
     )
-    if asked.axle == "rear" and not booked[at]:
-        answer.needs = present.needs(sheet.worked.lacking(live_axle_needs(sheet.car)))
-    drafted = booked
-    if draft.lines:
-        ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
-        drafted = swept_axles(ahead.car, ahead.setup, ahead.worked.values)
     try:
+        booked = drafted = swept_axles(sheet.car, sheet.setup, sheet.worked.values)
+        answer.axles = [name for name, one in zip(AXLES, booked, strict=True) if one]
+        if asked.axle == "rear" and not booked[at]:
+            answer.needs = present.needs(sheet.worked.lacking(live_axle_needs(sheet.car)))
         answer.booked = _swept(booked[at], asked)
-        changed = drafted[at] is not None and drafted[at] != booked[at]
-        answer.drafted = _swept(drafted[at], asked) if changed else None
+        if draft.lines:
+            ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
+            drafted = swept_axles(ahead.car, ahead.setup, ahead.worked.values)
+            if drafted[at] != booked[at]:
+                answer.drafted = _swept(drafted[at], asked)
     except CoreError as refusal:
         answer.missing = refusal.sentence
+        return answer
     shown = drafted[at] or booked[at]
     if shown is not None:
         answer.adjustments = [_adjustment(one) for one in shown.adjustments]

@@ -11,6 +11,7 @@ import numpy as np
 from ..catalog.points import Points
 from ..catalog.quantities import PLACES, Array, Shape
 from ..constants import DRIVE_REAR
+from ..errors import CoreError
 from ..kinematics import axle as kinematics
 from ..kinematics.adjust import Adjustment, adjustments
 from ..kinematics.at_ride import AtRide, at_ride
@@ -46,7 +47,11 @@ def of_points(car: Car, setup: Setup) -> dict[str, dict[int, Any]]:
         both = points_at(car, setup, axle)
         if both is None:
             continue
-        sides = [at_ride(one) for one in both]
+        try:
+            sides = [at_ride(one) for one in both]
+        except CoreError:
+            # refused where it came in; a car that has it all the same stays open to be mended
+            continue
         for i, side in enumerate(sides):
             for name, value in side.corner.items():
                 found.setdefault(name, {})[2 * axle + i] = value

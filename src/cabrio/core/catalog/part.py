@@ -159,6 +159,9 @@ class Part:
             found[one.gives.number] = float(value) if isinstance(value, bool) else value
         return found
 
+    def check(self) -> None:
+        """Raise what only working with the part can find out; asked where it comes in, once."""
+
     def alike(self, other: Part) -> bool:
         """Whether another part of the kind is its like, whatever it is called."""
         return replace(self, code="", note="") == replace(other, code="", note="")

@@ -13,7 +13,9 @@ from typing import Annotated, Literal
 import numpy as np
 
 from ..errors import CoreError, Missing
+from ..kinematics.corner import States
 from ..kinematics.layouts import LAYOUTS
+from ..kinematics.readout import read_out
 from ..kinematics.side import Acting, BarLink, Rocker, Side, Wheel
 from .part import OneOf, Own, Part, RowName, Table, part
 from .quantities import Array, Shape
@@ -184,6 +186,15 @@ class Points(Part):
             if refusal.number in rows:
                 refusal.place = f"{rows.index(refusal.number)}.0"
             refusal.number = "places" if refusal.number in (*rows, None) else refusal.number
+            raise
+
+    def check(self) -> None:
+        """Raise Impossible for points that hold no wheel, or a rocker or bar that cannot follow it."""
+        still = np.zeros(1)
+        try:
+            read_out(self.side, States(still, still, still))
+        except CoreError as refusal:
+            refusal.number, refusal.place = "places", None
             raise
 
     @cached_property

@@ -75,7 +75,7 @@ def even_brake_share(pad_mass: Array, downforce: Array, braking_transfer: Array)
 
 
 @figure(
-    label="Rear brake share over that",
+    label="Rear brake share off equal grip",
     quantity="share",
     shape=Shape.CAR,
     formula="rear brake share − share for equal grip",
