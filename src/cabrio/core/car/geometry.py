@@ -139,8 +139,9 @@ def live_axle_of(car: Car, values: Mapping[str, Array]) -> LiveAxle:
 class SweptAxle:
     """An axle with what its sweeps want of the car; None for what is not known.
 
-    `points` are those it was measured by, where it has any. `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of all
-    braking and driving.
+    `points` are those it was measured by, where it has any, `bolts` the numbers it was worked from
+    otherwise. `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of
+    all braking and driving.
     """
 
     axle: kinematics.Axle | LiveAxle = field(compare=False)
