@@ -11,6 +11,9 @@ from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import drive
 from cabrio.core.simulate.of_car import full_car, quarter_car, suspension
 from cabrio.core.simulate.quarter_car import ride
+from cabrio.core.under_load.demand import Demand
+from cabrio.core.under_load.of_sheet import loaded_car
+from cabrio.core.under_load.state import load
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet, worn_at
 
@@ -32,6 +35,10 @@ class OfTheSheet(unittest.TestCase):
         gained = (found.loads[-1] - found.loads[0])[1::2]
         np.testing.assert_allclose(gained, here.worked.values["load_transfer"], rtol=0.03)
         self.assertIn("inertia", model.assumed[0])
+        # and where the loaded car stands, worked without any time
+        loaded = load(loaded_car(here.car, here.worked), Demand(0.0, 3.0, 0.0))
+        np.testing.assert_allclose(found.loads[-1], loaded.loads[0], rtol=0.03)
+        self.assertAlmostEqual(float(found.roll[-1] / loaded.roll[0]), 1, delta=0.03)
 
     def test_a_beam_axle_rolls_on_its_spring_base(self) -> None:
         # a live rear axle whose springs stand 1.1 m apart under a track of 1.6 m

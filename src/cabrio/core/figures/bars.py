@@ -9,7 +9,7 @@ import numpy as np
 from ..catalog.checks import finite
 from ..catalog.quantities import Shape
 from ..graph.registry import Array, figure
-from .shapes import refuse
+from .shapes import refuse, worked_once
 
 ROARK = "Roark's Formulas for Stress and Strain, torsion and beams"
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16"
@@ -81,6 +81,7 @@ def bar_end_rate_torsion(bar_torsional_rate: Array, bar_arm: Array) -> Array:
     return 2 * bar_torsional_rate / bar_arm**2
 
 
+@worked_once
 def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) -> Array:
     flat, edge = width * thickness**3 / 12, thickness * width**3 / 12
     cos2 = np.cos(angle) ** 2
@@ -151,17 +152,11 @@ def bar_end_rate(
     Wrong where the arms themselves bend, as thin bent ones do: the true rate is lower.
     """
     fitted = (blade_width > 0) & (blade_thickness > 0) & (blade_length > 0)
-    section = np.where(
-        fitted,
-        _second_moment(
-            np.where(fitted, blade_width, 1.0),
-            np.where(fitted, blade_thickness, 1.0),
-            blade_angle,
-            blade_guided,
-        ),
-        1.0,
-    )
-    softness = np.where(fitted, blade_length**3 / (3 * blade_youngs_modulus * section), 0.0)
+    if not np.count_nonzero(fitted):
+        return bar_end_rate_torsion
+    with np.errstate(all="ignore"):  # an axle without a blade is left out by what follows
+        section = _second_moment(blade_width, blade_thickness, blade_angle, blade_guided)
+        softness = np.where(fitted, blade_length**3 / (3 * blade_youngs_modulus * section), 0.0)
     rate: Array = bar_end_rate_torsion / (1 + bar_end_rate_torsion * softness)
     return rate
 

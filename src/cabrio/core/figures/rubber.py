@@ -45,8 +45,11 @@ def travel_under(load: Array, rate: Array, curve: Array, gap: Array, ratio: Arra
     for i in range(d.shape[-1] - 1):
         start = (gap + d[..., i]) / ratio
         held = rate * start + ratio * f[..., i]
+        beyond = load > held
+        if not np.count_nonzero(beyond):
+            break  # what is held rises from piece to piece: none goes farther
         slope = rate + ratio**2 * (f[..., i + 1] - f[..., i]) / (d[..., i + 1] - d[..., i])
-        travel = np.where(load > held, start + (load - held) / slope, travel)
+        travel = np.where(beyond, start + (load - held) / slope, travel)
     return travel
 
 
