@@ -190,8 +190,17 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "acceleration": {"g": "standard_gravity", "gs": "standard_gravity"},
     "speed": {"km/h": "km/hour", "kph": "km/hour", "mph": "mile/hour", "kmh": "km/hour"},
     "shaft_speed": {"mm/s": "mm/s", "in/s": "inch/s", "m/s": "m/s"},
-    "area": {"m²": "m**2", "ft²": "ft**2"},
-    "density": {"kg/m³": "kg/m**3"},
+    "area": {
+        "m²": "m**2",
+        "m2": "m**2",
+        "m^2": "m**2",
+        "sq m": "m**2",
+        "ft²": "ft**2",
+        "ft2": "ft**2",
+        "ft^2": "ft**2",
+        "sq ft": "ft**2",
+    },
+    "density": {"kg/m³": "kg/m**3", "kg/m3": "kg/m**3", "kg/m^3": "kg/m**3"},
     "air_pressure": {"mbar": "hPa", "hpa": "hPa", "inhg": "inHg"},
     "damping": {
         "n·s/mm": "N*s/mm",
@@ -233,6 +242,14 @@ _TYPED = re.compile(
 )
 
 
+_FEET = re.compile(
+    r"""^\s*(?P<sign>[-+−]?)\s*(?P<feet>\d{1,4})\s*(?:'|′|’|ft\b)\s*
+        (?P<inches>\d+(?:[.,]\d+)?(?:\s+\d+\s*/\s*\d+)?|\d+\s*/\s*\d+)?\s*(?:"|″|”|in)?\s*$""",
+    re.VERBOSE,
+)
+FOOT = 0.3048
+
+
 @cache
 def _pint() -> Any:
     registry: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
@@ -251,7 +268,7 @@ def factor_and_offset(quantity: str, unit: str) -> tuple[float, float]:
 def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> float:
     """What a person typed, as SI.
 
-    Takes `9 kgf/mm`, `500 lb/in`, `57 1/4`, `3/16 in`, `-1/2 flat`, `75,5`; a bare figure is in the
+    Takes `9 kgf/mm`, `500 lb/in`, `57 1/4`, `3/16 in`, `2' 5 1/2"`, `-1/2 flat`, `75,5`; a bare figure is in the
     profile's own unit. Raises NotANumber or UnknownUnit with a sentence that says what would do.
     """
     shown = MEASURES[quantity].for_profile(profile)
@@ -265,6 +282,11 @@ def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> flo
     example = f"{'57 1/4' if shown.symbol == 'in' else '12.5'} {shown.symbol}".strip()
     if not text:
         raise NotANumber(f"Nothing typed here yet: write a number, such as {example}.", value=typed)
+    feet = _FEET.match(text) if MEASURES[quantity].si == "m" else None
+    if feet is not None:
+        inches = parse(f"{feet['inches'] or 0} in", quantity, profile)
+        whole = int(feet["feet"]) * FOOT + inches
+        return -whole if feet["sign"] in ("-", "−") else whole
     found = _TYPED.match(text)
     if found is None:
         raise NotANumber(f"“{text}” is not a number: write one such as {example}.", value=typed)
