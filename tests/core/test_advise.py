@@ -12,11 +12,11 @@ from cabrio.core.advise.advise import (
     Candidate,
     Question,
     Situation,
-    _refuse_what_it_breaks,
     advise,
     after_setup,
     beside,
 )
+from cabrio.core.advise.limits import refuse_what_it_breaks
 from cabrio.core.car import Adjuster, Given, Line
 from cabrio.core.car.settings import check_free
 from cabrio.core.catalog.parts import Bar
@@ -414,13 +414,13 @@ class OnThisCar(unittest.TestCase):
 
             with (
                 self.subTest(f"{before} to {after}"),
-                patch("cabrio.core.advise.advise.moved_by", moves),
+                patch("cabrio.core.advise.limits.moved_by", moves),
             ):
                 if refused:
                     with self.assertRaisesRegex(Impossible, "coils would touch"):
-                        _refuse_what_it_breaks(CIRCUIT, trial, ())
+                        refuse_what_it_breaks(CIRCUIT, trial, ())
                 else:
-                    said = _refuse_what_it_breaks(CIRCUIT, trial, ())
+                    said = refuse_what_it_breaks(CIRCUIT, trial, ())
                     self.assertEqual(len(said), 0 if refused is None else 1)
 
     def test_camber_shows_what_it_becomes(self) -> None:

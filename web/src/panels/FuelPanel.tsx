@@ -28,7 +28,7 @@ export function FuelPanel({ panel }: PanelProps) {
   });
   const told = found.data;
   if (found.isError) return <Notice>{found.error.message}</Notice>;
-  if (!told) return <Waiting what="Burning the fuel" />;
+  if (!told) return <Waiting what="Working out the fuel" />;
   const status = bench.figures.pad_mass?.status;
   const own = new Set<NumberName>(panel.names);
   const needs = told.needs.filter((one) => !own.has(one.name));

@@ -6,7 +6,7 @@ import { useBench } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { AxleView, type View } from '../drawings/AxleView';
 import type { Schemas } from '../lib/client';
-import { showChange, showValue, type Shown } from '../lib/format';
+import { capital, showChange, showValue, type Shown } from '../lib/format';
 import { geometryQuery, type GeometryAsked } from '../lib/queries';
 import { useDictionary, type Dictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
@@ -369,5 +369,3 @@ function columnsOf(
     { label: 'Half track', shown: length, of: (row) => row.half_track },
   ];
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -7,7 +7,7 @@ import { PairingSwitch } from '../bench/pairing';
 import { Stepper } from '../bench/Stepper';
 import { CarPlan } from '../drawings/CarPlan';
 import type { NumberName, Schemas } from '../lib/client';
-import { showValue } from '../lib/format';
+import { capital, showValue } from '../lib/format';
 import { axleOf, useDictionary } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
 import { Waiting } from '../ui/states';
@@ -196,8 +196,6 @@ function Rows({ names }: { names: NumberName[] }) {
     </div>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Of places that are only numbered, those in use and one more; all of the others. */
 function usedPlaces(

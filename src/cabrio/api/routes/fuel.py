@@ -8,12 +8,11 @@ from cabrio.core.car import Car
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import Worked
 from cabrio.core.sheet.fuel import Fuelled, burn, lacking
-from cabrio.operations import bench as benches
 from cabrio.operations import slips
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, transaction
+from ..opened import opened
 
 routes = APIBlueprint("fuel", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
 
@@ -22,10 +21,7 @@ routes = APIBlueprint("fuel", __name__, url_prefix="/cars/<int:car_id>", tag="Be
 @routes.output(s.FuelView)
 @routes.doc(summary="Corner weights and balance from the start to the finish of a session")
 def fuel(car_id: int) -> s.FuelView:
-    with transaction() as db:
-        who = actor()
-        bench = benches.load(db, who, car_id)
-        draft, sheet = slips.draft(db, who, bench), bench.sheet()
+    bench, draft, sheet = opened(car_id)
     answer = s.FuelView(
         needs=present.needs(lacking(sheet.worked)), refused="", booked=None, drafted=None
     )

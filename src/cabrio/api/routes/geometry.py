@@ -11,12 +11,11 @@ from cabrio.core.car.geometry import SweptAxle, live_axle_needs, swept_axles
 from cabrio.core.catalog.quantities import Array
 from cabrio.core.errors import CoreError
 from cabrio.core.kinematics.adjust import Adjustment
-from cabrio.operations import bench as benches
 from cabrio.operations import slips
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, transaction
+from ..opened import opened
 
 AXLES: tuple[Literal["front", "rear"], ...] = ("front", "rear")
 routes = APIBlueprint("geometry", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
@@ -27,10 +26,7 @@ routes = APIBlueprint("geometry", __name__, url_prefix="/cars/<int:car_id>", tag
 @routes.output(s.GeometryView)
 @routes.doc(summary="An axle through travel, roll or steering, and what one turn or shim does")
 def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
-    with transaction() as db:
-        who = actor()
-        bench = benches.load(db, who, car_id)
-        draft, sheet = slips.draft(db, who, bench), bench.sheet()
+    bench, draft, sheet = opened(car_id)
     at = AXLES.index(asked.axle)
     answer = s.GeometryView(
         missing="", axles=[], booked=None, drafted=None, adjustments=[], needs=[]

@@ -20,7 +20,7 @@ from cabrio.operations import slips
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, transaction
+from ..opened import opened
 
 routes = APIBlueprint("under_load", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
 
@@ -32,7 +32,7 @@ routes = APIBlueprint("under_load", __name__, url_prefix="/cars/<int:car_id>", t
     summary="The car under load: wheels, limits, balance, and what one step of a setting does"
 )
 def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
-    bench, draft, sheet = _open(car_id)
+    bench, draft, sheet = opened(car_id)
     demand = _demand(sheet, asked)
     answer = s.UnderLoadView(
         sideways=float(demand.sideways),
@@ -63,20 +63,13 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
 @routes.output(s.AroundLoadView)
 @routes.doc(summary="How the balance goes over speed, and the limit over braking and driving")
 def around(car_id: int, asked: s.UnderLoadQuery) -> s.AroundLoadView:
-    bench, draft, sheet = _open(car_id)
+    bench, draft, sheet = opened(car_id)
     demand = _demand(sheet, asked)
     answer = s.AroundLoadView(booked=_around(sheet.car, sheet.worked, demand), drafted=None)
     if draft.lines:
         ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
         answer.drafted = _around(ahead.car, ahead.worked, demand)
     return answer
-
-
-def _open(car_id: int) -> tuple[benches.Bench, slips.Draft, Sheet]:
-    with transaction() as db:
-        who = actor()
-        bench = benches.load(db, who, car_id)
-        return bench, slips.draft(db, who, bench), bench.sheet()
 
 
 def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:

@@ -11,8 +11,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
-
 from ..car.lines import Line, value_now, with_lines
 from ..car.model import Car
 from ..car.settings import check_free, check_setting, stiffer, way_of
@@ -25,9 +23,9 @@ from ..knowledge import Rule, knowledge
 from ..knowledge.work import DRIVEN
 from ..record.recheck import Recheck, rechecks
 from ..sheet.build import Sheet
-from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
+from ..sheet.what_if import WhatIf, moved_by, try_lines
 from ..solve.preload import Bite
-from ..solve.side_view import Driveline, through_travel
+from .limits import refuse_what_it_breaks
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
@@ -182,7 +180,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         _refuse_another_car(sheet, rule)
         lines, fewer = _lines(sheet, rule, number)
         trial = try_lines(sheet, lines, bite=known.bite)
-        narrow = _refuse_what_it_breaks(sheet, trial, lines)
+        narrow = refuse_what_it_breaks(sheet, trial, lines)
         effects = tuple(_effects(sheet, trial, rule))
         _refuse_the_other_way(rule, effects)
     except CoreError as refusal:
@@ -333,46 +331,6 @@ def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
     return (Line(rule.number, "car", old, best[1]),)
 
 
-LIMITS = (
-    ("bind_margin", 1, "the coils would touch at full bump"),
-    ("seat_at_droop", 1, "the spring would come loose at full droop"),
-    ("clearance_at_speed", 1, "the car would come under its least height at speed"),
-    ("brake_share_off", -1, "the rear would lock before the front at the braking shown"),
-)
-"""Figures that have a side to stay on: above zero, or below it for −1."""
-HAIR = 0.5e-3
-"""How far past a limit counts [m]: less is within what the lengths were measured to, and is said."""
-
-
-def _refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...]) -> list[str]:
-    """Raise Impossible where the change takes something away that the car needs; what is close is said.
-
-    A limit that is crossed already counts the same: what the change adds to it is what matters.
-    """
-    for refusal in refused_newly(sheet, trial):
-        raise refusal
-    close = []
-    for name, side, sentence in LIMITS:
-        number = number_named(name)
-        for place in number.shape.places:
-            before, after = moved_by(sheet, trial, name, place)
-            if before is None or after is None:
-                continue
-            before, after = side * before, side * after
-            if after >= min(before, 0.0):
-                continue
-            by = show(-after, number.quantity, sheet.car.profile)
-            already = " and it is past it already" if before < 0 else ""
-            if min(before, 0.0) - after > HAIR:
-                raise Impossible(
-                    f"{place}: {sentence}, by {by}{already}.", number=name, place=place
-                )
-            close.append(f"{place}: {sentence}, by no more than can be measured{already}.")
-    if any(line.name.endswith("link_hole") for line in lines):
-        _refuse_nose_up(sheet, trial)
-    return close
-
-
 def _refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
     """Raise Impossible where the figures would move against what the rule is for on this very car."""
     for name, way in rule.wants.items():
@@ -383,55 +341,6 @@ def _refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
                 "parts and the holes first.",
                 number=name,
             )
-
-
-def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
-    """Raise Impossible where the pinion would come nose up over the travel in use.
-
-    The bars are re-set to keep it at ride height, so only its turning through the travel is new.
-    """
-    values = trial.worked.values
-    names = (
-        "bolt_x",
-        "bolt_z",
-        "pinion_slope",
-        "pinion_joint_x",
-        "pinion_joint_z",
-        "cg_height",
-        "gearbox_joint_x",
-        "gearbox_joint_z",
-        "loaded_radius",
-        "wheelbase",
-        "droop_travel",
-        "bump_travel",
-    )
-    if any(name not in values for name in names):
-        return
-    at = {name: float(values[name].reshape(-1)[-1]) for name in names[2:]}
-    line = Driveline(
-        at["pinion_slope"],
-        (at["pinion_joint_x"], at["pinion_joint_z"]),
-        (at["gearbox_joint_x"], at["gearbox_joint_z"]),
-    )
-    travels = np.linspace(-at["droop_travel"], at["bump_travel"], 9).tolist()
-    views = through_travel(
-        values["bolt_x"],
-        values["bolt_z"],
-        travels=travels,
-        radius=at["loaded_radius"],
-        wheelbase=at["wheelbase"],
-        cg_height=at["cg_height"],
-        driveline=line,
-    )
-    worst = max(views, key=lambda view: view.pinion_angle or 0.0)
-    if worst.pinion_angle is not None and worst.pinion_angle >= 0:
-        raise Impossible(
-            f"The pinion would come nose up at {worst.travel * 1e3:+.0f} mm of travel: set it lower "
-            "at ride height first.",
-            number="pinion_angle",
-            value=worst.pinion_angle,
-            allowed="below 0 over the travel",
-        )
 
 
 def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:

@@ -11,11 +11,11 @@ import numpy as np
 from ..catalog.part import PartKind, Position, part_kinds
 from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import PLACES, Shape, axle_of
-from ..constants import DRIVE_REAR, STARTING_LLTD
+from ..constants import STARTING_LLTD
 from ..errors import CoreError
 from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
 from ..graph.registry import number_named
-from .geometry import of_points
+from .geometry import of_points, rear_drive
 from .model import Car, Setup
 
 CORNERS = PLACES[Shape.CORNER]
@@ -68,9 +68,7 @@ def worn(car: Car, setup: Setup) -> Worn:
     rows.update(_spring_base(car))
     if "lltd_above_weight" not in car.given:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
-    split = car.given.get("rear_drive_share")
-    if car.driven != "all" or split is None:
-        rows["rear_drive_share"] = [DRIVE_REAR[car.driven]]
+    rows["rear_drive_share"] = [rear_drive(car)]
     rows.update(_roll_centres(car, rows))
     return Worn(
         rows,

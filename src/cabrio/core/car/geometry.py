@@ -79,11 +79,14 @@ def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
     return told
 
 
-def _drive(car: Car, axle: int) -> float:
-    """An axle's part of all driving force: what is given counts on a car driven at all four wheels."""
+def rear_drive(car: Car) -> float:
+    """The rear axle's part of all driving force: what is given counts on a car driven at all four wheels."""
     told = _given(car.given, "rear_drive_share") if car.driven == "all" else None
-    rear = DRIVE_REAR[car.driven] if told is None else told
-    return rear if axle else 1 - rear
+    return DRIVE_REAR[car.driven] if told is None else told
+
+
+def _drive(car: Car, axle: int) -> float:
+    return rear_drive(car) if axle else 1 - rear_drive(car)
 
 
 def _given(given: Mapping[str, Any], name: str) -> float | None:

@@ -13,11 +13,22 @@ import numpy as np
 
 from ..catalog.quantities import Array
 from ..errors import Impossible
-from .frame import Ground, Pose, cross, dot, ground, length, standing, turn_by, turned, unit
+from .frame import (
+    Ground,
+    Pose,
+    cross,
+    dot,
+    ground,
+    length,
+    standing,
+    turn_by,
+    turned,
+    unit,
+    way_there,
+)
 from .live_axle import LiveAxle, Watt
 
 NEWTON_STEPS, CLOSED, SINGULAR = 40, 1e-12, 1e-7
-REACH, MOST_STEPS = 0.02, 60
 BINDS = 0.010
 """Misfit of a link beyond which the axle is held fast rather than led [m]."""
 AHEAD = np.array([1.0, 0.0, 0.0])
@@ -109,9 +120,7 @@ def carried(axle: LiveAxle, heave: Array, roll: Array, lift: Array | None = None
     here = at_rest(axle, len(heave))
     _held(here)
     reach = np.abs(heave) + np.abs(np.sin(roll)) + np.abs(lift).max(-1, initial=0.0)
-    steps = int(np.clip(np.ceil(float(reach.max(initial=0.0)) / REACH), 1, MOST_STEPS))
-    for step in range(1, steps + 1):
-        share = step / steps
+    for share in way_there(float(reach.max(initial=0.0))):
         here = _closed(
             AxleAt(axle, ground(heave * share, roll * share), lift * share, here.pose, here.crank)
         )

@@ -28,14 +28,13 @@ from .frame import (
     standing,
     turned,
     unit,
+    way_there,
 )
 from .side import Side
 
 NEWTON_STEPS, CLOSED = 25, 1e-12
 NEAR = 3e-5
 """The hair of travel slopes are differenced over [m]: its square is beyond what a ratio is read to."""
-REACH, MOST_STEPS = 0.02, 60
-"""Longest move of a point in one step of the way [m], and the most steps of it."""
 SINGULAR = 1e-7
 """Least over largest singular value under which nothing holds the wheel, or it cannot rise."""
 
@@ -246,10 +245,7 @@ def carried(side: Side, states: States, changed: Changed = AS_MEASURED) -> Corne
         )
     handed = np.sign(np.linalg.det(here.matrix[0]))
     reach = np.abs(states.heave) + np.abs(states.rack) + np.abs(np.sin(states.roll))
-    farthest = float(reach.max(initial=0.0)) + changed.size
-    steps = int(np.clip(np.ceil(farthest / REACH), 1, MOST_STEPS))
-    for step in range(1, steps + 1):
-        share = step / steps
+    for share in way_there(float(reach.max(initial=0.0)) + changed.size):
         here = _closed(Corner(side, states.part(share), changed.part(share), here.pose))
         if not (np.sign(np.linalg.det(here.matrix)) == handed).all():
             raise _apart()

@@ -73,6 +73,16 @@ def square_to(direction: Array) -> tuple[Array, Array]:
     return first, cross(along, first)
 
 
+REACH, MOST_STEPS = 0.02, 60
+"""Longest move of a point in one step of the way from ride height [m], and the most steps of it."""
+
+
+def way_there(farthest: float) -> list[float]:
+    """Shares of the way at which to close the links, so that no point moves far from one to the next."""
+    steps = int(np.clip(np.ceil(farthest / REACH), 1, MOST_STEPS))
+    return [step / steps for step in range(1, steps + 1)]
+
+
 @dataclass(frozen=True)
 class Ground:
     """The ground in a side's own body axes, one row a state.

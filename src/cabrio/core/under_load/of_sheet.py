@@ -69,7 +69,7 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         gaps=np.repeat(v["rubber_gap"], 2) if "rubber_gap" in v else np.zeros(4),
         heights=v.get("ride_height"),
         brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
-        drive_rear=float(v.get("rear_drive_share", DRIVE_REAR[car.driven])),
+        drive_rear=float(v["rear_drive_share"]),
         anti_braking=v["anti_dive"],
         anti_driving=_in_drive(car, v),
         air=_air(v),
@@ -81,7 +81,7 @@ def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
     told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
     squat = "torque_arm_anti_squat" if car.rear_layout == "torque_arm" else "anti_squat"
     if car.rear_layout in (*BAR_LINKS, "torque_arm") and squat in v:
-        told = np.array([told[0], float(v[squat]) * float(v.get("rear_drive_share", 1.0))])
+        told = np.array([told[0], float(v[squat]) * float(v["rear_drive_share"])])
     return told
 
 

@@ -1,0 +1,101 @@
+"""What a change may not take away from the car: room for the coils, the floor and the pinion, safe brakes."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..car.lines import Line
+from ..catalog.units import show
+from ..errors import Impossible
+from ..graph.registry import number_named
+from ..sheet.build import Sheet
+from ..sheet.what_if import WhatIf, moved_by, refused_newly
+from ..solve.side_view import Driveline, through_travel
+
+LIMITS = (
+    ("bind_margin", 1, "the coils would touch at full bump"),
+    ("seat_at_droop", 1, "the spring would come loose at full droop"),
+    ("clearance_at_speed", 1, "the car would come under its least height at speed"),
+    ("brake_share_off", -1, "the rear would lock before the front at the braking shown"),
+)
+"""Figures that have a side to stay on: above zero, or below it for −1."""
+HAIR = 0.5e-3
+"""How far past a limit counts [m]: less is within what the lengths were measured to, and is said."""
+
+
+def refuse_what_it_breaks(sheet: Sheet, trial: WhatIf, lines: tuple[Line, ...]) -> list[str]:
+    """Raise Impossible where the change takes something away that the car needs; what is close is said.
+
+    A limit that is crossed already counts the same: what the change adds to it is what matters.
+    """
+    for refusal in refused_newly(sheet, trial):
+        raise refusal
+    close = []
+    for name, side, sentence in LIMITS:
+        number = number_named(name)
+        for place in number.shape.places:
+            before, after = moved_by(sheet, trial, name, place)
+            if before is None or after is None:
+                continue
+            before, after = side * before, side * after
+            if after >= min(before, 0.0):
+                continue
+            by = show(-after, number.quantity, sheet.car.profile)
+            already = " and it is past it already" if before < 0 else ""
+            if min(before, 0.0) - after > HAIR:
+                raise Impossible(
+                    f"{place}: {sentence}, by {by}{already}.", number=name, place=place
+                )
+            close.append(f"{place}: {sentence}, by no more than can be measured{already}.")
+    if any(line.name.endswith("link_hole") for line in lines):
+        _refuse_nose_up(sheet, trial)
+    return close
+
+
+def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
+    """Raise Impossible where the pinion would come nose up over the travel in use.
+
+    The bars are re-set to keep it at ride height, so only its turning through the travel is new.
+    """
+    values = trial.worked.values
+    names = (
+        "bolt_x",
+        "bolt_z",
+        "pinion_slope",
+        "pinion_joint_x",
+        "pinion_joint_z",
+        "cg_height",
+        "gearbox_joint_x",
+        "gearbox_joint_z",
+        "loaded_radius",
+        "wheelbase",
+        "droop_travel",
+        "bump_travel",
+    )
+    if any(name not in values for name in names):
+        return
+    at = {name: float(values[name].reshape(-1)[-1]) for name in names[2:]}
+    line = Driveline(
+        at["pinion_slope"],
+        (at["pinion_joint_x"], at["pinion_joint_z"]),
+        (at["gearbox_joint_x"], at["gearbox_joint_z"]),
+    )
+    travels = np.linspace(-at["droop_travel"], at["bump_travel"], 9).tolist()
+    views = through_travel(
+        values["bolt_x"],
+        values["bolt_z"],
+        travels=travels,
+        radius=at["loaded_radius"],
+        wheelbase=at["wheelbase"],
+        cg_height=at["cg_height"],
+        driveline=line,
+    )
+    worst = max(views, key=lambda view: view.pinion_angle or 0.0)
+    if worst.pinion_angle is not None and worst.pinion_angle >= 0:
+        raise Impossible(
+            f"The pinion would come nose up at {worst.travel * 1e3:+.0f} mm of travel: set it lower "
+            "at ride height first.",
+            number="pinion_angle",
+            value=worst.pinion_angle,
+            allowed="below 0 over the travel",
+        )
