@@ -42,7 +42,7 @@ def set_range(
     if number.kind is not Kind.SET or not number.on_slip or number.is_part:
         raise UnknownName(f"{number.label} is not something with an adjuster.", number=name)
     if not bench.car.has(number):
-        raise Impossible(f"{number.label} is not on a car with this rear axle.", number=name)
+        raise Impossible(f"A car with this rear axle has no {number.label.lower()}.", number=name)
     problems: list[CoreError] = []
     ends: dict[str, float] = {}
     if place:

@@ -67,6 +67,7 @@ export function GeometryPanel({ panel }: PanelProps) {
       </div>
       {told.missing && <Notice>{told.missing}</Notice>}
       {!shown && !told.missing && <NothingYet axle={axle} needs={told.needs} />}
+      {shown && !shown.measured && <FromBolts />}
       {shown && (
         <Moved
           key={`${axle}-${asked.over}-${String(shown.at[0])}`}
@@ -83,24 +84,66 @@ export function GeometryPanel({ panel }: PanelProps) {
   );
 }
 
+/** The kinds of points that make an axle, by what carries the wheels, and what its picture then gives. */
+const MEASURED = {
+  independent: {
+    kind: 'points',
+    fit: 'at both corners above',
+    gives: 'its travel, roll centre, ratios and antis',
+  },
+  linked: {
+    kind: 'live_axle_points',
+    fit: 'above',
+    gives: 'its travel, roll centre, roll steer, antis and spring ratios',
+  },
+};
+
 function NothingYet({ axle, needs }: { axle: AxleName; needs: Schemas['NeedView'][] }) {
   const { bench } = useBench();
-  if (needs.length > 0)
-    return (
-      <Notice>
-        The axle on its bars needs <Needs needs={needs} />.
-      </Notice>
-    );
   const layout = axle === 'front' ? bench.front_layout : bench.rear_layout;
-  if (layout !== 'independent')
-    return <p className="hint">Only an axle on link bars is worked here, or an independent one.</p>;
-  const made = bench.parts.points?.length ?? 0;
+  if (layout === 'leaf' || layout === 'beam_axle')
+    return (
+      <p className="hint">
+        {layout === 'leaf'
+          ? 'Leaf springs bend as they carry the axle: there are no points to work it from.'
+          : 'A front beam axle is not worked from points.'}
+      </p>
+    );
+  const { kind, fit, gives } = MEASURED[layout === 'independent' ? 'independent' : 'linked'];
+  const made = bench.parts[kind]?.length ?? 0;
+  return (
+    <>
+      {needs.length > 0 && (
+        <Notice>
+          The axle on its bars needs <Needs needs={needs} />.
+        </Notice>
+      )}
+      <p className="hint">
+        {made > 0
+          ? `Fit the ${axle} suspension’s points ${fit}: ${gives} are then worked from them.`
+          : `Measure the ${axle} suspension’s points once: ${gives} are then worked, not typed. `}
+        {made === 0 && <Link to={`/cars/${bench.id}/parts#${kind}`}>Type or paste the points</Link>}
+      </p>
+    </>
+  );
+}
+
+/** What the bolts alone cannot tell of a live axle, and where its points are entered. */
+function FromBolts() {
+  const { bench } = useBench();
+  const made = bench.parts.live_axle_points?.length ?? 0;
   return (
     <p className="hint">
-      {made > 0
-        ? `Fit the ${axle} suspension’s points at both corners above: its travel, roll centre, ratios and antis are then worked from them.`
-        : `Measure the ${axle} suspension’s points once: its travel, roll centre, ratios and antis are then worked, not typed. `}
-      {made === 0 && <Link to={`/cars/${bench.id}/parts#points`}>Type or paste the points</Link>}
+      Worked from the bolts, as if the bars of a parallel pair ran straight along the car and the
+      track bar lay over the axle.{' '}
+      {made > 0 ? (
+        'Fit its measured points above for the rest.'
+      ) : (
+        <>
+          For splayed links, a Watt’s link or the springs’ ratios,{' '}
+          <Link to={`/cars/${bench.id}/parts#live_axle_points`}>type or paste its points</Link>.
+        </>
+      )}
     </p>
   );
 }
@@ -254,7 +297,7 @@ function CurvePlot({ booked, drafted, curve, axis, x, here }: CurveProps) {
     const alike = one.right?.every((value, i) => value === one.left[i]) ?? true;
     const sides = alike ? [['both sides', one.left] as const] : bothSides(one);
     return sides.map(([label, values], order) => ({
-      label: one.right ? label : curve.label,
+      label: one.right ? label : '',
       order,
       drafted: isDrafted,
       points: of.at.flatMap((at, i) => {

@@ -5,6 +5,7 @@ import { Axes, scalesOf } from './Axes';
 const PAPER = { width: 460, height: 220, left: 48, right: 16, top: 24, bottom: 40 };
 
 export interface Line {
+  /** Empty where the heading over the plot says it already. */
   label: string;
   drafted: boolean;
   /** Which of the curves it is, for its dash. */
@@ -54,7 +55,7 @@ export function Plot({ label, x, y, lines }: Props) {
       </svg>
       <figcaption>
         {lines
-          .filter((line) => !line.drafted)
+          .filter((line) => line.label && !line.drafted)
           .map((line) => (
             <span key={line.label} className={`key curve-${line.order % 3}`}>
               <svg viewBox="0 0 26 6" aria-hidden="true">

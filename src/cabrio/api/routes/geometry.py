@@ -57,6 +57,7 @@ def _swept(one: SweptAxle | None, asked: s.GeometryQuery) -> s.SweptView | None:
     found = one.sweep(asked.over)
     return s.SweptView(
         kind=one.kind,
+        measured=bool(one.points),
         at=found.at.tolist(),
         short=found.short,
         curves=[

@@ -51,10 +51,12 @@ class SweptView(BaseModel):
 
     `short` says that its links do not reach the whole way. `roll_centre` is its height [m]; `centres`
     the instant centres of both sides, left of the car's centre and above ground [m], `side_centre` the
-    one of the left wheel or the axle seen from the side, ahead and above ground [m].
+    one of the left wheel or the axle seen from the side, ahead and above ground [m]. `measured` says that
+    it is worked from measured points, not from its bolts' numbers.
     """
 
     kind: str
+    measured: bool
     at: list[float]
     short: bool
     curves: list[SidesView]

@@ -323,7 +323,7 @@ def axle_in_space(given: dict[str, Any]) -> dict[str, Any]:
             if (part := given.get(key)) is not None:
                 columns[name] = found.anti(given["wheelbase_m"], given["cg_height_m"], part)
     if spring is not None:
-        left, other = found.spring()
+        left, other = found.acting("spring")
         for at, name in enumerate(
             ("spring_travel_m", "spring_motion_ratio_heave", "spring_motion_ratio_roll")
         ):

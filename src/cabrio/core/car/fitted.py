@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -26,12 +26,13 @@ Rows = dict[str, list[Any]]
 class Worn:
     """The numbers that come with the parts in use, and at which places a part itself told them.
 
-    `worked` are the places where the suspension's points tell, in the place of what was typed.
+    `worked` are the places where measured points tell, in the place of what was typed, with the kind of
+    part that holds them.
     """
 
     rows: Rows
     told: dict[str, frozenset[int]]
-    worked: dict[str, frozenset[int]]
+    worked: dict[str, dict[int, str]]
 
 
 def fitted(car: Car, setup: Setup) -> Rows:
@@ -48,11 +49,13 @@ def worn(car: Car, setup: Setup) -> Worn:
     found: dict[str, dict[int, Any]] = {}
     for kind in part_kinds().values():
         _add(car, setup, kind, found)
-    worked = of_points(car, setup)
-    if "bar_motion_ratio" not in found:
-        worked.pop("bar_motion_ratio", None)
-    for name, places in worked.items():
-        found.setdefault(name, {}).update(places)
+    worked: dict[str, dict[int, str]] = {}
+    for source, numbers in of_points(car, setup, _holes(found)).items():
+        if "bar_motion_ratio" not in found:
+            numbers.pop("bar_motion_ratio", None)
+        for name, places in numbers.items():
+            found.setdefault(name, {}).update(places)
+            worked.setdefault(name, {}).update(dict.fromkeys(places, source))
     rows: Rows = {}
     for name, told in found.items():
         given, number = car.given.get(name), number_named(name)
@@ -65,15 +68,16 @@ def worn(car: Car, setup: Setup) -> Worn:
         ]
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
-    rows.update(_spring_base(car))
+    rows.update(_spring_base(car, worked, rows))
     if "lltd_above_weight" not in car.given:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows["rear_drive_share"] = [rear_drive(car)]
-    rows.update(_roll_centres(car, rows))
+    if 1 not in worked.get("roll_centre_height", {}):
+        rows.update(_roll_centres(car, rows))
     return Worn(
         rows,
         {name: frozenset(_says(told)) for name, told in found.items() if _says(told)},
-        {name: frozenset(places) for name, places in worked.items()},
+        worked,
     )
 
 
@@ -128,14 +132,21 @@ def click_of(car: Car, setup: Setup, place: str, face: Face) -> float | None:
     return damper.click(face, _chooser(car, setup, place))
 
 
-def _spring_base(car: Car) -> Rows:
-    """An independent axle's springs act at its track; a beam axle's base has to be given."""
+def _holes(found: dict[str, dict[int, Any]]) -> dict[int, tuple[float, float]]:
+    """The holes in use that brackets tell, (x, z) [m] by index of the bolt."""
+    x, z = found.get("bolt_x", {}), found.get("bolt_z", {})
+    return {i: (x[i], z[i]) for i in x if x[i] is not None and z.get(i) is not None}
+
+
+def _spring_base(car: Car, worked: Mapping[str, Mapping[int, str]], rows: Rows) -> Rows:
+    """An independent axle's springs act at its track; a beam axle's base is worked or given."""
+    told = worked.get("spring_base", {})
     track = car.given.get("track")
     base = car.given.get("spring_base")
     row: list[float | None] = []
     for i, layout in enumerate((car.front_layout, car.rear_layout)):
         here = track if layout == "independent" else base
-        row.append(here.values[i] if here else None)
+        row.append(rows["spring_base"][i] if i in told else here.values[i] if here else None)
     return {"spring_base": row}
 
 

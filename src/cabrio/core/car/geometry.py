@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
+from ..catalog.axle_points import ENDS, LOWER, UPPER, AxlePoints
 from ..catalog.points import Points
 from ..catalog.quantities import PLACES, Array, Shape
 from ..constants import DRIVE_REAR
 from ..errors import CoreError
+from ..graph.registry import number_named
 from ..kinematics import axle as kinematics
 from ..kinematics.adjust import Adjustment, adjustments
-from ..kinematics.at_ride import AtRide, at_ride
+from ..kinematics.at_ride import AtRide, at_ride, axle_at_ride
 from ..kinematics.axle_sweep import sweep as axle_sweep
 from ..kinematics.live_axle import Link, LiveAxle
 from ..kinematics.picture import Over, Swept
@@ -36,13 +39,26 @@ def points_at(car: Car, setup: Setup, axle: int) -> tuple[Points, Points] | None
     return left, right
 
 
-def of_points(car: Car, setup: Setup) -> dict[str, dict[int, Any]]:
-    """Numbers worked from points, by name and index of the place [SI].
+def axle_points(car: Car, setup: Setup) -> AxlePoints | None:
+    """The points of a live rear axle; None where none are fitted, or they are of another layout."""
+    found = car.fitted(setup, "live_axle_points", "car")
+    if not isinstance(found, AxlePoints) or found.unfit(car.rear_layout):
+        return None
+    return found
 
-    Both sides of an axle have to be known, be it as each other's mirror. What hangs on facts that
-    nobody gave, such as the antis on the centre of gravity, is not told.
+
+Bolts = Mapping[int, tuple[float, float]]
+Told = dict[str, dict[int, Any]]
+
+
+def of_points(car: Car, setup: Setup, bolts: Bolts) -> dict[str, Told]:
+    """Numbers worked from points, by the kind of part, name and index of the place [SI].
+
+    Both sides of an independent axle have to be known, be it as each other's mirror. What hangs on
+    facts that nobody gave, such as the antis on the centre of gravity, is not told. `bolts` are the
+    holes in use, seen from the side, by index of the bolt.
     """
-    found: dict[str, dict[int, Any]] = {}
+    corners: Told = {}
     for axle in (0, 1):
         both = points_at(car, setup, axle)
         if both is None:
@@ -54,10 +70,45 @@ def of_points(car: Car, setup: Setup) -> dict[str, dict[int, Any]]:
             continue
         for i, side in enumerate(sides):
             for name, value in side.corner.items():
-                found.setdefault(name, {})[2 * axle + i] = value
+                corners.setdefault(name, {})[2 * axle + i] = value
         for name, value in _axle(car, axle, sides).items():
-            found.setdefault(name, {})[axle] = value
+            corners.setdefault(name, {})[axle] = value
+    found = {"points": corners}
+    if (points := axle_points(car, setup)) is not None:
+        with suppress(CoreError):
+            found["live_axle_points"] = _of_live_axle(car, points, bolts)
     return found
+
+
+def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> Told:
+    """What a live axle's points tell: its rates, and the measures its other figures are worked from."""
+    here = axle_at_ride(points, tuple(sorted(bolts.items())))
+    found: Told = {"roll_centre_height": {1: here.roll_centre_height}}
+    if here.base is not None:
+        found["spring_base"] = {1: here.base}
+    for name, sides in here.springs.items():
+        found[name] = {2: sides[0], 3: sides[1]}
+    known = points.known()
+    ends = [known.get(one) for one in ENDS]
+    for axis, name in enumerate(("bolt_x", "bolt_y", "bolt_z")):
+        found[name] = {
+            i: float(end[axis])
+            for i, end in enumerate(ends)
+            if end is not None and (name == "bolt_y" or i not in bolts)
+        }
+    pair = UPPER if car.rear_layout == "parallel_four_link" else LOWER
+    found["link_spacing"] = {0: 2 * abs(float(known[pair[1]][1]))}
+    if points.sideways == "track_bar":
+        bar = (known["track_bar_chassis"], known["track_bar_axle"])
+        for axis, name in ((1, "track_bar_y"), (2, "track_bar_z")):
+            found[name] = {i: float(end[axis]) for i, end in enumerate(bar)}
+    chassis, axle = known["lower_chassis"], known["lower_axle"]
+    long, rise = float(np.hypot(*(axle - chassis)[[0, 2]])), float(axle[2] - chassis[2])
+    found["arm_length"], found["arm_rise"] = {0: long, 1: long}, {0: rise, 1: rise}
+    if points.bars == "torque_arm":
+        found["torque_arm_x"] = {0: float(known["torque_arm_pivot"][0])}
+        found["lower_bolt_z"] = {0: float(axle[2])}
+    return {name: told for name, told in found.items() if told and car.has(number_named(name))}
 
 
 def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
@@ -143,12 +194,12 @@ class SweptAxle:
     """An axle with what its sweeps want of the car; None for what is not known.
 
     `points` are those it was measured by, where it has any, `bolts` the numbers it was worked from
-    otherwise. `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of
+    besides. `travels` are the car's own to full droop and full bump [m, bump +], `shares` its part of
     all braking and driving.
     """
 
     axle: kinematics.Axle | LiveAxle = field(compare=False)
-    points: tuple[Points, ...]
+    points: tuple[Points | AxlePoints, ...]
     bolts: tuple[float, ...]
     car: kinematics.Car | None
     shares: tuple[float | None, float | None]
@@ -160,15 +211,16 @@ class SweptAxle:
 
     @property
     def adjustments(self) -> list[Adjustment]:
-        """What one turn or shim does; none for an axle that was not measured by its points."""
-        return adjustments(self.points[0].side, self.points[0].pitch) if self.points else []
+        """What one turn or shim does; none for a live axle."""
+        one = self.points[0] if self.points else None
+        return adjustments(one.side, one.pitch) if isinstance(one, Points) else []
 
     def sweep(self, over: Over) -> Swept:
         """The axle through its own travel, or as far as is usual. Raises Impossible, Missing."""
         low, high = self.travels if self.travels and over == "travel" else (None, None)
         per_turn = None
-        if self.points and over == "rack":
-            per_turn, lock = self.points[0].rack_per_turn, self.points[0].rack_travel
+        if self.points and isinstance(one := self.points[0], Points) and over == "rack":
+            per_turn, lock = one.rack_per_turn, one.rack_travel
             low, high = (None, None) if lock is None else (-lock, lock)
         if isinstance(self.axle, LiveAxle):
             return axle_sweep(self.axle, over, low=low, high=high, car=self.car, shares=self.shares)
@@ -192,13 +244,20 @@ def swept_axles(
 
 
 def _axle_of(car: Car, setup: Setup, values: Mapping[str, Array], at: int) -> SweptAxle | None:
-    both = points_at(car, setup, at)
+    points: tuple[Points | AxlePoints, ...] = ()
+    bolts: list[float] = []
     axle: kinematics.Axle | LiveAxle
-    if both is not None:
-        left, right = both
+    if (both := points_at(car, setup, at)) is not None:
+        points, (left, right) = both, both
         axle = kinematics.Axle(left.side, None if left is right else right.side, at == 0)
+    elif at == 1 and (told := axle_points(car, setup)) is not None:
+        # the holes in use are in the numbers already
+        holes = _holes(values)
+        points, bolts = (told,), [one for hole in holes.values() for one in hole]
+        axle = told.with_bolts(holes)
     elif at == 1 and (needed := live_axle_needs(car)) and values.keys() >= set(needed):
         axle = live_axle_of(car, values)
+        bolts = [float(one) for name in needed for one in np.ravel(values[name])]
     else:
         return None
     base, high = (
@@ -207,15 +266,21 @@ def _axle_of(car: Car, setup: Setup, values: Mapping[str, Array], at: int) -> Sw
     rear_brakes = float(values["rear_brake_share"]) if "rear_brake_share" in values else None
     braking = None if rear_brakes is None else rear_brakes if at else 1 - rear_brakes
     driving = _drive(car, at)
-    bolts = [] if both else [one for name in live_axle_needs(car) for one in np.ravel(values[name])]
     return SweptAxle(
         axle,
-        both or (),
-        tuple(float(one) for one in bolts),
+        points,
+        tuple(bolts),
         kinematics.Car(base, high) if base and high else None,
         (braking, driving),
         _travels(values, at),
     )
+
+
+def _holes(values: Mapping[str, Array]) -> Bolts:
+    if not {"bolt_x", "bolt_z"} <= values.keys():
+        return {}
+    pairs = zip(values["bolt_x"], values["bolt_z"], strict=True)
+    return {i: (float(x), float(z)) for i, (x, z) in enumerate(pairs)}
 
 
 def _travels(values: Mapping[str, Array], axle: int) -> tuple[float, float] | None:

@@ -123,6 +123,8 @@ class FromStock:
                 place=place,
                 value=value,
             )
+        if why := found.unfit(car.rear_layout):
+            raise Impossible(why, number=number.name, place=place, value=value)
         if not found.fits_at(place):
             raise Impossible(
                 f"{kind.label} {value} does not fit the {axle_of(place)} axle.",
@@ -255,7 +257,7 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
         sentence = (
             NO_PRELOAD
             if number.quantity == "flats"
-            else (f"{number.label} is not on a car with this rear axle.")
+            else f"A car with this rear axle has no {number.label.lower()}."
         )
         raise Impossible(sentence, number=name, place=place)
     return None if value is None else way.check(car, number, place, value)

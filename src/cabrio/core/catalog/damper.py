@@ -11,7 +11,8 @@ import numpy as np
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import CoreError, Impossible, Missing, OutOfRange
 from .checks import finite
-from .part import Chosen, Group, OneOf, Own, Part, Table, Words, part
+from .fields import Group, OneOf, Own, Table, Words
+from .part import Chosen, Part, part
 from .quantities import Array, Shape
 
 Counted = Literal["from_closed", "from_open"]

@@ -1,31 +1,19 @@
 """How a kind of part is declared: once, as a dataclass whose fields say what they are and what they feed.
 
 From the declaration follow the form on screen, its units and bounds, the car file, the API and where a
-number is entered. A field takes its label, unit and bounds from the number it feeds (`Gives`) or
-says them itself (`Own`); a table is a `Table` of columns.
+number is entered. How a field is declared: `fields`.
 """
 
 from __future__ import annotations
 
-import types
 from collections.abc import Callable, Mapping
-from dataclasses import MISSING, dataclass, field, fields, is_dataclass, replace
+from dataclasses import dataclass, field, fields, replace
 from functools import cache, cached_property
-from typing import (
-    Annotated,
-    Any,
-    Literal,
-    Protocol,
-    TypeVar,
-    Union,
-    get_args,
-    get_origin,
-    get_type_hints,
-)
+from typing import Any, Literal, Protocol, TypeVar, get_type_hints
 
 from ..errors import UnknownName
-from .entered import ENTERED
-from .quantities import Kind, Number, Shape, axle_of
+from .fields import NUMBERS, PartField, fields_of, nested
+from .quantities import Shape, axle_of
 
 AXLES = ("front", "rear", "both")
 Fits = Literal["front", "rear", "both"]
@@ -43,100 +31,6 @@ class Chosen(Protocol):
     """The position of a set number at the place of a part."""
 
     def __call__(self, name: str, /) -> Position: ...
-
-
-@dataclass(frozen=True)
-class Gives:
-    """The field feeds this number. `chosen_by` names the setting that picks one of several values;
-    `at` the only place of the part that counts, where it sits at several."""
-
-    number: str
-    chosen_by: str = ""
-    at: str = ""
-
-
-@dataclass(frozen=True)
-class Own:
-    """A field that feeds no number by itself: its quantity, label and bounds [SI]."""
-
-    label: str
-    quantity: str
-    help: str = ""
-    least: float | None = None
-    most: float | None = None
-    above: float | None = None
-
-
-@dataclass(frozen=True)
-class Words:
-    """A field of plain words."""
-
-    label: str
-    help: str = ""
-
-
-@dataclass(frozen=True)
-class OneOf:
-    """A choice: its values, each with the words it is shown by."""
-
-    label: str
-    options: tuple[tuple[str, str], ...]
-    help: str = ""
-
-
-@dataclass(frozen=True)
-class RowName:
-    """A row that has a name. It is asked for while the choice `field` is one of `values`."""
-
-    id: str
-    label: str
-    group: str = ""
-    field: str = ""
-    values: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class Table:
-    """Rows of figures. `rows` takes the field apart, `build` puts it together again and may refuse;
-    `feeds` are the numbers that are read off it. With `names` the rows are those, each whole or empty.
-    """
-
-    label: str
-    columns: tuple[Own, ...]
-    build: Callable[[list[tuple[float, ...]]], Any]
-    rows: Callable[[Any], list[tuple[float, ...]]]
-    help: str = ""
-    feeds: tuple[Gives, ...] = ()
-    names: tuple[RowName, ...] = ()
-
-
-@dataclass(frozen=True)
-class Group:
-    """Fields of a nested dataclass, shown under one heading."""
-
-    label: str
-
-
-@dataclass(frozen=True)
-class PartField:
-    """One field of a part as the form, the file and the API see it. `path` walks nested groups."""
-
-    path: tuple[str, ...]
-    kind: Literal["figure", "words", "choice", "flag", "table"]
-    label: str
-    help: str
-    number: Number
-    group: str = ""
-    needed: bool = False
-    default: Any = None
-    gives: Gives | None = None
-    options: tuple[tuple[str, str], ...] = ()
-    table: Table | None = None
-    columns: tuple[Number, ...] = ()
-
-    @property
-    def id(self) -> str:
-        return ".".join(self.path)
 
 
 @dataclass(frozen=True)
@@ -191,6 +85,10 @@ class Part:
             return ""
         kind, label = kind_of(type(self)).label, NUMBERS[setting].label.lower()
         return f"{kind} {self.code}: {label} goes from 1 to {len(values)}, not to {value:g}."
+
+    def unfit(self, rear_layout: str) -> str:
+        """Why this part cannot sit on a car of that rear layout; empty where it can."""
+        return ""
 
     def fits_at(self, place: str) -> bool:
         return self.fits in ("both", axle_of(place)) or axle_of(place) not in AXLES
@@ -253,7 +151,7 @@ def part(
     """
 
     def enter(cls: T) -> T:
-        shown = tuple(_fields_of(cls, (), ""))
+        shown = tuple(fields_of(cls, (), ""))
         feeding = [f.gives.number for f in shown if f.gives]
         feeding += [g.number for f in shown if f.table for g in f.table.feeds]
         _KINDS[cls] = PartKind(
@@ -275,119 +173,12 @@ def part(
     return enter
 
 
-NUMBERS = {number.name: number for number in ENTERED}
-
-
-def _fields_of(cls: type, path: tuple[str, ...], group: str) -> list[PartField]:
-    """The declared fields of a dataclass, those of nested groups included, in their order."""
-    hints = get_type_hints(cls, include_extras=True)
-    found: list[PartField] = []
-    for one in fields(cls):
-        hint = hints[one.name]
-        said = get_args(hint)[1] if get_origin(hint) is Annotated else None
-        if said is None:
-            continue
-        here = (*path, one.name)
-        if isinstance(said, Group):
-            found += _fields_of(_nested(hint), here, said.label)
-            continue
-        missing = one.default is MISSING and one.default_factory is MISSING
-        default = None if missing or one.default is MISSING else one.default
-        found.append(_field(said, here, group, needed=missing, default=default, hint=hint))
-    return found
-
-
-def _field(
-    said: Any, path: tuple[str, ...], group: str, *, needed: bool, default: Any, hint: Any
-) -> PartField:
-    common: dict[str, Any] = {"path": path, "group": group, "needed": needed, "default": default}
-    if isinstance(said, Table):
-        return PartField(
-            kind="table",
-            label=said.label,
-            help=said.help,
-            number=_number(said.columns[0]),
-            table=said,
-            columns=tuple(map(_number, said.columns)),
-            **common,
-        )
-    if isinstance(said, Words):
-        return PartField(kind="words", label=said.label, help=said.help, number=PLAIN, **common)
-    if isinstance(said, OneOf):
-        return PartField(
-            kind="choice",
-            label=said.label,
-            help=said.help,
-            number=PLAIN,
-            options=said.options,
-            **common,
-        )
-    if isinstance(said, Gives):
-        number = NUMBERS[said.number]
-        shown = said if said.number else None
-        several = "tuple" in str(hint)
-        if several:
-            column = Own(
-                number.label, number.quantity, number.help, number.least, number.most, number.above
-            )
-            listed = Table(
-                f"{number.label} at each {NUMBERS[said.chosen_by].label.lower()}",
-                (column,),
-                lambda rows: tuple(r[0] for r in rows),
-                lambda value: [(one,) for one in value],
-            )
-            return PartField(
-                kind="table",
-                label=listed.label,
-                help=number.help,
-                number=_number(column),
-                table=listed,
-                columns=(_number(column),),
-                gives=shown,
-                **common,
-            )
-        kind: Any = "flag" if number.quantity == "flag" else "figure"
-        return PartField(
-            kind=kind, label=number.label, help=number.help, number=number, gives=shown, **common
-        )
-    if isinstance(said, Own):
-        kind = "flag" if said.quantity == "flag" else "figure"
-        return PartField(
-            kind=kind, label=said.label, help=said.help, number=_number(said), **common
-        )
-    raise TypeError(f"{'.'.join(path)} is declared as {said!r}, which is no field")
-
-
-def _number(own: Own) -> Number:
-    return Number(
-        own.label.lower().replace(" ", "_"),
-        Kind.GIVEN,
-        Shape.CAR,
-        own.quantity,
-        own.label,
-        own.help,
-        least=own.least,
-        most=own.most,
-        above=own.above,
-    )
-
-
-PLAIN = _number(Own("Words", "flag"))
-
-
-def _nested(hint: Any) -> type:
-    """The dataclass inside `Annotated[X | None, Group]`."""
-    inner = get_args(hint)[0]
-    options = get_args(inner) if get_origin(inner) in (Union, types.UnionType) else (inner,)
-    return next(one for one in options if is_dataclass(one))  # type: ignore[return-value]
-
-
 @cache
 def part_kinds() -> dict[str, PartKind]:
     """Every kind of part by name, in the dictionary's order of the set numbers that choose them."""
-    from . import parts, points  # entering happens on import
+    from . import axle_points, parts, points  # entering happens on import
 
-    assert parts and points
+    assert parts and points and axle_points
     order = list(NUMBERS)
     return {
         kind.name: kind for kind in sorted(_KINDS.values(), key=lambda one: order.index(one.name))
@@ -451,7 +242,7 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
     arguments = {f.name: getattr(old, f.name) for f in fields(cls)} if old is not None else {}
     for name, value in tree.items():
         if isinstance(value, dict):
-            inner = _nested(hints[name])
+            inner = nested(hints[name])
             before = getattr(old, name, None) if old is not None else None
             given = {k: v for k, v in value.items() if v not in (None, "", (), False)}
             arguments[name] = _made(inner, value, before) if given else None

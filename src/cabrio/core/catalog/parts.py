@@ -18,7 +18,8 @@ from .damper import DynoCurve as DynoCurve
 from .damper import Face as Face
 from .damper import Shim as Shim
 from .damper import Valving as Valving
-from .part import Chosen, Gives, Group, Own, Part, Table, Words, part
+from .fields import Gives, Group, Own, Table, Words
+from .part import Chosen, Part, part
 from .quantities import Array, Shape
 
 

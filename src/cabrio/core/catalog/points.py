@@ -12,16 +12,15 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from ..errors import CoreError, Missing
 from ..kinematics.corner import States
 from ..kinematics.layouts import LAYOUTS
-from ..kinematics.readout import read_out
+from ..kinematics.readout import Readout, read_out
 from ..kinematics.side import Acting, BarLink, Rocker, Side, Wheel
-from .part import OneOf, Own, Part, RowName, Table, part
+from .fields import OneOf, Own, RowName
+from .part import part
+from .places import Measured, Named, not_measured, places
 from .quantities import Array, Shape
 
-Place = tuple[float, float, float]
-"""A point: ahead of the axle's centre line, out from the centre plane, above the ground [m]."""
 LayoutName = Literal["double_wishbone", "strut", "trailing_arm"]
 On = Literal["", "upper_arm", "lower_arm", "upright", "arm", "strut", "rocker"]
 
@@ -83,40 +82,15 @@ def _names() -> tuple[RowName, ...]:
 
 
 NAMES = _names()
-AXES = ("Ahead of the axle", "Out from the centre", "Above the ground")
-Named = tuple[tuple[str, Place], ...]
-
-
-def _built(rows: list[tuple[float, ...]]) -> Named:
-    return tuple(
-        (name.id, (row[0], row[1], row[2]))
-        for name, row in zip(NAMES, rows, strict=True)
-        if len(row) == 3
-    )
-
-
-def _rows(told: Named) -> list[tuple[float, ...]]:
-    known = dict(told)
-    return [known.get(name.id, ()) for name in NAMES]
-
-
-PLACES = Table(
-    "Points",
-    (
-        Own(AXES[0], "fine_dimension", least=-3.0, most=3.0),
-        Own(AXES[1], "fine_dimension", least=-0.5, most=1.5),
-        Own(AXES[2], "fine_dimension", least=-0.2, most=2.0),
-    ),
-    _built,
-    _rows,
+PLACES = places(
+    NAMES,
+    Own("Out from the centre", "fine_dimension", least=-0.5, most=1.5),
     "At ride height, wheels straight, rack centred. Out is + on both sides of the car.",
-    names=NAMES,
 )
 
 
 def _on(label: str) -> OneOf:
-    told = [(key, f"on {words}") for key, words in WORDS.items()]
-    return OneOf(label, (("", "not measured"), *told))
+    return not_measured(label, [(key, f"on {words}") for key, words in WORDS.items()])
 
 
 @part(
@@ -140,7 +114,7 @@ def _on(label: str) -> OneOf:
     ),
 )
 @dataclass(frozen=True)
-class Points(Part):
+class Points(Measured):
     """The measured points of a suspension's side. The other side may wear the same: it is its mirror."""
 
     layout: Annotated[
@@ -177,37 +151,17 @@ class Points(Part):
     ] = None
     places: Annotated[Named, PLACES] = ()
 
-    def __post_init__(self) -> None:
-        # what cannot be is refused where it is typed: the side is built once and kept
-        try:
-            assert self.side
-        except CoreError as refusal:
-            rows = [name.id for name in NAMES]
-            if refusal.number in rows:
-                refusal.place = f"{rows.index(refusal.number)}.0"
-            refusal.number = "places" if refusal.number in (*rows, None) else refusal.number
-            raise
+    def make(self) -> Side:
+        return self.side
 
-    def check(self) -> None:
-        """Raise Impossible for points that hold no wheel, or a rocker or bar that cannot follow it."""
+    def stand(self) -> Readout:
         still = np.zeros(1)
-        try:
-            read_out(self.side, States(still, still, still))
-        except CoreError as refusal:
-            refusal.number, refusal.place = "places", None
-            raise
+        return read_out(self.side, States(still, still, still))
 
     @cached_property
     def side(self) -> Side:
         """The side for the kinematics. Raises Missing, all points at once, or Impossible."""
-        known = {name: np.array(place) for name, place in self.places}
-        labels = {name.id: name.label.lower() for name in NAMES}
-        lacking = [name for name in self._asked() if name not in known]
-        if lacking:
-            raise Missing(
-                f"Still to measure: {'; '.join(labels[name] for name in lacking)}.",
-                number=lacking[0],
-            )
+        known = self.known()
         return Side(
             self.layout,
             {name: known[name] for name in LAYOUTS[self.layout].points},
@@ -233,13 +187,9 @@ class Points(Part):
             else None,
         )
 
-    def _asked(self) -> list[str]:
-        """The points this sheet must have; a spring round the strut is where the strut is."""
-        found = ["wheel_centre", *LAYOUTS[self.layout].points]
-        for choice, (_, rows) in ATTACHED.items():
-            if getattr(self, choice) and not self._round_strut(choice):
-                found += rows
-        return found
+    def asks(self, name: RowName) -> bool:
+        """A spring round the strut is where the strut is."""
+        return super().asks(name) and not self._round_strut(name.field)
 
     def _round_strut(self, choice: str) -> bool:
         struts = choice in ("spring_on", "damper_on") and self.layout == "strut"

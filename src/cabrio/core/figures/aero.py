@@ -8,7 +8,7 @@ from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
 from . import rubber
-from .shapes import axle_mean, refuse, spread
+from .shapes import axle_mean, either_way, refuse, spread
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 15"
 AXLE = Shape.AXLE
@@ -46,7 +46,7 @@ def braking_transfer(
     Wrong in the first tenths, before the body has settled.
     """
     moved = total_mass * braking * cg_height / wheelbase
-    return np.stack(np.broadcast_arrays(moved, -moved), axis=-1)
+    return either_way(moved)
 
 
 @figure(

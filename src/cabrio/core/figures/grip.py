@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Array, figure
-from .shapes import at_corners, axle_sum, refuse
+from .shapes import axle_sum, refuse
 
 SOURCE = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 2"
 
@@ -26,9 +26,10 @@ def standing_grip(
     pressure, camber, heat or surface than the grip was fitted on.
     """
     loads = pad_mass * STANDARD_GRAVITY
-    over = loads / at_corners(tyre_grip_load) - 1
-    grip = at_corners(tyre_grip) * (1 - at_corners(tyre_grip_loss) * over)
-    found: Array = axle_sum(grip * loads) / axle_sum(loads)
+    # both wheels of an axle: Σ μ·F = Σ μ₀·(1 + s − s·F/F₀)·F
+    both, squares = axle_sum(loads), axle_sum(loads * loads)
+    falling = tyre_grip_loss * squares / (tyre_grip_load * both)
+    found: Array = tyre_grip * (1 + tyre_grip_loss - falling)
     return found
 
 

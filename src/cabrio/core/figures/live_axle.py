@@ -8,7 +8,7 @@ from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.plane import NEGLIGIBLE, Triple, cross
 from ..graph.registry import Array, figure
-from .shapes import refuse, worked_once
+from .shapes import either_way, refuse, spread, worked_once
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 9"
 CAR, SIDE = Shape.CAR, Shape.SIDE
@@ -121,9 +121,9 @@ def arm_travel(asked_travel: Array, link_spacing: Array, track: Array) -> Array:
 
     Wrong where the axle housing or its brackets twist.
     """
-    mean = asked_travel.mean(axis=-1)
-    half = 0.5 * (asked_travel[..., 0] - asked_travel[..., 1]) * link_spacing / track[..., 1]
-    return np.stack([mean + half, mean - half], axis=-1)
+    left, right = asked_travel[..., 0], asked_travel[..., 1]
+    apart = (left - right) * link_spacing / track[..., 1]
+    return spread(0.5 * (left + right)) + either_way(0.5 * apart)
 
 
 @figure(

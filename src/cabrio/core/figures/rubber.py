@@ -13,7 +13,8 @@ def rubber_force(curve: Array, deflection: Array) -> Array:
     `curve` is (…, 2, n): deflections, then forces; it broadcasts with the deflection's shape.
     """
     starts, reach, slopes = _pieces(curve)
-    along = np.clip(np.asarray(deflection)[..., np.newaxis] - starts, 0.0, reach)
+    # both ends one by one: numpy's clip takes twice as long over so few
+    along = np.minimum(np.maximum(np.asarray(deflection)[..., np.newaxis] - starts, 0.0), reach)
     force: Array = (along * slopes).sum(axis=-1)
     return force
 

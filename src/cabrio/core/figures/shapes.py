@@ -19,6 +19,7 @@ NEVER = np.False_
 """What comparing two single numbers gives where it does not hold: seen without asking numpy."""
 LF, RF, LR, RR = range(4)
 FRONT, REAR = range(2)
+PLUS_MINUS = np.array([1.0, -1.0])
 
 
 def axle_mean(corner: Array) -> Array:
@@ -39,6 +40,12 @@ def at_corners(axle: Array) -> Array:
 def spread(car: Array) -> Array:
     """A car value beside corner or axle arrays."""
     return np.asarray(car)[..., np.newaxis]
+
+
+def either_way(car: Array) -> Array:
+    """A car value with + at the first of two places and − at the second."""
+    both: Array = np.multiply.outer(car, PLUS_MINUS)
+    return both
 
 
 def worked_once(function: Callable[P, R]) -> Callable[P, R]:

@@ -1,4 +1,4 @@
-"""The numbers of the car that a side's points give at ride height."""
+"""The numbers of the car that a side's points, or a live axle's, give at ride height."""
 
 from __future__ import annotations
 
@@ -8,8 +8,11 @@ from functools import lru_cache
 
 import numpy as np
 
+from ..catalog.axle_points import AxlePoints
 from ..catalog.points import Points
+from .axle_through import through
 from .corner import States
+from .frame import OFFSETS, STEP, by_differences
 from .readout import Readout, read_out
 
 
@@ -56,3 +59,47 @@ def _corner(found: Readout) -> dict[str, float]:
         told["points_caster"], told["kingpin_inclination"] = found.kingpin_angles
         told["mechanical_trail"], told["scrub_radius"] = found.trail_and_scrub
     return {name: float(value[0]) for name, value in told.items()}
+
+
+WIDER = 10
+"""A slope of what is a slope itself: its steps are that much wider than usual."""
+
+
+@dataclass(frozen=True)
+class AxleAtRide:
+    """A live axle at ride height [SI]: numbers by name, left and right where there are two."""
+
+    roll_centre_height: float
+    springs: Mapping[str, tuple[float, float]]
+    base: float | None
+
+
+@lru_cache(maxsize=64)
+def axle_at_ride(
+    points: AxlePoints, bolts: tuple[tuple[int, tuple[float, float]], ...] = ()
+) -> AxleAtRide:
+    """Worked once for each sheet of points; `bolts` as `AxlePoints.with_bolts` takes them.
+
+    `base` is how far apart upright springs would stand that act alike in heave and in roll. Raises
+    Impossible where the points cannot be an axle.
+    """
+    axle = points.with_bolts(dict(bolts))
+    here = through(axle, np.zeros(1))
+    told: dict[str, tuple[float, float]] = {}
+    base = None
+    if "damper" in axle.acting:
+        left, right = here.acting("damper")
+        told["damper_motion_ratio"] = (float(left[1][0]), float(right[1][0]))
+    if "spring" in axle.acting:
+        left, right = here.acting("spring")
+        told["motion_ratio"] = (float(left[1][0]), float(right[1][0]))
+        # along the spring itself: its lean is in the ratio already
+        told["spring_angle"] = (0.0, 0.0)
+        near = through(axle, np.array(OFFSETS) * STEP * WIDER).acting("spring")
+        slopes = [by_differences(list(one[1])) / WIDER for one in near]
+        told["motion_ratio_slope"] = (float(slopes[0]), float(slopes[1]))
+        apart = float(here.at.contacts[0, 0, 1] - here.at.contacts[0, 1, 1])
+        in_heave, in_roll = (left[at][0] ** 2 + right[at][0] ** 2 for at in (1, 2))
+        if in_heave > 0:
+            base = float(np.sqrt(in_roll / in_heave)) * apart
+    return AxleAtRide(float(here.roll_centre()[0]), told, base)

@@ -31,7 +31,7 @@ from .live_axle import LiveAxle, Watt
 NEWTON_STEPS, CLOSED, SINGULAR = 40, 1e-12, 1e-7
 BINDS = 0.010
 """Misfit of a link beyond which the axle is held fast rather than led [m]."""
-AHEAD = np.array([1.0, 0.0, 0.0])
+AHEAD, UP = np.array([1.0, 0.0, 0.0]), np.array([0.0, 0.0, 1.0])
 
 
 @dataclass(frozen=True)
@@ -70,38 +70,59 @@ class AxleAt:
             missed.append(length(off) - length(axle - chassis))
             along = unit(off)
             rows.append(np.concatenate((along, cross(end - here, along), still), -1))
+        if (pivot := self.axle.pivot) is not None:
+            # it slides level in the body, fore and aft and across: held up and down alone
+            end = self.pose.at(pivot)
+            missed.append(end[..., 2] - pivot[2])
+            level = np.broadcast_to(UP, end.shape)
+            rows.append(np.concatenate((level, cross(end - here, level), still), -1))
         if self.axle.watt is not None:
             for off, fixed, row in self._watt(self.axle.watt):
                 missed.append(off - fixed)
                 rows.append(row)
         up = self.ground.up
         patches = self.contacts
-        level = np.stack(
+        down = np.stack(
             [np.concatenate((up, cross(patches[..., i, :] - here, up), still), -1) for i in (0, 1)],
             -2,
         )
         low = np.stack([self.ground.height(patches[..., i, :]) for i in (0, 1)], -1) - self.lift
-        return np.stack(missed, -1), np.stack(rows, -2), low, level
+        return np.stack(missed, -1), np.stack(rows, -2), low, down
+
+    def crank_arms(self, watt: Watt) -> list[Array]:
+        """From the pivot to both ends of a Watt's crank, as it has turned (n, 3) each."""
+        spun = turn_by(self.crank[..., None] * AHEAD)
+        arms = [turned(spun, one - watt.pivot) for one in watt.crank]
+        return [turned(self.pose.turn, arm) for arm in arms] if watt.on_axle else arms
+
+    def watt_bars(self, watt: Watt) -> list[tuple[Array, Array]]:
+        """Both bars of a Watt's link where they are now: the end on the chassis, the end on the axle."""
+        arms = self.crank_arms(watt)
+        still = np.broadcast_to
+        if watt.on_axle:
+            pivot = self.pose.at(watt.pivot)
+            return [
+                (still(end, arm.shape), pivot + arm)
+                for end, arm in zip(watt.ends, arms, strict=True)
+            ]
+        return [
+            (watt.pivot + arm, self.pose.at(end)) for end, arm in zip(watt.ends, arms, strict=True)
+        ]
 
     def _watt(self, watt: Watt) -> list[tuple[Array, float, Array]]:
         """Each of its two bars: how long it is now, how long it must be, and its row."""
         here = self.pose.centre
-        spun = turn_by(self.crank[..., None] * AHEAD)
         axis = turned(self.pose.turn, AHEAD) if watt.on_axle else np.broadcast_to(AHEAD, here.shape)
+        sense = 1.0 if watt.on_axle else -1.0
+        fixed = [float(length(a - b)) for a, b in zip(watt.crank, watt.ends, strict=True)]
         found = []
-        for crank, end in zip(watt.crank, watt.ends, strict=True):
-            arm = turned(spun, crank - watt.pivot)
-            if watt.on_axle:
-                arm = turned(self.pose.turn, arm)
-                on_axle = self.pose.at(watt.pivot) + arm
-                off, sense = on_axle - end, 1.0
-            else:
-                on_axle = self.pose.at(end)
-                off, sense = on_axle - (watt.pivot + arm), -1.0
-            along = unit(off)
+        for long, arm, (chassis, axle) in zip(
+            fixed, self.crank_arms(watt), self.watt_bars(watt), strict=True
+        ):
+            along = unit(axle - chassis)
             spin = sense * dot(along, cross(axis, arm))[..., None]
-            row = np.concatenate((along, cross(on_axle - here, along), spin), -1)
-            found.append((length(off), float(length(crank - end)), row))
+            row = np.concatenate((along, cross(axle - here, along), spin), -1)
+            found.append((length(axle - chassis), long, row))
         return found
 
 

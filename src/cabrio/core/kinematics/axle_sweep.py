@@ -11,6 +11,8 @@ from .axle_through import AxleThrough, through
 from .live_axle import LiveAxle
 from .picture import Curve, Disc, Over, Stick, Swept, Which, as_far_as_it_goes
 
+FREE = 4
+"""Lengths that hold an axle and leave it its two freedoms: one more strains the others."""
 SIDES: tuple[Which, Which] = ("left", "right")
 
 
@@ -61,15 +63,20 @@ def _curves(
         Curve("left", "Axle moves left", "fine_dimension", found.left, None),
         Curve("roll_steer", "Roll steer, + understeer", "share", found.roll_steer, None),
     ]
+    if found.axle.held > FREE:
+        strain = np.abs(found.misfit).max(-1)
+        told.append(Curve("misfit", "Links strained by", "fine_dimension", strain, None))
+    for name in found.axle.acting:
+        left, right = found.acting(name)
+        at, words = (2, " in roll") if over == "roll" else (1, "")
+        label = f"{name.capitalize()} ratio{words}"
+        told.append(Curve(f"{name}_ratio", label, "ratio", left[at], right[at]))
     if over == "roll":
         return [Curve("steer", "Axle steers, + left", "fine_angle", found.steer, None), *told]
     told += [
         Curve("ic_ahead", "Instant centre ahead", "dimension", ahead, None),
         Curve("ic_up", "Instant centre height", "dimension", up, None),
     ]
-    if found.axle.spring is not None:
-        left, right = found.spring()
-        told.append(Curve("spring_ratio", "Spring ratio", "ratio", left[1], right[1]))
     if car is not None:
         for share, label in zip(shares, ("Anti-lift", "Anti-squat"), strict=True):
             if share:
@@ -94,11 +101,18 @@ def _sticks(found: AxleThrough) -> list[Stick]:
             lines.append((link.name, side, [chassis, pose.at(end)]))
     if (bar := axle.track_bar) is not None:
         lines.append(("track_bar", "left", [bar.chassis, pose.at(bar.axle)]))
-    if axle.spring is not None:
-        chassis, end = axle.spring
+    if (watt := axle.watt) is not None:
+        upper, lower = found.at.watt_bars(watt)
+        lines.append(("watt_upper_bar", "left", list(upper)))
+        lines.append(("watt_lower_bar", "left", list(lower)))
+        at = 1 if watt.on_axle else 0
+        lines.append(("watt_crank", "left", [upper[at], lower[at]]))
+    if axle.pivot is not None:
+        lines.append(("torque_arm", "left", [pose.centre, pose.at(axle.pivot)]))
+    for name, (chassis, end) in axle.acting.items():
         for side, mirror in zip(SIDES, (1.0, -1.0), strict=True):
             across = np.array([1.0, mirror, 1.0])
-            lines.append(("spring", side, [pose.at(end * across), chassis * across]))
+            lines.append((name, side, [pose.at(end * across), chassis * across]))
     centres = [pose.at(one) for one in axle.centres]
     lines.append(("housing", "left", centres))
     return [

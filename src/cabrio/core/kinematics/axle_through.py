@@ -16,7 +16,7 @@ from .readout import or_none
 from .side import left_share_checked
 
 Ends = tuple[Array, Array, Array]
-"""A spring's shortening [m], its ratio in heave and its ratio in roll."""
+"""A spring's or damper's shortening [m], its ratio in heave and its ratio in roll."""
 
 
 @dataclass(frozen=True)
@@ -138,17 +138,17 @@ class AxleThrough:
         long, high = wheelbase - self.forward, cg_height - self.heave
         return -self.lengthwise_slope() * share * long / high * 100
 
-    def spring(self) -> tuple[Ends, Ends]:
-        """Left and right spring: shortening [m], its ratio in heave, and in roll (opposite travel)."""
-        assert self.axle.spring is not None
-        chassis, moving = self.axle.spring
+    def acting(self, name: str) -> tuple[Ends, Ends]:
+        """A left and right spring or damper: shortening [m], its ratio in heave, and in roll
+        (opposite travel)."""
+        chassis, moving = self.axle.acting[name]
         across = self.moved[0] - self.moved[1]
         return (
-            self._spring(chassis, moving, across),
-            self._spring(chassis * MIRROR, moving * MIRROR, -across),
+            self._ends(chassis, moving, across),
+            self._ends(chassis * MIRROR, moving * MIRROR, -across),
         )
 
-    def _spring(self, fixed: Array, start: Array, rolling: Array) -> Ends:
+    def _ends(self, fixed: Array, start: Array, rolling: Array) -> Ends:
         now = self.at.pose.at(start)
         along = unit(now - fixed)
         heave, roll = (

@@ -187,7 +187,7 @@ def _take_setup(
             given.estimated_at(i) and i not in told_at and row[i] is not None
             for i in range(len(row))
         )
-        kind = "points" if name in parts.worked else fed_by_parts()[name]
+        kind = next(iter(parts.worked.get(name, {}).values()), None) or fed_by_parts()[name]
         origins[name] = _from_parts(setup, kind, last, guessed)
 
 
