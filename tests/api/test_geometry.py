@@ -59,6 +59,13 @@ class Points(ApiTestCase):
         self.assertNotAlmostEqual(ratio["values"][0], typed[0], 3)
         self.assertEqual(ratio["values"][2:], typed[2:])
         self.assertEqual(bench["given"]["motion_ratio"]["values"], typed)
+        # one axle measured: what only points give is compared there all the same
+        last = bench["revision"]
+        compared = ines.ok("GET", f"/api/cars/1/compare?left={last - 1}&right={last}")["moved"]
+        gained = {one["place"]: one for one in compared if one["name"] == "camber_gain"}
+        self.assertEqual(list(gained), ["LF", "RF"])
+        self.assertIsNone(gained["LF"]["before"])
+        self.assertLess(gained["LF"]["after"], 0.0)
         told = ines.ok("GET", "/api/cars/1/working/motion_ratio")
         self.assertIn("suspension points P1", json.dumps(told))
         swept = ines.ok("GET", "/api/cars/1/geometry")["booked"]

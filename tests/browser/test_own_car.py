@@ -146,7 +146,7 @@ class OwnCar(OwnCarTestCase):
         said = page.get_by_role("alert").filter(has_text="Preload found")
         expect(said).to_contain_text("booked −1.0 flats")
         expect(page.get_by_text("a sign of damage").last).to_be_visible()
-        expect(page.get_by_role("link", name="Live axle")).to_contain_text("void")
+        expect(page.get_by_role("link", name="void Live axle")).to_be_visible()
 
     def test_a_perch_shows_what_the_pads_would_read(self) -> None:
         page = self.open(path="/cars/1/weights")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import threading
+from collections.abc import Callable
 from typing import Any
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
@@ -36,12 +37,20 @@ def launch(playwright: Any) -> Browser:
     return browser
 
 
-def serve(engine: Engine) -> tuple[str, Any]:
-    """The real app on a free port, served from a thread: its address, and the server to close."""
+def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
+    """The real app on a free port, served from a thread: its address, and what stops it."""
     app = create_app(Settings(secret="test", web=WEB, demo=True), engine)
     server = create_server(app, host="127.0.0.1", port=0, threads=6)
-    threading.Thread(target=server.run, daemon=True).start()
-    return f"http://127.0.0.1:{server.effective_port}", server
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+
+    def stop() -> None:
+        # first the requests still at work, whose page is gone; then its own thread closes its sockets
+        server.task_dispatcher.shutdown()
+        server.trigger.pull_trigger(server.close)
+        thread.join(timeout=5)
+
+    return f"http://127.0.0.1:{server.effective_port}", stop
 
 
 def sign_in(page: Page, address: str, who: str) -> None:
@@ -58,8 +67,8 @@ class BrowserTestCase(DatabaseTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
-        cls.address, server = serve(cls.engine)
-        cls.addClassCleanup(server.close)
+        cls.address, stop = serve(cls.engine)
+        cls.addClassCleanup(stop)
         playwright = sync_playwright().start()
         cls.addClassCleanup(playwright.stop)
         cls.browser = launch(playwright)

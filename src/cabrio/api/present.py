@@ -15,7 +15,7 @@ from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, Standing, spread_of
 from cabrio.core.record.recheck import mixed_systems
-from cabrio.core.sheet.build import Origin, Sheet
+from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
@@ -42,7 +42,7 @@ def line(one: Line) -> s.LineView:
     return s.LineView(name=one.name, place=one.place, old=one.old, new=one.new)
 
 
-def moved(rows: list[tuple[str, str, float | None, float | None]]) -> list[s.MovedView]:
+def moved(rows: list[MovedRow]) -> list[s.MovedView]:
     return [s.MovedView(name=n, place=p, before=a, after=b) for n, p, a, b in rows]
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from cabrio.core.car import Line, differences
 from cabrio.core.car.lines import altered
-from cabrio.core.sheet.build import Sheet, moved
+from cabrio.core.sheet.build import MovedRow, Sheet, moved, moved_by_points
 
 from .bench import Bench
 
@@ -14,7 +14,7 @@ from .bench import Bench
 @dataclass
 class Comparison:
     set_otherwise: list[Line]
-    moved: list[tuple[str, str, float | None, float | None]]
+    moved: list[MovedRow]
     unequal: list[str]
     left: Sheet
     right: Sheet
@@ -26,7 +26,7 @@ def compare(bench: Bench, left: int, right: int) -> Comparison:
     return Comparison(
         set_otherwise=differences(bench.at(left).setup, bench.at(right).setup)
         + altered(bench.car, left, right),
-        moved=moved(a.worked, b.worked),
+        moved=moved(a.worked, b.worked) + moved_by_points(a.parts, b.parts),
         unequal=_unequal(a, b, left, right),
         left=a,
         right=b,

@@ -5,7 +5,7 @@ This is the one place where given, set and read numbers meet; all that shows num
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -23,6 +23,8 @@ from .ends import past_their_range
 
 Values = dict[str, list[float | None] | None]
 TYPICAL = "typical value"
+LEAST = 1e-9
+"""What two values of a number differ by at least, of their size, to be called different."""
 
 
 @dataclass(frozen=True)
@@ -262,20 +264,40 @@ def _take_reading(
         origins[name] = origin
 
 
-def moved(
-    before: Worked, after: Worked, least: float = 1e-9
-) -> list[tuple[str, str, float | None, float | None]]:
-    """Worked numbers that differ: (name, place, before, after)."""
-    rows: list[tuple[str, str, float | None, float | None]] = []
-    for name, entry in figures().items():
+MovedRow = tuple[str, str, float | None, float | None]
+"""A number, its place, its value before and after [SI]."""
+
+
+def moved(before: Worked, after: Worked) -> list[MovedRow]:
+    """Worked numbers that differ."""
+    rows: list[MovedRow] = []
+    for name in figures():
         was, now = before.values.get(name), after.values.get(name)
         if was is now or (was is not None and now is not None and (was == now).all()):
             continue
-        a = None if was is None else was.reshape(-1)
-        b = None if now is None else now.reshape(-1)
-        for i, place in enumerate(entry.number.shape.places):
-            x = float(a[i]) if a is not None else None
-            y = float(b[i]) if b is not None else None
-            if x is None or y is None or abs(x - y) > least * max(1.0, abs(x), abs(y)):
-                rows.append((name, place, x, y))
+        a, b = (None if one is None else one.reshape(-1).tolist() for one in (was, now))
+        rows += _differing(name, a, b)
+    return rows
+
+
+def moved_by_points(before: Worn, after: Worn) -> list[MovedRow]:
+    """Numbers worked from measured points that differ, place by place: one axle may be measured alone."""
+    rows: list[MovedRow] = []
+    for name in dict.fromkeys((*before.worked, *after.worked)):
+        rows += _differing(name, before.rows.get(name), after.rows.get(name))
+    return rows
+
+
+def _differing(
+    name: str, before: Sequence[float | None] | None, after: Sequence[float | None] | None
+) -> list[MovedRow]:
+    rows = []
+    for i, place in enumerate(number_named(name).shape.places):
+        was, now = (one[i] if one else None for one in (before, after))
+        if was is None or now is None:
+            alike = was is now
+        else:
+            alike = abs(was - now) <= LEAST * max(1.0, abs(was), abs(now))
+        if not alike:
+            rows.append((name, place, was, now))
     return rows

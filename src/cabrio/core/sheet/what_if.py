@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from ..car.fitted import fitted
+from ..car.fitted import fitted, worn
 from ..car.lines import Line, car_after, with_lines
 from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
@@ -24,7 +24,7 @@ from ..graph.registry import Need, Worked, as_array, downstream, figures, number
 from ..record.recheck import Recheck, rechecks
 from ..solve.preload import Bite
 from ..statics import Change, StandingCar, predict
-from .build import Sheet, moved
+from .build import MovedRow, Sheet, moved, moved_by_points
 
 CORNERS = PLACES[Shape.CORNER]
 NEEDED = (
@@ -77,8 +77,9 @@ class WhatIf:
         return self.worked.values.get(name)
 
     @cached_property
-    def moved(self) -> list[tuple[str, str, float | None, float | None]]:
-        return moved(self.sheet.worked, self.worked)
+    def moved(self) -> list[MovedRow]:
+        by_points = moved_by_points(self.sheet.parts, worn(self.car, self.setup))
+        return moved(self.sheet.worked, self.worked) + by_points
 
     @property
     def rechecks(self) -> list[Recheck]:
