@@ -6,7 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.browser import OwnCarTestCase
+from tests.support.browser import OwnCarTestCase, read_now
 
 
 class OwnCar(OwnCarTestCase):
@@ -39,7 +39,7 @@ class OwnCar(OwnCarTestCase):
     def assert_fields(self, page: Page, view: str, numbers: list[Any], words: Any) -> None:
         for kind in {anchor for number, anchor in numbers if number["kind"] == "read"}:
             label = next(one["label"] for one in words["readings"] if one["id"] == kind)
-            page.get_by_role("button", name=f"Read now {label}").click()
+            read_now(page, f"{label}")
         if view == "parts":
             for kind in {anchor for _, anchor in numbers}:
                 label = next(one["label"] for one in words["parts"] if one["name"] == kind)
@@ -79,7 +79,7 @@ class OwnCar(OwnCarTestCase):
         page = self.make("Dunlin", Discipline="circuit", Rear_suspension="leaf", Units="n_mm")
         self.assert_whole(page)
         self.go(page, "links")
-        page.get_by_role("button", name="Read now Pinion angle").click()
+        read_now(page, "Pinion angle")
         page.get_by_label("Pinion angle", exact=True).fill("-2.5")
         page.get_by_role("button", name="Take the reading").click()
         expect(page.get_by_text("−2.5").first).to_be_visible()
@@ -140,7 +140,7 @@ class OwnCar(OwnCarTestCase):
 
     def test_preload_that_vanished_is_never_fresh(self) -> None:
         page = self.open(path="/cars/2/links")
-        page.get_by_role("button", name="Read now Preload from neutral").click()
+        read_now(page, "Preload from neutral")
         page.get_by_label("Preload found").fill("0")
         page.get_by_role("button", name="Take the reading").click()
         said = page.get_by_role("alert").filter(has_text="Preload found")

@@ -3,7 +3,7 @@
 from playwright.sync_api import expect
 
 from cabrio.core.knowledge import knowledge
-from tests.support.browser import BrowserTestCase
+from tests.support.browser import BrowserTestCase, read_now
 
 VIEWS = (*(one.id for one in knowledge().stations), "logbook", "compare", "data", "parts")
 
@@ -29,7 +29,7 @@ class Views(BrowserTestCase):
 
     def test_forms_and_panels(self) -> None:
         page = self.open(path="/cars/1/weights")
-        page.get_by_role("button", name="Read now").click()
+        read_now(page)
         self.assert_accessible(page)
         page.goto(f"{self.address}/cars/1/plan")
         page.get_by_role("spinbutton", name="Spring, left rear").press("ArrowUp")

@@ -27,18 +27,13 @@ BANDS = [
     ("drag", "front", 0.9, 1.5),
     ("drag", "rear", 1.2, 2.0),
 ]
-USUAL = [
-    "plan",
-    "heights",
-    "weights",
-    "springs",
-    "bars",
-    "dampers",
-    "alignment",
-    "tyres",
-    "release",
-]
-LIVE_AXLE = [*USUAL[:2], "links", *USUAL[2:]]
+BEGINS = {"circuit": ["plan", "tyres", "heights"], "drift": ["plan", "tyres", "heights"]}
+GOES_ON = {
+    "circuit": ["weights", "springs", "clearance", "bars", "dampers", "alignment", "release"],
+    "drag": [
+        *("weights", "springs", "bars", "dampers", "alignment", "tyres", "clearance", "release"),
+    ],
+}
 
 
 class Content(unittest.TestCase):
@@ -58,7 +53,10 @@ class Content(unittest.TestCase):
 
     def test_the_order_of_work(self) -> None:
         for discipline in DISCIPLINES:
-            for layout, wanted in (("independent", USUAL), ("leaf", LIVE_AXLE)):
+            begins = BEGINS.get(discipline, ["plan", "heights"])
+            goes_on = GOES_ON.get(discipline, GOES_ON["circuit"])
+            for layout, own in (("independent", []), ("leaf", ["links"])):
+                wanted = [*begins, *own, *goes_on]
                 found = knowledge().stations_for(discipline, layout)
                 self.assertEqual([station.id for station in found], wanted, (discipline, layout))
 
@@ -71,6 +69,10 @@ class Content(unittest.TestCase):
             ("dampers", "specialist"),
             ("links", "damage"),
             ("release", "maker"),
+            ("bars", "Stands"),
+            ("alignment", "over centre"),
+            ("tyres", "hot"),
+            ("dampers", "top nut"),
         ]:
             self.assertIn(word, said[station])
 

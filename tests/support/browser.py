@@ -59,6 +59,14 @@ def sign_in(page: Page, address: str, who: str) -> None:
     expect(page.get_by_role("heading", name="Garage")).to_be_visible()
 
 
+def read_now(page: Page, label: str = "") -> None:
+    """Open the form of a reading; the station's caution is acknowledged where it is asked first."""
+    page.get_by_role("button", name=f"Read now {label}".strip()).click()
+    understood = page.get_by_role("button", name="Understood")
+    if understood.count():
+        understood.click()
+
+
 class BrowserTestCase(DatabaseTestCase):
     """A server and a browser for the class; each test opens pages of its own."""
 

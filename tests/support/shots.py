@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect, sync_playwright
 
 from cabrio.storage.database import open_engine
-from tests.support.browser import launch, serve, sign_in
+from tests.support.browser import launch, read_now, serve, sign_in
 from tests.support.database import fresh_url
 
 FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
@@ -39,7 +39,7 @@ def _working(page: Page) -> None:
 
 
 def _pads(page: Page) -> None:
-    page.get_by_role("button", name="Read now Pads").click()
+    read_now(page, "Pads")
 
 
 def _new_car(page: Page) -> None:

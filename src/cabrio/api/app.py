@@ -44,6 +44,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     from .routes import (  # after the adapter
         bench,
         cars,
+        charts,
         fuel,
         geometry,
         logbook,
@@ -78,7 +79,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (people, vocabulary, cars, bench, under_load, geometry, fuel, logbook):
+    for blueprint in (people, vocabulary, cars, bench, charts, under_load, geometry, fuel, logbook):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )

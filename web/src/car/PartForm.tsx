@@ -3,6 +3,7 @@ import { Fragment, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useForm, type UseFormReturn } from 'react-hook-form';
 import { useBench, useSaved } from '../bench/bench';
+import { csvOf } from '../lib/csv';
 import { api, saidAt, Problem, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -237,11 +238,11 @@ function PartFieldInput({ kind, field, form, problem, changed }: InputProps) {
 }
 
 /** The table as a file that reads back: points by name, units in the header. */
-function csvOf(header: string[], names: { label: string }[], rows: string[][]): string {
+function fileOf(header: string[], names: { label: string }[], rows: string[][]): string {
   const body = rows.flatMap((row, i) =>
     row.some(Boolean) ? [[...(names[i] ? [names[i].label] : []), ...row]] : [],
   );
-  return [header, ...body].map((cells) => cells.join(';')).join('\n');
+  return csvOf([header, ...body]);
 }
 
 /** A table typed, pasted, or read from a file: what is read is shown before it is taken. */
@@ -333,7 +334,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
           <a
             className="quiet"
             download={`${kind.name}.csv`}
-            href={`data:text/csv;charset=utf-8,${encodeURIComponent(csvOf(header, names, rows))}`}
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(fileOf(header, names, rows))}`}
           >
             Save it as CSV
           </a>

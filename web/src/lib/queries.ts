@@ -84,6 +84,28 @@ export const aroundLoadQuery = (car: number, revision: number, slip: number, ask
       ),
   });
 
+export const chartQuery = (car: number, revision: number, slip: number, name: string) =>
+  queryOptions({
+    queryKey: ['car', car, 'chart', revision, slip, name],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/charts/{name}', {
+          params: { path: { car_id: car, name } },
+        }),
+      ),
+  });
+
+export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>
+  queryOptions({
+    queryKey: ['car', car, 'ladder', revision, settings],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/ladder', {
+          params: { path: { car_id: car }, query: { settings: settings.join(',') } },
+        }),
+      ),
+  });
+
 export type GeometryAsked = NonNullable<
   paths['/api/cars/{car_id}/geometry']['get']['parameters']['query']
 >;

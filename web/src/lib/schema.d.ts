@@ -958,6 +958,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every combination of the bars' holes or blades, with what each would give */
+        get: {
+            parameters: {
+                query: {
+                    sideways?: number | null;
+                    along?: number;
+                    speed?: number | null;
+                    settings: string;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LadderView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/compare": {
         parameters: {
             query?: never;
@@ -1834,6 +1886,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/charts/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A chart of the car, booked and drafted */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChartView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/working/{name}": {
         parameters: {
             query?: never;
@@ -2446,6 +2546,13 @@ export interface components {
                 [key: string]: string | number | null;
             };
         };
+        /** AxisEntry */
+        AxisEntry: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+        };
         /** BandView */
         BandView: {
             number: components["schemas"]["NumberName"];
@@ -2644,6 +2751,30 @@ export interface components {
             /** New */
             new: string | number | null;
         };
+        /**
+         * ChartEntry
+         * @description A chart: its name, its words, and what its axes carry.
+         */
+        ChartEntry: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            x: components["schemas"]["AxisEntry"];
+            y: components["schemas"]["AxisEntry"];
+        };
+        /**
+         * ChartView
+         * @description A chart, booked and as the slip would have it. `missing` says why there is none.
+         */
+        ChartView: {
+            /** Missing */
+            missing: string;
+            booked: components["schemas"]["DrawnView"] | null;
+            drafted: components["schemas"]["DrawnView"] | null;
+        };
         /** ColumnEntry */
         ColumnEntry: {
             /** Label */
@@ -2754,6 +2885,20 @@ export interface components {
             anchor: string;
             /** Words */
             words: string;
+        };
+        /**
+         * DrawnView
+         * @description A chart of one setup [SI].
+         */
+        DrawnView: {
+            /** X */
+            x: number[];
+            /** Lines */
+            lines: components["schemas"]["LineOfChart"][];
+            /** Marks */
+            marks: components["schemas"]["MarkView"][];
+            /** Note */
+            note: string;
         };
         /** EventIn */
         EventIn: {
@@ -3012,6 +3157,28 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * LadderView
+         * @description Every combination of both axles' bars, front by rear. `missing` says why there is none.
+         */
+        LadderView: {
+            /** Missing */
+            missing: string;
+            front: components["schemas"]["RailView"] | null;
+            rear: components["schemas"]["RailView"] | null;
+            /** Rungs */
+            rungs: components["schemas"]["RungView"][][];
+        };
+        /**
+         * LineOfChart
+         * @description A line of a chart, over the chart's own x [SI]; None where it has no value.
+         */
+        LineOfChart: {
+            /** Label */
+            label: string;
+            /** Values */
+            values: (number | null)[];
+        };
         /** LineView */
         LineView: {
             name: components["schemas"]["NumberName"];
@@ -3090,6 +3257,16 @@ export interface components {
             sessions: components["schemas"]["SessionView"][];
             /** Revisions */
             revisions: components["schemas"]["RevisionView"][];
+        };
+        /**
+         * MarkView
+         * @description A named place on a chart's x axis [SI].
+         */
+        MarkView: {
+            /** Label */
+            label: string;
+            /** At */
+            at: number;
         };
         /** Me */
         Me: {
@@ -3228,6 +3405,10 @@ export interface components {
             x: string;
             /** Question */
             question: string;
+            /** Chart */
+            chart: string;
+            /** Disciplines */
+            disciplines: string[];
         };
         /** ParkedView */
         ParkedView: {
@@ -3451,6 +3632,23 @@ export interface components {
             help: string;
             /** Asks */
             asks: components["schemas"]["NumberName"][];
+        };
+        /**
+         * RailView
+         * @description What an axle can be set to: the setting, its values and the bar's wheel rate [N/m] at each.
+         *
+         *     A bar without a choice has no setting. `here` is where it stands now.
+         */
+        RailView: {
+            /** Axle */
+            axle: string;
+            setting: components["schemas"]["NumberName"] | null;
+            /** Values */
+            values: (number | null)[];
+            /** Rates */
+            rates: (number | null)[];
+            /** Here */
+            here: number | null;
         };
         /** RangeIn */
         RangeIn: {
@@ -3735,6 +3933,22 @@ export interface components {
             by: string;
             /** At */
             at: string;
+        };
+        /**
+         * RungView
+         * @description One combination: the lines to it, front share of load transfer, roll [rad per m/s²], balance [g].
+         */
+        RungView: {
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Front Share */
+            front_share: number | null;
+            /** Roll */
+            roll: number | null;
+            /** Balance */
+            balance: number | null;
+            /** In Band */
+            in_band: boolean | null;
         };
         /** SchoolEntry */
         SchoolEntry: {
@@ -4252,6 +4466,10 @@ export interface components {
             };
             /** Stations */
             stations: components["schemas"]["StationEntry"][];
+            /** Orders */
+            orders: {
+                [key: string]: string[];
+            };
             /** Readings */
             readings: components["schemas"]["ReadingKindEntry"][];
             /** Conditions */
@@ -4268,6 +4486,8 @@ export interface components {
             jobs: components["schemas"]["JobEntry"][];
             /** Questions */
             questions: components["schemas"]["QuestionEntry"][];
+            /** Charts */
+            charts: components["schemas"]["ChartEntry"][];
             /** Choices */
             choices: {
                 [key: string]: string[];

@@ -46,11 +46,13 @@ export class Dictionary {
   }
 
   /** The stations of a car in the order of its work. */
+  /** The stations of a car in the order of its work. */
   stationsFor(car: { discipline: string; rear_layout: string }) {
-    return this.data.stations.filter(
-      (one) =>
-        one.disciplines.includes(car.discipline) &&
-        (one.layouts.length === 0 || one.layouts.includes(car.rear_layout)),
+    return (this.data.orders[car.discipline] ?? []).flatMap((id) =>
+      this.data.stations.filter(
+        (one) =>
+          one.id === id && (one.layouts.length === 0 || one.layouts.includes(car.rear_layout)),
+      ),
     );
   }
 }

@@ -2,12 +2,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useBench } from '../bench/bench';
 import type { Schemas } from '../lib/client';
+import type { Shown } from '../lib/format';
 import { aroundLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Plot, type Line } from '../ui/Plot';
 
 type Around = Schemas['AroundView'];
-const G = 9.80665;
+const IN_G: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 interface Props {
   asked: Asked;
@@ -18,7 +19,7 @@ interface Props {
 export function AroundLoad({ asked, speed, along }: Props) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const shown = dictionary.shown('speed', bench.profile);
+  const acceleration = dictionary.shown('acceleration', bench.profile);
   const found = useQuery({
     ...aroundLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
     placeholderData: (before) => before,
@@ -37,21 +38,21 @@ export function AroundLoad({ asked, speed, along }: Props) {
     <div className="around-load">
       <Plot
         label="Grip balance over speed"
-        x={{ name: `speed, ${shown.symbol}`, here: speed * shown.factor + shown.offset }}
-        y={{ name: 'grip balance, g; below 0 the front slides first' }}
+        x={{ name: 'Speed', shown: dictionary.shown('speed', bench.profile), here: speed }}
+        y={{ name: 'Grip balance, below 0 the front slides first', shown: IN_G }}
         lines={lines(
-          (one) => one.speeds.map((si) => si * shown.factor + shown.offset),
+          (one) => one.speeds,
           (one) => one.balance,
           'grip balance',
         )}
       />
       <Plot
         label="Cornering limit over braking and driving"
-        x={{ name: 'braking − to + driving, g', here: along / G }}
-        y={{ name: 'cornering limit, g' }}
+        x={{ name: 'Braking − to + driving', shown: acceleration, here: along }}
+        y={{ name: 'Cornering limit', shown: acceleration }}
         lines={lines(
-          (one) => one.along.map((si) => si / G),
-          (one) => one.sideways.map((si) => (si === null ? null : si / G)),
+          (one) => one.along,
+          (one) => one.sideways,
           'cornering limit',
         )}
       />

@@ -292,7 +292,6 @@ interface CurveProps {
 function CurvePlot({ booked, drafted, curve, axis, x, here }: CurveProps) {
   const { bench } = useBench();
   const y = useDictionary().shown(curve.quantity, bench.profile);
-  const toX = (si: number) => si * x.factor + x.offset;
   const lines = (of: Swept, one: Curve, isDrafted: boolean): Line[] => {
     const alike = one.right?.every((value, i) => value === one.left[i]) ?? true;
     const sides = alike ? [['both sides', one.left] as const] : bothSides(one);
@@ -302,9 +301,7 @@ function CurvePlot({ booked, drafted, curve, axis, x, here }: CurveProps) {
       drafted: isDrafted,
       points: of.at.flatMap((at, i) => {
         const value = values[i];
-        return value === null || value === undefined
-          ? []
-          : [[toX(at), value * y.factor + y.offset] as [number, number]];
+        return value === null || value === undefined ? [] : [[at, value] as [number, number]];
       }),
     }));
   };
@@ -314,8 +311,8 @@ function CurvePlot({ booked, drafted, curve, axis, x, here }: CurveProps) {
       <h3>{curve.label}</h3>
       <Plot
         label={`${curve.label} over ${axis.toLowerCase()}`}
-        x={{ name: `${axis}, ${x.symbol}`, here: toX(here) }}
-        y={{ name: y.symbol }}
+        x={{ name: axis, shown: x, here }}
+        y={{ name: '', shown: y }}
         lines={[
           ...lines(booked, curve, false),
           ...(then && drafted ? lines(drafted, then, true) : []),

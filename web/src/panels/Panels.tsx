@@ -27,6 +27,9 @@ const FuelPanel = lazy(() => import('./FuelPanel').then((m) => ({ default: m.Fue
 const GeometryPanel = lazy(() =>
   import('./GeometryPanel').then((m) => ({ default: m.GeometryPanel })),
 );
+const ChartPanel = lazy(() => import('./ChartPanel').then((m) => ({ default: m.ChartPanel })));
+const BandsPanel = lazy(() => import('./BandsPanel').then((m) => ({ default: m.BandsPanel })));
+const LadderPanel = lazy(() => import('./LadderPanel').then((m) => ({ default: m.LadderPanel })));
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
@@ -48,6 +51,9 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   under_load: LoadPanel,
   geometry: GeometryPanel,
   fuel: FuelPanel,
+  ladder: LadderPanel,
+  chart: ChartPanel,
+  bands: BandsPanel,
 };
 
 export function Panel(props: PanelProps) {
@@ -133,13 +139,26 @@ function CornerWeight({ place }: { place: string }) {
 }
 
 function BigPanel(props: PanelProps) {
+  const dictionary = useDictionary();
   const names = useNames(props, (station) => station.shows);
   return (
     <div className="deciding">
-      {names.map((name) => (
-        <BigFigure key={name} name={name} />
-      ))}
+      {names.flatMap((name) =>
+        dictionary
+          .places(name)
+          .map((place) => <BigFigure key={name + place} name={name} place={place} />),
+      )}
     </div>
+  );
+}
+
+/** Whether a station shows a number at its corners already. */
+function inCorners(station: Station, name: NumberName, shape: string): boolean {
+  return (
+    shape === 'corner' &&
+    station.panel.some(
+      (one) => one.kind === 'corners' && (!one.names.length || one.names.includes(name)),
+    )
   );
 }
 
@@ -147,9 +166,8 @@ function BigPanel(props: PanelProps) {
 function SettingsPanel(props: PanelProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const inCorners = props.station.panel.some((one) => one.kind === 'corners' && !one.names.length);
   const names = useNames(props, (station) => station.sets).filter(
-    (name) => !(inCorners && dictionary.entry(name).shape === 'corner'),
+    (name) => !inCorners(props.station, name, dictionary.entry(name).shape),
   );
   if (props.station.sets.length > 0 && props.station.sets.every((name) => !bench.setup[name]))
     return (
@@ -162,9 +180,8 @@ function SettingsPanel(props: PanelProps) {
 
 function FiguresPanel(props: PanelProps) {
   const dictionary = useDictionary();
-  const inCorners = props.station.panel.some((one) => one.kind === 'corners' && !one.names.length);
   const names = useNames(props, (station) => station.shows).filter(
-    (name) => !(inCorners && dictionary.entry(name).shape === 'corner'),
+    (name) => !inCorners(props.station, name, dictionary.entry(name).shape),
   );
   return <Rows names={names} />;
 }

@@ -26,16 +26,13 @@ export function PlotPanel({ panel }: PanelProps) {
   const shownX = dictionary.shown(across.quantity, bench.profile);
   const first = dictionary.entry(names[0] ?? x);
   const shownY = dictionary.shown(first.quantity, bench.profile);
-  const toX = (si: number) => si * shownX.factor + shownX.offset;
   const line = (curve: Schemas['CurveView'], order: number, drafted: boolean): Line => ({
     label: whereWords(dictionary.entry(curve.name).label, [curve.place]),
     order,
     drafted,
     points: told.values.flatMap((at, i) => {
       const value = curve.values[i];
-      return value === null || value === undefined
-        ? []
-        : [[toX(at), value * shownY.factor + shownY.offset] as [number, number]];
+      return value === null || value === undefined ? [] : [[at, value] as [number, number]];
     }),
   });
   const order = (curve: Schemas['CurveView']) =>
@@ -47,21 +44,12 @@ export function PlotPanel({ panel }: PanelProps) {
   return (
     <Plot
       label={`${names.map((name) => dictionary.entry(name).label).join(', ')} over ${across.label.toLowerCase()}`}
-      x={{
-        name: inUnit(across.label, shownX.symbol),
-        here: told.here === null ? null : toX(told.here),
-      }}
-      y={{
-        name: names.length === 1 ? inUnit(first.label, shownY.symbol) : shownY.symbol,
-      }}
+      x={{ name: across.label, shown: shownX, here: told.here }}
+      y={{ name: names.length === 1 ? first.label : '', shown: shownY }}
       lines={[
         ...told.booked.map((curve, i) => line(curve, i, false)),
         ...changed.map((curve) => line(curve, order(curve), true)),
       ]}
     />
   );
-}
-
-function inUnit(label: string, symbol: string): string {
-  return symbol ? `${label}, ${symbol}` : label;
 }

@@ -20,6 +20,8 @@ export function ReadingPanel({ kind }: { kind: string }) {
   const [open, setOpen] = useState(false);
   const standing = bench.standings.find((one) => one.kind === kind);
   const row = dictionary.reading(kind);
+  const station = dictionary.data.stations.find((one) => one.readings.includes(kind));
+  const [understood, understand] = useUnderstood(station);
   if (!row || !standing) return null;
   const reading = standing.reading;
   return (
@@ -65,10 +67,36 @@ export function ReadingPanel({ kind }: { kind: string }) {
       )}
       {reading && <ReadValues reading={reading} />}
       {reading?.note && <p className="note">“{reading.note}”</p>}
-      {open && <ReadingForm kind={kind} done={() => setOpen(false)} />}
+      {open && !understood && (
+        <div className="caution-first" role="group" aria-label="Before you start">
+          <Notice>{station?.caution}</Notice>
+          <Button variant="dark" onClick={understand}>
+            Understood
+          </Button>
+          <Button variant="link" onClick={() => setOpen(false)}>
+            Cancel
+          </Button>
+        </div>
+      )}
+      {open && understood && <ReadingForm kind={kind} done={() => setOpen(false)} />}
       <History kind={kind} />
     </section>
   );
+}
+
+/** A station's caution is acknowledged once for as long as the page's window is open. */
+function useUnderstood(station: Schemas['StationEntry'] | undefined): [boolean, () => void] {
+  const key = `understood-${station?.id ?? ''}`;
+  const [understood, set] = useState(
+    () => !station?.caution || sessionStorage.getItem(key) !== null,
+  );
+  return [
+    understood,
+    () => {
+      sessionStorage.setItem(key, new Date().toISOString());
+      set(true);
+    },
+  ];
 }
 
 function Differs({ found }: { found: Schemas['DifferView'] }) {

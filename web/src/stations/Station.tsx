@@ -1,7 +1,8 @@
 /** One station of the route: its head, its caution, and the panels that its table names. */
 import { useEffect } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
-import { useBench } from '../bench/bench';
+import { stationStatus, useBench } from '../bench/bench';
+import type { Schemas } from '../lib/client';
 import { useDictionary } from '../lib/vocabulary';
 import { Panel } from '../panels/Panels';
 import { Notice } from '../ui/marks';
@@ -35,14 +36,46 @@ export function Station() {
         <p>{station.about}</p>
       </div>
       {station.caution && <Notice>{station.caution}</Notice>}
-      {station.panel.map((panel, i) => (
-        <Panel key={`${station.id}-${i}`} station={station} panel={panel} />
-      ))}
+      <HeldBy earlier={stations.slice(0, at)} />
+      {station.panel.map(
+        (panel, i) =>
+          (panel.disciplines.length === 0 || panel.disciplines.includes(bench.discipline)) && (
+            <Panel key={`${station.id}-${i}`} station={station} panel={panel} />
+          ),
+      )}
       {next && (
         <p className="onward">
           <Link to={`/cars/${bench.id}/${next.id}`}>Next: {next.label} →</Link>
         </p>
       )}
     </article>
+  );
+}
+
+/** Earlier jobs that do not count: what is done here may have to be done again after them. */
+function HeldBy({ earlier }: { earlier: Schemas['StationEntry'][] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const open = earlier.flatMap((station) => {
+    const status = stationStatus(
+      bench,
+      station.readings,
+      (kind) => dictionary.reading(kind)?.when_needed ?? false,
+    );
+    return status === 'fresh' ? [] : [{ station, status }];
+  });
+  if (open.length === 0) return null;
+  return (
+    <p className="hint held-by">
+      Before this:{' '}
+      {open.map(({ station, status }, i) => (
+        <span key={station.id}>
+          {i > 0 && ', '}
+          <Link to={`/cars/${bench.id}/${station.id}`}>{station.label}</Link>{' '}
+          <small className={`word-${status}`}>{status}</small>
+        </span>
+      ))}
+      . What you do here may have to be done again after.
+    </p>
   );
 }

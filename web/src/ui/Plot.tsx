@@ -1,8 +1,16 @@
-/** A plot: curves over one axis, booked in ink, drafted beside it; where the car stands is marked. */
+/**
+ * A plot: curves over one axis, booked in ink, drafted beside it; where the car stands is marked. It is
+ * read at a place by pointer or arrow keys, and has its figures behind it as a table and a CSV file.
+ */
 import { LinePath } from '@visx/shape';
+import { useState, type PointerEvent } from 'react';
+import { showValue, type Shown } from '../lib/format';
 import { Axes, scalesOf } from './Axes';
+import { PlotTable } from './PlotTable';
+import { valueAt } from './plotValues';
 
 const PAPER = { width: 460, height: 220, left: 48, right: 16, top: 24, bottom: 40 };
+const [LEFT, RIGHT] = [PAPER.left, PAPER.width - PAPER.right];
 
 export interface Line {
   /** Empty where the heading over the plot says it already. */
@@ -10,62 +18,155 @@ export interface Line {
   drafted: boolean;
   /** Which of the curves it is, for its dash. */
   order: number;
+  /** In SI, as everything that a plot is given. */
   points: [number, number][];
+}
+
+export interface AxisOf {
+  name: string;
+  shown: Shown;
+}
+
+export interface Mark {
+  label: string;
+  at: number;
+  drafted?: boolean;
 }
 
 interface Props {
   label: string;
-  x: { name: string; here: number | null };
-  y: { name: string };
+  x: AxisOf & { here?: number | null };
+  y: AxisOf;
   lines: Line[];
+  marks?: Mark[];
 }
 
-export function Plot({ label, x, y, lines }: Props) {
+export function Plot({ label, x, y, lines, marks = [] }: Props) {
+  const [read, setRead] = useState<number | null>(null);
   const points = lines.flatMap((line) => line.points);
   if (points.length < 2) return null;
+  const toX = (si: number) => si * x.shown.factor + x.shown.offset;
+  const toY = (si: number) => si * y.shown.factor + y.shown.offset;
   const xs = points.map(([at]) => at);
-  const ys = points.map(([, at]) => at);
-  const span = Math.max(...ys) - Math.min(...ys) || Math.abs(ys[0] ?? 1) || 1;
-  const scales = scalesOf(
-    PAPER,
-    [Math.min(...xs), Math.max(...xs)],
-    [Math.min(...ys) - 0.06 * span, Math.max(...ys) + 0.06 * span],
-  );
+  const ys = points.map(([, at]) => toY(at));
+  const [low, high] = [Math.min(...xs), Math.max(...xs)];
+  const [least, most] = [Math.min(...ys), Math.max(...ys)];
+  const air = 0.06 * (most - least || Math.abs(least) || 1);
+  const scales = scalesOf(PAPER, [toX(low), toX(high)], [least - air, most + air]);
+  const point = (event: PointerEvent<HTMLInputElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = Math.min(1, Math.max(0, (event.clientX - box.left) / (box.width || 1)));
+    setRead(low + share * (high - low));
+  };
+  const readings = lines
+    .map((line) => ({ line, value: read === null ? null : valueAt(line.points, read) }))
+    .filter((one) => one.value !== null);
+  const at = read ?? x.here ?? low;
   return (
     <figure className="chart plot">
-      <svg viewBox={`0 0 ${PAPER.width} ${PAPER.height}`} role="img" aria-label={label}>
-        <Axes paper={PAPER} scales={scales} x={x.name} y={y.name} />
-        {x.here !== null && (
-          <path
-            className="stands"
-            d={`M${scales.x(x.here)} ${PAPER.top}V${PAPER.height - PAPER.bottom}`}
-          >
-            <title>where the car is looked at now</title>
-          </path>
-        )}
-        {lines.map((line) => (
-          <LinePath
-            key={`${line.label}-${String(line.drafted)}`}
-            className={`curve curve-${line.order % 3}${line.drafted ? ' is-drafted' : ''}`}
-            data={line.points}
-            x={([at]) => scales.x(at)}
-            y={([, at]) => scales.y(at)}
+      <div className="plot-paper">
+        <svg viewBox={`0 0 ${PAPER.width} ${PAPER.height}`} role="img" aria-label={label}>
+          <Axes
+            paper={PAPER}
+            scales={scales}
+            x={inUnit(x)}
+            y={inUnit(y)}
+            {...(y.shown.precision >= 1 ? { decimals: 0 } : {})}
           />
-        ))}
-      </svg>
+          {typeof x.here === 'number' && (
+            <Upright
+              at={scales.x(toX(x.here))}
+              kind="stands"
+              words="where the car is looked at now"
+            />
+          )}
+          {marks
+            .filter((mark) => mark.at >= low && mark.at <= high)
+            .toSorted((a, b) => a.at - b.at)
+            .map((mark, i) => (
+              <g
+                key={mark.label + String(mark.drafted)}
+                className={mark.drafted ? 'mark is-drafted' : 'mark'}
+              >
+                <Upright at={scales.x(toX(mark.at))} kind="mark-line" words={mark.label} />
+                <text
+                  x={scales.x(toX(mark.at)) + (mark.at > (low + high) / 2 ? -3 : 3)}
+                  y={PAPER.top + 8 + 12 * (i % 4)}
+                  textAnchor={mark.at > (low + high) / 2 ? 'end' : 'start'}
+                >
+                  {mark.label}
+                </text>
+              </g>
+            ))}
+          {lines.map((line) => (
+            <LinePath
+              key={`${line.label}-${String(line.drafted)}`}
+              className={`curve curve-${line.order % 6}${line.drafted ? ' is-drafted' : ''}`}
+              data={line.points}
+              x={([across]) => scales.x(toX(across))}
+              y={([, up]) => scales.y(toY(up))}
+            />
+          ))}
+          {read !== null && <Upright at={scales.x(toX(read))} kind="read-line" words="" />}
+        </svg>
+        <input
+          type="range"
+          className="plot-read"
+          style={{
+            left: `${(100 * LEFT) / PAPER.width}%`,
+            width: `${(100 * (RIGHT - LEFT)) / PAPER.width}%`,
+          }}
+          aria-label={`Read ${label.charAt(0).toLowerCase()}${label.slice(1)} at`}
+          aria-valuetext={`${showValue(at, x.shown)} ${x.shown.symbol}: ${readings
+            .map(({ line, value }) => `${line.label} ${showValue(value ?? 0, y.shown)}`)
+            .join(', ')}`}
+          min={low}
+          max={high}
+          step={(high - low) / 100}
+          value={at}
+          onChange={(event) => setRead(Number(event.target.value))}
+          onPointerMove={point}
+          onPointerLeave={() => setRead(null)}
+          onBlur={() => setRead(null)}
+        />
+      </div>
       <figcaption>
         {lines
           .filter((line) => line.label && !line.drafted)
           .map((line) => (
-            <span key={line.label} className={`key curve-${line.order % 3}`}>
+            <span key={line.label} className={`key curve-${line.order % 6}`}>
               <svg viewBox="0 0 26 6" aria-hidden="true">
-                <path className={`curve curve-${line.order % 3}`} d="M0 3H26" />
+                <path className={`curve curve-${line.order % 6}`} d="M0 3H26" />
               </svg>
               {line.label}
             </span>
           ))}
         {lines.some((line) => line.drafted) && <span className="drafted">after the slip</span>}
+        {read !== null && (
+          <span className="plot-readout">
+            at {showValue(read, x.shown)} {x.shown.symbol}:{' '}
+            {readings.map(({ line, value }) => (
+              <b key={line.label + String(line.drafted)} className={line.drafted ? 'drafted' : ''}>
+                {showValue(value ?? 0, y.shown)}{' '}
+              </b>
+            ))}
+            {y.shown.symbol}
+          </span>
+        )}
       </figcaption>
+      <PlotTable label={label} x={x} y={y} lines={lines} />
     </figure>
   );
+}
+
+function Upright({ at, kind, words }: { at: number; kind: string; words: string }) {
+  return (
+    <path className={kind} d={`M${at} ${PAPER.top}V${PAPER.height - PAPER.bottom}`}>
+      {words && <title>{words}</title>}
+    </path>
+  );
+}
+
+function inUnit({ name, shown }: AxisOf): string {
+  return [name, shown.symbol].filter(Boolean).join(', ');
 }

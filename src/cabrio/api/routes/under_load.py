@@ -11,6 +11,7 @@ from cabrio.core.graph.registry import Worked
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import balance
+from cabrio.core.under_load.ladder import Limits, Rail, Rung, ladder
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import GRIP, NEEDED, cornering, loaded_car, shaft_of, tyres
@@ -72,6 +73,62 @@ def around(car_id: int, asked: s.UnderLoadQuery) -> s.AroundLoadView:
     return answer
 
 
+@routes.get("/ladder")
+@routes.input(s.LadderQuery, location="query", arg_name="asked")
+@routes.output(s.LadderView)
+@routes.doc(summary="Every combination of the bars' holes or blades, with what each would give")
+def bar_ladder(car_id: int, asked: s.LadderQuery) -> s.LadderView:
+    _, _, sheet = opened(car_id)
+    try:
+        found = ladder(
+            sheet,
+            asked.settings.split(","),
+            _limits(sheet.car, sheet.worked, _demand(sheet, asked)),
+        )
+    except CoreError as refusal:
+        return s.LadderView(missing=refusal.sentence, front=None, rear=None, rungs=[])
+    return s.LadderView(
+        missing="",
+        front=_rail(found.front),
+        rear=_rail(found.rear),
+        rungs=[[_rung(one) for one in row] for row in found.rungs],
+    )
+
+
+def _limits(car: Car, worked: Worked, demand: Demand) -> Limits | None:
+    """The loaded car and its limit as it is; None where it lacks something, or has no limit."""
+    grip = tyres(worked)
+    if grip is None or worked.lacking(NEEDED):
+        return None
+    try:
+        loaded = loaded_car(car, worked)
+        straight = Demand(demand.along, 0.0, demand.speed, demand.shaft)
+        here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
+    except CoreError:
+        return None
+    return Limits(loaded, grip, straight, here)
+
+
+def _rail(one: Rail) -> s.RailView:
+    return s.RailView(
+        axle=one.axle,
+        setting=one.setting or None,
+        values=list(one.values),
+        rates=list(one.rates),
+        here=one.here,
+    )
+
+
+def _rung(one: Rung) -> s.RungView:
+    return s.RungView(
+        lines=[present.line(line) for line in one.lines],
+        front_share=one.front_share,
+        roll=one.roll,
+        balance=one.balance,
+        in_band=one.in_band,
+    )
+
+
 def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
     """What was asked for; what was not is what the car data look at."""
     values = sheet.worked.values
@@ -85,14 +142,11 @@ def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
 
 def _around(car: Car, worked: Worked, demand: Demand) -> s.AroundView | None:
     """None where the car lacks what it needs, or has no balance at this load."""
-    grip = tyres(worked)
-    if grip is None or worked.lacking(NEEDED):
+    limits = _limits(car, worked, demand)
+    if limits is None:
         return None
     try:
-        loaded = loaded_car(car, worked)
-        straight = Demand(demand.along, 0.0, demand.speed, demand.shaft)
-        here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
-        found = over(loaded, grip, straight, here)
+        found = over(limits.car, limits.tyres, limits.demand, limits.here)
     except CoreError:
         return None
     return s.AroundView(

@@ -11,6 +11,7 @@ from flask import Response, request
 from cabrio.core.catalog.part import PartKind, part_kinds
 from cabrio.core.catalog.quantities import PLACES, Number, Shape
 from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset
+from cabrio.core.charts import charts
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
@@ -36,6 +37,7 @@ def vocabulary() -> s.Vocabulary:
         stations=[
             s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations
         ],
+        orders={discipline: list(ids) for discipline, ids in book.orders.items()},
         readings=[
             s.ReadingKindEntry.model_validate(one, from_attributes=True)
             for one in book.readings.values()
@@ -48,6 +50,9 @@ def vocabulary() -> s.Vocabulary:
         questions=[
             s.QuestionEntry(name=q.name, label=q.label, help=q.help, asks=[n.name for n in q.asks])
             for q in questions().values()
+        ],
+        charts=[
+            s.ChartEntry.model_validate(one, from_attributes=True) for one in charts().values()
         ],
         jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
         choices={field: list(values) for field, values in CHOICES.items()},

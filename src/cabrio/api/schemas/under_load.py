@@ -83,3 +83,41 @@ class AroundLoadView(BaseModel):
 
     booked: AroundView | None
     drafted: AroundView | None
+
+
+class LadderQuery(UnderLoadQuery):
+    """`settings` to lay out, comma between them: of each axle the first that has a choice."""
+
+    settings: str = Field(max_length=200)
+
+
+class RailView(BaseModel):
+    """What an axle can be set to: the setting, its values and the bar's wheel rate [N/m] at each.
+
+    A bar without a choice has no setting. `here` is where it stands now.
+    """
+
+    axle: str
+    setting: NumberName | None
+    values: list[float | None]
+    rates: list[float | None]
+    here: int | None
+
+
+class RungView(BaseModel):
+    """One combination: the lines to it, front share of load transfer, roll [rad per m/s²], balance [g]."""
+
+    lines: list[LineView]
+    front_share: float | None
+    roll: float | None
+    balance: float | None
+    in_band: bool | None
+
+
+class LadderView(BaseModel):
+    """Every combination of both axles' bars, front by rear. `missing` says why there is none."""
+
+    missing: str
+    front: RailView | None
+    rear: RailView | None
+    rungs: list[list[RungView]]

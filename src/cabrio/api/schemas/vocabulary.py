@@ -60,6 +60,8 @@ class PanelEntry(BaseModel):
     text: str
     x: str
     question: str
+    chart: str
+    disciplines: list[str]
 
 
 class StationEntry(BaseModel):
@@ -138,6 +140,21 @@ class PartKindEntry(BaseModel):
     fields: list[PartFieldEntry]
 
 
+class AxisEntry(BaseModel):
+    label: str
+    quantity: str
+
+
+class ChartEntry(BaseModel):
+    """A chart: its name, its words, and what its axes carry."""
+
+    name: str
+    label: str
+    help: str
+    x: AxisEntry
+    y: AxisEntry
+
+
 class QuestionEntry(BaseModel):
     """An inverse question, and the figures it wants a value of."""
 
@@ -186,6 +203,7 @@ class Vocabulary(BaseModel):
     measures: dict[str, dict[str, ShownAs]]
     profiles: dict[str, str]
     stations: list[StationEntry]
+    orders: dict[str, list[str]]
     readings: list[ReadingKindEntry]
     conditions: list[ConditionEntry]
     uses: list[UseEntry]
@@ -194,5 +212,6 @@ class Vocabulary(BaseModel):
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
     questions: list[QuestionEntry]
+    charts: list[ChartEntry]
     choices: dict[str, list[str]]
     coil_bind_margin: float

@@ -44,6 +44,37 @@ class PlotQuery(In):
     y: str
 
 
+class LineOfChart(BaseModel):
+    """A line of a chart, over the chart's own x [SI]; None where it has no value."""
+
+    label: str
+    values: list[float | None]
+
+
+class MarkView(BaseModel):
+    """A named place on a chart's x axis [SI]."""
+
+    label: str
+    at: float
+
+
+class DrawnView(BaseModel):
+    """A chart of one setup [SI]."""
+
+    x: list[float]
+    lines: list[LineOfChart]
+    marks: list[MarkView]
+    note: str
+
+
+class ChartView(BaseModel):
+    """A chart, booked and as the slip would have it. `missing` says why there is none."""
+
+    missing: str
+    booked: DrawnView | None
+    drafted: DrawnView | None
+
+
 class CurveView(BaseModel):
     name: NumberName
     place: str

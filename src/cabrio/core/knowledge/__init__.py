@@ -41,6 +41,9 @@ PANELS = (
     "under_load",
     "geometry",
     "fuel",
+    "ladder",
+    "chart",
+    "bands",
 )
 
 
@@ -48,7 +51,8 @@ PANELS = (
 class Panel:
     """One part of a station's page. Without names it shows the station's own.
 
-    A plot draws its names over the number `x`; a question is told by the name of its function.
+    A plot draws its names over the number `x`; a question and a chart are told by the names of their
+    functions.
     """
 
     kind: str
@@ -58,6 +62,8 @@ class Panel:
     text: str = ""
     x: str = ""
     question: str = ""
+    chart: str = ""
+    disciplines: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,6 +93,14 @@ class Station(ForCars):
     cautions: tuple[str, ...] = ()
     caution: str = ""
     panel: tuple[Panel, ...] = ()
+
+
+@dataclass(frozen=True)
+class Order:
+    """The stations in the order of the work, for some disciplines."""
+
+    disciplines: tuple[str, ...]
+    stations: tuple[str, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -199,6 +213,7 @@ class System:
 @dataclass(frozen=True)
 class Knowledge:
     stations: tuple[Station, ...]
+    orders: dict[str, tuple[str, ...]]
     readings: dict[str, ReadingKind]
     conditions: dict[str, Condition]
     upsets: tuple[Upset, ...]
@@ -217,7 +232,8 @@ class Knowledge:
 
     def stations_for(self, discipline: str, rear_layout: str | None = None) -> tuple[Station, ...]:
         """Stations of a car in the order of its work; without a layout, of any such car."""
-        return tuple(one for one in self.stations if one.fits(discipline, rear_layout))
+        inside = (self.stations_by_id[name] for name in self.orders[discipline])
+        return tuple(one for one in inside if one.fits(discipline, rear_layout))
 
     def readings_for(
         self, discipline: str, rear_layout: str | None = None
@@ -245,6 +261,11 @@ def knowledge() -> Knowledge:
         stations=tuple(
             _whole(row, work, readings) for row in _rows("stations", "station", Station)
         ),
+        orders={
+            discipline: row.stations
+            for row in _rows("stations", "order", Order)
+            for discipline in row.disciplines
+        },
         readings=readings,
         conditions={row.id: row for row in _rows("readings", "condition", Condition, CATALOG)},
         upsets=tuple(_rows("upsets", "upset", Upset)),
@@ -295,6 +316,10 @@ def check(book: Knowledge) -> None:
             raise ValueError(f"an upset names the reading “{upset.reading}”, which does not exist")
         if upset.verdict not in ("doubtful", "void"):
             raise ValueError(f"an upset says “{upset.verdict}”: doubtful or void")
+    for discipline in DISCIPLINES:
+        inside = {one.id for one in book.stations if discipline in one.disciplines}
+        if sorted(inside) != sorted(book.orders.get(discipline, ())):
+            raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
     for station in book.stations:
         if {panel.kind for panel in station.panel} - set(PANELS):
             raise ValueError(f"station {station.id} has a panel of a kind that does not exist")

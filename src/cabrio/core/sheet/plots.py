@@ -1,12 +1,12 @@
 """Curves of the car: figures over one number, worked in one batch of the graph.
 
-Most plots are two lines of a station's table: the number that is swept and the figures that follow. A
-curve that no sweep gives is a function under `@plot`.
+A plot is two lines of a station's table: the number that is swept and the figures that follow. A
+curve that no sweep gives is one of the `charts`.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -37,18 +37,6 @@ class Curves:
     values: tuple[float, ...]
     curves: tuple[Curve, ...]
     here: float | None = None
-
-
-Plot = Callable[[Sheet], Curves]
-_PLOTS: dict[str, Plot] = {}
-
-
-def plot(function: Plot) -> Plot:
-    """Enter a curve that no sweep gives, under the name of its function."""
-    if function.__name__ in _PLOTS:
-        raise ValueError(f"the plot {function.__name__} is entered twice")
-    _PLOTS[function.__name__] = function
-    return function
 
 
 def sweep(

@@ -82,6 +82,11 @@ class WhatIf:
         return moved(self.sheet.worked, self.worked) + by_points
 
     @property
+    def as_sheet(self) -> Sheet:
+        """The car after the change, as a sheet of its own: where its numbers came from is as before."""
+        return Sheet(self.car, self.setup, self.worked, self.sheet.origins, self.sheet.standings)
+
+    @property
     def rechecks(self) -> list[Recheck]:
         return rechecks(self.lines, self.sheet.car, self.jobs)
 

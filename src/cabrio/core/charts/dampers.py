@@ -1,0 +1,70 @@
+"""What the dampers push with at their clicks, and how much of critical that is."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..catalog.quantities import Array
+from ..errors import Missing
+from ..sheet.build import Sheet
+from ..simulate.of_car import suspension
+from ..simulate.suspension import DamperLaw
+from . import CORNERS, Axis, Drawn, by_corner, chart
+
+POINTS = 61
+FASTEST = 0.3
+"""How far the curves are drawn where the dyno went farther [m/s]."""
+
+
+def _laws(sheet: Sheet) -> list[DamperLaw]:
+    """The damper of every corner at its clicks. Raises Missing for the first that lacks something."""
+    return [suspension(sheet, place).damper for place in CORNERS]
+
+
+def _speeds(laws: list[DamperLaw]) -> Array:
+    """Wheel speeds up to the slowest that every sheet was measured to [m/s]."""
+    return np.linspace(0.0, min(FASTEST, *(law.measured_to for law in laws)), POINTS)
+
+
+def _forces(law: DamperLaw, speeds: Array, sign: int) -> Array:
+    return np.array([law.force(sign * float(one)) for one in speeds])
+
+
+@chart(
+    label="Damper force at the wheel",
+    x=Axis("Wheel speed", "shaft_speed"),
+    y=Axis("Force, + compression", "force"),
+)
+def damper_force(sheet: Sheet) -> Drawn:
+    """Force at the wheel over its speed, at the clicks that are set: compression above, rebound below."""
+    laws = _laws(sheet)
+    speeds = _speeds(laws)
+    lines = [
+        line
+        for words, sign in (("compression", 1), ("rebound", -1))
+        for line in by_corner(speeds, [_forces(law, speeds, sign) for law in laws], words)
+    ]
+    return Drawn(tuple(speeds.tolist()), tuple(lines))
+
+
+@chart(
+    label="Damping ratio",
+    x=Axis("Wheel speed", "shaft_speed"),
+    y=Axis("Share of critical", "proportion"),
+)
+def damping_ratio(sheet: Sheet) -> Drawn:
+    """Force over speed as a share of critical damping, the tyre left out: high while the damper is
+    slow and falling is digressive."""
+    critical = sheet.worked.values.get("critical_damping")
+    if critical is None:
+        raise Missing("The damping ratio needs the springs and the pads.", number="spring_rate")
+    laws = _laws(sheet)
+    speeds = _speeds(laws)[1:]
+    lines = []
+    for words, sign in (("compression", 1), ("rebound", -1)):
+        rows = [
+            sign * _forces(law, speeds, sign) / speeds / float(critical[i])
+            for i, law in enumerate(laws)
+        ]
+        lines += by_corner(speeds, rows, words)
+    return Drawn(tuple(speeds.tolist()), tuple(lines))
