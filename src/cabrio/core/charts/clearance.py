@@ -68,8 +68,8 @@ def _touches(speeds: Array, cases: dict[str, Loaded]) -> list[Mark]:
     marks = []
     for words, state in cases.items():
         for i, axle in enumerate(AXLES):
-            touching = np.asarray(state.rubbers_touching)[:, 2 * i : 2 * i + 2].any(-1)
             touching = np.atleast_2d(state.rubbers_touching)[:, 2 * i : 2 * i + 2].any(-1)
+            if touching.any() and not touching[0]:
                 at = float(speeds[int(np.argmax(touching))])
                 marks.append(Mark(f"{axle} rubber {words}".strip(), at))
     return marks
