@@ -5,12 +5,15 @@ from dataclasses import replace
 
 import numpy as np
 
-from cabrio.core.car import Given, Line
+from cabrio.core.car import Adjuster, Given, Line
+from cabrio.core.catalog.parts import Ballast
 from cabrio.core.errors import CoreError, Missing, UnknownName
 from cabrio.core.knowledge import knowledge
+from cabrio.core.questions import ask, questions
+from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.plots import POINTS, sweep
-from cabrio.core.sheet.questions import ask, questions
-from cabrio.core.sheet.what_if import try_lines
+from cabrio.core.sheet.what_if import standing_car, try_lines
+from cabrio.core.solve.turns import turns_for_heights
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 
@@ -96,6 +99,77 @@ class Questions(unittest.TestCase):
         for one in ask(CIRCUIT, "clicks_for_rebound", {"rebound_ratio_low": 0.8}):
             values = [line.new for line in one.lines]
             self.assertEqual(len(set(values)), 1 if values else 0)
+
+    def test_turns_bring_both_axles_to_their_heights_and_keep_the_cross(self) -> None:
+        now = CIRCUIT.worked.values["axle_height"]
+        wanted = {"axle_height_front": now[0] - 0.004, "axle_height_rear": now[1] + 0.003}
+        (best,) = ask(CIRCUIT, "turns_for_heights", wanted)
+        tried = try_lines(CIRCUIT, best.lines)
+        after, cross = tried.value("axle_height"), tried.value("cross_share")
+        assert after is not None and cross is not None
+        # a step of a quarter turn moves an axle by about half a millimetre
+        np.testing.assert_allclose(after, list(wanted.values()), atol=0.4e-3)
+        before = float(CIRCUIT.worked.values["cross_share"])
+        self.assertLess(abs(float(cross) - before), 0.003)
+
+    def test_exact_turns_for_heights_are_undone_by_the_opposite(self) -> None:
+        car = standing_car(CIRCUIT)
+        assert car is not None
+        pitches = np.full(4, 0.002)
+        change = np.array([0.003, 0.003, -0.002, -0.002])
+        fine = turns_for_heights(car, change, pitches, 1e-6)
+        np.testing.assert_allclose(fine.standing.ride_height_changes, change, atol=1e-8)
+        self.assertAlmostEqual(fine.cross, float(CIRCUIT.worked.values["cross_share"]), 6)
+        with self.assertRaisesRegex(CoreError, "above zero"):
+            turns_for_heights(car, change, pitches * 0, 0.25)
+
+    def ballasted(self, *pieces: Ballast) -> Sheet:
+        parts = circuit_car().parts
+        for one in pieces:
+            parts = parts.with_part("ballast", one)
+        return sheet(circuit_car(parts=parts), CIRCUIT_SETUP)
+
+    def test_ballast_is_the_best_of_every_choice_on_the_shelf(self) -> None:
+        car = self.ballasted(
+            Ballast(12.0, 0.2, 0.0, code="nose"),
+            Ballast(20.0, 2.4, 0.1, code="boot"),
+            Ballast(8.0, 1.2, -0.5, code="sill"),
+        )
+        share = float(car.worked.values["front_share"])
+        best = ask(car, "ballast_for_front", {"front_share": share - 0.004})[0]
+        self.assertIn("boot", [line.new for line in best.lines])
+        self.assertRegex(best.notes[0], r"^Exactly: .* kg where boot sits")
+        mass = float(car.worked.values["total_mass"])
+        least = ask(car, "ballast_for_mass", {"total_mass": mass + 19.0})[0]
+        self.assertEqual({line.new for line in least.lines}, {"boot"})
+        with self.assertRaisesRegex(CoreError, "does not bring the car to that mass"):
+            ask(car, "ballast_for_mass", {"total_mass": mass + 500.0})
+        with self.assertRaisesRegex(CoreError, "no ballast on the shelf"):
+            ask(CIRCUIT, "ballast_for_left", {"left_share": 0.5})
+
+    def test_cold_pressures_reach_the_hot_target(self) -> None:
+        given = {"hot_target": [180e3, 175e3], "cold_temperature": [291.0]}
+        given |= {"hot_temperature": [355.0, 350.0], "air_pressure": [101325.0]}
+        facts = {name: Given(tuple(values)) for name, values in given.items()}
+        car = circuit_car()
+        adjusters = car.adjusters | {"tyre_pressure": Adjuster(50e3, 300e3)}
+        of = sheet(
+            replace(car, given=car.given | facts, adjusters=adjusters),
+            CIRCUIT_SETUP | {"tyre_pressure": [120e3] * 4},
+        )
+        (found,) = ask(of, "cold_pressures", {})
+        cold = of.worked.values["cold_pressure"]
+        for line in found.lines:
+            axle = 0 if line.place in ("LF", "RF") else 1
+            self.assertLess(abs(line.new - float(cold[axle])), 2501.0, line.place)
+
+    def test_the_softest_spring_is_the_first_that_clears(self) -> None:
+        for one in ask(CIRCUIT, "softest_springs", {}):
+            tried = try_lines(CIRCUIT, one.lines)
+            rate, least = tried.value("wheel_rate"), CIRCUIT.worked.values["least_wheel_rate"]
+            assert rate is not None
+            at = 0 if one.label.startswith("Front") else 1
+            self.assertGreaterEqual(rate[2 * at : 2 * at + 2].min(), least[at])
 
     def test_a_question_that_cannot_be_answered(self) -> None:
         with self.assertRaisesRegex(UnknownName, "no question called"):

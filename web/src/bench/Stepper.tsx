@@ -35,7 +35,9 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
 
 function usePut(name: NumberName, place: string) {
   const { change } = useSlip();
-  const [paired] = usePairing();
+  const [pairing] = usePairing();
+  const dictionary = useDictionary();
+  const paired = pairing && !dictionary.entry(name).one_side;
   return (to: Value, alone: boolean) => {
     const other = OTHER_SIDE[place];
     const changes: Change[] = [{ name, place, new: to }];

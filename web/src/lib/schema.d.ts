@@ -968,11 +968,11 @@ export interface paths {
         /** Every combination of the bars' holes or blades, with what each would give */
         get: {
             parameters: {
-                query: {
+                query?: {
                     sideways?: number | null;
                     along?: number;
                     speed?: number | null;
-                    settings: string;
+                    settings?: string;
                 };
                 header?: never;
                 path: {
@@ -2538,13 +2538,24 @@ export interface components {
         };
         /**
          * AskIn
-         * @description Targets by figure, as typed.
+         * @description Targets by what the question asks for, as typed.
          */
         AskIn: {
             /** Targets */
             targets: {
                 [key: string]: string | number | null;
             };
+        };
+        /**
+         * AskedEntry
+         * @description A figure that a question wants a value of, at an axle where each has its own.
+         */
+        AskedEntry: {
+            /** Key */
+            key: string;
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
         };
         /** AxisEntry */
         AxisEntry: {
@@ -3345,6 +3356,8 @@ export interface components {
             is_fact: boolean;
             /** Either Way */
             either_way: boolean;
+            /** One Side */
+            one_side: boolean;
             /** Layouts */
             layouts: string[];
             /** Checks */
@@ -3631,7 +3644,7 @@ export interface components {
             /** Help */
             help: string;
             /** Asks */
-            asks: components["schemas"]["NumberName"][];
+            asks: components["schemas"]["AskedEntry"][];
         };
         /**
          * RailView

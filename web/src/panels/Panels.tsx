@@ -114,7 +114,9 @@ function CornersPanel(props: PanelProps) {
           </>
         )}
       />
-      {rows.some((name) => dictionary.entry(name).on_slip) && <PairingSwitch />}
+      {rows.some((name) => dictionary.entry(name).on_slip && !dictionary.entry(name).one_side) && (
+        <PairingSwitch />
+      )}
     </>
   );
 }

@@ -16,7 +16,7 @@ export function QuestionPanel({ panel }: PanelProps) {
   const question = dictionary.data.questions.find((one) => one.name === panel.question);
   const [typed, setTyped] = useState<Record<string, string>>({});
   const answer = api.useMutation('post', '/api/cars/{car_id}/questions/{name}');
-  if (!question || question.asks.some((name) => bench.figures[name] === undefined)) return null;
+  if (!question || question.asks.some(({ name }) => bench.figures[name] === undefined)) return null;
   const problem = answer.error;
   return (
     <section className="question" aria-label={question.label}>
@@ -31,24 +31,24 @@ export function QuestionPanel({ panel }: PanelProps) {
       >
         <h2>{question.label}</h2>
         <p className="hint">{question.help}</p>
-        {question.asks.map((name) => {
+        {question.asks.map(({ key, name, place }) => {
           const entry = dictionary.entry(name);
           const shown = dictionary.shown(entry.quantity, bench.profile);
-          const id = `${question.name}-${name}`;
-          const said = saidAt(problem, name);
+          const id = `${question.name}-${key}`;
+          const said = saidAt(problem, key);
           return (
-            <div key={name} className={`cell${said ? ' has-problem' : ''}`}>
-              <label htmlFor={id}>{entry.label} wanted</label>
+            <div key={key} className={`cell${said ? ' has-problem' : ''}`}>
+              <label htmlFor={id}>{whereWords(entry.label, place ? [place] : [])} wanted</label>
               <span className="given-box">
                 <input
                   id={id}
                   inputMode="decimal"
                   autoComplete="off"
-                  value={typed[name] ?? ''}
+                  value={typed[key] ?? ''}
                   aria-invalid={said !== undefined}
                   onChange={(event) => {
                     answer.reset();
-                    setTyped({ ...typed, [name]: event.target.value });
+                    setTyped({ ...typed, [key]: event.target.value });
                   }}
                 />
                 <small>{shown.symbol}</small>

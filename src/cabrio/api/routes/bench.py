@@ -9,10 +9,10 @@ from cabrio.core.car import with_lines
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import number_named
+from cabrio.core.questions import ask, refuse_unknown
 from cabrio.core.record.readings import Taken
 from cabrio.core.sheet.command import Change, Go, Why, understand
 from cabrio.core.sheet.plots import Curve, sweep
-from cabrio.core.sheet.questions import ask
 from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
 from cabrio.operations import bench as benches
@@ -217,16 +217,20 @@ def _in_hand(db: Session, car_id: int) -> tuple[benches.Bench, slips.Draft]:
 def ask_question(car_id: int, name: str, body: s.AskIn) -> s.Proposals:
     with transaction() as db:
         bench, _ = _in_hand(db, car_id)
-    targets = {
-        figure: check_value(
-            number_named(figure),
-            "car",
-            "" if typed is None else typed,
-            bench.car.profile,
-            confirmed=True,
-        )
-        for figure, typed in body.targets.items()
-    }
+    targets = {}
+    for one in refuse_unknown(name).asks:
+        try:
+            typed = body.targets.get(one.key)
+            targets[one.key] = check_value(
+                one.number,
+                one.place or "car",
+                "" if typed is None else typed,
+                bench.car.profile,
+                confirmed=True,
+            )
+        except CoreError as problem:
+            problem.number, problem.place = one.key, None
+            raise
     return s.Proposals(
         proposals=[
             s.ProposalView(

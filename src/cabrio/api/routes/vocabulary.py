@@ -15,8 +15,8 @@ from cabrio.core.charts import charts
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
+from cabrio.core.questions import questions
 from cabrio.core.sheet.doors import door
-from cabrio.core.sheet.questions import questions
 from cabrio.operations.cars import CHOICES
 
 from .. import schemas as s
@@ -48,7 +48,15 @@ def vocabulary() -> s.Vocabulary:
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
         questions=[
-            s.QuestionEntry(name=q.name, label=q.label, help=q.help, asks=[n.name for n in q.asks])
+            s.QuestionEntry(
+                name=q.name,
+                label=q.label,
+                help=q.help,
+                asks=[
+                    s.AskedEntry(key=one.key, name=one.number.name, place=one.place)
+                    for one in q.asks
+                ],
+            )
             for q in questions().values()
         ],
         charts=[

@@ -88,7 +88,7 @@ class AroundLoadView(BaseModel):
 class LadderQuery(UnderLoadQuery):
     """`settings` to lay out, comma between them: of each axle the first that has a choice."""
 
-    settings: str = Field(max_length=200)
+    settings: str = Field(default="bar_hole,blade_position", max_length=200)
 
 
 class RailView(BaseModel):

@@ -38,6 +38,7 @@ class NumberEntry(BaseModel):
     is_part: bool
     is_fact: bool
     either_way: bool
+    one_side: bool
     layouts: list[str]
     checks: str
     doors: dict[str, DoorEntry]
@@ -155,13 +156,21 @@ class ChartEntry(BaseModel):
     y: AxisEntry
 
 
+class AskedEntry(BaseModel):
+    """A figure that a question wants a value of, at an axle where each has its own."""
+
+    key: str
+    name: NumberName
+    place: str
+
+
 class QuestionEntry(BaseModel):
     """An inverse question, and the figures it wants a value of."""
 
     name: str
     label: str
     help: str
-    asks: list[NumberName]
+    asks: list[AskedEntry]
 
 
 class JobEntry(BaseModel):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from .bench import LineView, MovedView, NeedView
 from .common import In, NumberName, Status, Typed
@@ -92,9 +92,9 @@ class PlotView(BaseModel):
 
 
 class AskIn(In):
-    """Targets by figure, as typed."""
+    """Targets by what the question asks for, as typed."""
 
-    targets: dict[NumberName, Typed]
+    targets: dict[str, Typed] = Field(max_length=8)
 
 
 class ProposalView(BaseModel):

@@ -106,6 +106,7 @@ class Number:
     zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
     instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
     a survey of the car: where there was none before, nothing was moved and no reading is upset.
+    `one_side` says that a step is taken at one corner alone, for it moves weight across the car.
     """
 
     name: str
@@ -136,6 +137,7 @@ class Number:
     only_with: str = ""
     beyond: str = ""
     describes: bool = False
+    one_side: bool = False
 
     @property
     def is_part(self) -> bool:

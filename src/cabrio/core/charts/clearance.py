@@ -68,9 +68,10 @@ def _touches(speeds: Array, cases: dict[str, Loaded]) -> list[Mark]:
     marks = []
     for words, state in cases.items():
         for i, axle in enumerate(AXLES):
-            touching = np.atleast_2d(state.rubbers_touching)[:, 2 * i : 2 * i + 2].any(-1)
-            if touching.any() and not touching[0]:
-                at = float(speeds[int(np.argmax(touching))])
+            sides = np.asarray(state.rubbers_touching, bool).reshape(-1, 4)[:, 2 * i : 2 * i + 2]
+            first = int(np.argmax(sides.any(axis=1)))
+            if first > 0:
+                at = float(speeds[first])
                 marks.append(Mark(f"{axle} rubber {words}".strip(), at))
     return marks
 

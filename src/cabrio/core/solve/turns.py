@@ -153,3 +153,39 @@ def _notes(turns: Array, left: tuple[Array, Array] | None) -> tuple[str, ...]:
                 f"{place}: {turn:+g} turns, but the thread has {least:+g} to {most:+g} left."
             )
     return tuple(found)
+
+
+def turns_for_heights(car: StandingCar, changes: Array, pitches: Array, step: float) -> Turned:
+    """Perch turns, in whole steps, that change the four ride heights by `changes` [m], the cross kept.
+
+    Of the roundings the one whose heights come nearest; cross decides between equals. The changes
+    have to be those of a rigid body: what is asked of the four beyond that is shared out. Raises
+    OutOfRange for a pitch or step not above zero, Impossible where a wheel would leave its pad.
+    """
+    finite(perch_pitch=pitches, step=step, ride_height=changes)
+    if step <= 0 or np.any(pitches <= 0):
+        raise OutOfRange(
+            "The step and the thread pitch must be above zero.",
+            number="perch_pitch",
+            allowed="above 0",
+        )
+    free = replace(car, bars_connected=False)
+    each = solve(free, Change(perch_shifts=np.diag(pitches)))
+    cross = _cross_gain(free, each.pads)
+    rows = np.vstack((each.ride_height_changes.T, cross))
+    exact = np.linalg.lstsq(rows, np.append(changes, 0.0), rcond=None)[0]
+    low, high = np.floor(exact / step + 1e-9) * step, np.ceil(exact / step - 1e-9) * step
+    roundings = np.array(list(product(*zip(low, high, strict=True))))
+    missed = roundings @ rows.T - np.append(changes, 0.0)
+    order = [
+        (round(float((one[:4] ** 2).sum()), 12), abs(float(one[4])), i)
+        for i, one in enumerate(missed)
+    ]
+    turns = roundings[min(order)[2]] + 0.0
+    return Turned(turns, predict(free, Change(perch_shifts=turns * pitches)))
+
+
+def _cross_gain(car: StandingCar, pads: Array) -> Array:
+    """How far the cross moves for each row of pads (…, 4)."""
+    found: Array = (pads[..., RF] + pads[..., LR]) / pads.sum(-1) - cross_of(car.pads)
+    return found

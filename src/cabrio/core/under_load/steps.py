@@ -56,8 +56,7 @@ def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
         if number.shape is Shape.BALLAST:
             yield from _pieces(sheet, number)
             continue
-        alone = "perch_shift" in downstream({number.name})
-        for places in ALONE if alone else PLACES.get(number.shape, ()):
+        for places in ALONE if number.one_side else PLACES.get(number.shape, ()):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines

@@ -1,6 +1,7 @@
 """Inverse questions: a target in, proposals out, each a set of slip lines with what it would give.
 
-A question is a function under `@question`; its parameters are the figures it is asked for a value of.
+A question is a function under `@question`; its parameters are the figures it is asked for a value of,
+with the axle after the name where each axle has its own: `axle_height_front`.
 """
 
 from __future__ import annotations
@@ -8,21 +9,19 @@ from __future__ import annotations
 import inspect
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from itertools import product
 from typing import Any
 
-import numpy as np
-
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, way_of
-from ..catalog.quantities import Number
+from ..catalog.quantities import PLACES, Number, Shape
 from ..errors import CoreError, Impossible, Missing, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
 from ..record.recheck import Recheck
-from ..solve.turns import turns_for_cross as solve_turns
-from .build import Sheet
-from .what_if import WhatIf, moved_by, refused_newly, standing_car, try_lines
+from ..sheet.build import Sheet
+from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
 
 MOST_OFFERED = 5
 
@@ -50,13 +49,25 @@ class Proposal:
 
 
 @dataclass(frozen=True)
+class Asked:
+    """A figure that a question wants a value of, and the axle where each has its own."""
+
+    number: Number
+    place: str = ""
+
+    @property
+    def key(self) -> str:
+        return "_".join(filter(None, (self.number.name, self.place)))
+
+
+@dataclass(frozen=True)
 class Question:
     """An inverse question: what it is called, what it asks for, and what answers it."""
 
     name: str
     label: str
     help: str
-    asks: tuple[Number, ...]
+    asks: tuple[Asked, ...]
     answer: Callable[..., list[Proposal]]
 
 
@@ -69,110 +80,47 @@ def question(
     """Enter a function of a sheet and target figures as a question. Its docstring is its help."""
 
     def enter(function: Callable[..., list[Proposal]]) -> Callable[..., list[Proposal]]:
-        asks = tuple(inspect.signature(function).parameters)[1:]
+        asks = tuple(map(_asked, list(inspect.signature(function).parameters)[1:]))
         help = " ".join(inspect.cleandoc(function.__doc__ or "").split("\n\n")[0].split())
-        _QUESTIONS[function.__name__] = Question(
-            function.__name__, label, help, tuple(number_named(one) for one in asks), function
-        )
+        _QUESTIONS[function.__name__] = Question(function.__name__, label, help, asks, function)
         return function
 
     return enter
 
 
+def _asked(parameter: str) -> Asked:
+    name, _, place = parameter.rpartition("_")
+    if place in PLACES[Shape.AXLE]:
+        return Asked(number_named(name), place)
+    return Asked(number_named(parameter))
+
+
+@cache
 def questions() -> dict[str, Question]:
+    from . import settings, weights  # entering happens on import
+
+    assert settings and weights
     return _QUESTIONS
+
+
+def refuse_unknown(name: str) -> Question:
+    """The question of that name. Raises UnknownName."""
+    try:
+        return questions()[name]
+    except KeyError:
+        raise UnknownName(f"There is no question called “{name}”.", value=name) from None
 
 
 def ask(sheet: Sheet, name: str, targets: dict[str, float]) -> list[Proposal]:
     """Proposals for a question, best first. Raises UnknownName, Missing for a target, or its refusal."""
-    found = _QUESTIONS.get(name)
-    if found is None:
-        raise UnknownName(f"There is no question called “{name}”.", value=name)
-    for number in found.asks:
-        if number.name not in targets:
-            raise Missing(f"{number.label}: type the value wanted.", number=number.name)
-    return found.answer(sheet, *(targets[number.name] for number in found.asks))
+    found = refuse_unknown(name)
+    for one in found.asks:
+        if one.key not in targets:
+            raise Missing(f"{one.number.label}: type the value wanted.", number=one.key)
+    return found.answer(sheet, *(targets[one.key] for one in found.asks))
 
 
-@question(label="Turns for a cross")
-def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
-    """Perch turns that bring the cross to a target with every ride height kept, bars free."""
-    car, pitch = standing_car(sheet), sheet.worked.values.get("perch_pitch")
-    if car is None or pitch is None:
-        raise Missing(
-            "Turns need the pads, springs, tyres and the perch pitch of this car.",
-            number="perch_pitch",
-        )
-    step = number_named("perch_turns").step or 0.25
-    found = solve_turns(car, cross_share, np.repeat(pitch, 2), step)
-    offered: list[tuple[str, dict[str, float]]] = []
-    for words, turned in (("Best rounding", found.best), ("Each rounded alone", found.nearest)):
-        turns = {
-            place: float(one)
-            for place, one in zip(
-                number_named("perch_turns").shape.places, turned.turns, strict=True
-            )
-        }
-        if not offered or turns != offered[0][1]:
-            offered.append((words, turns))
-    return [
-        _proposal(
-            sheet,
-            words,
-            _stepped(sheet, "perch_turns", turns),
-            ("cross_share", "rake"),
-            found.notes,
-        )
-        for words, turns in offered
-    ]
-
-
-@question(label="Bar holes for a front share")
-def holes_for_share(sheet: Sheet, lltd: float) -> list[Proposal]:
-    """Bar holes of both axles that come nearest to a front share of load transfer."""
-    return _nearest(sheet, "lltd", lltd, ("bar_hole",), ("lltd", "roll_gradient"))
-
-
-@question(label="Link holes for an anti-squat")
-def holes_for_anti_squat(sheet: Sheet, anti_squat: float) -> list[Proposal]:
-    """Bracket holes of upper and lower bars that come nearest to an anti-squat."""
-    return _nearest(
-        sheet,
-        "anti_squat",
-        anti_squat,
-        ("upper_link_hole", "lower_link_hole"),
-        ("anti_squat", "ic_x", "rear_separation"),
-    )
-
-
-@question(label="Clicks for a rebound ratio")
-def clicks_for_rebound(sheet: Sheet, rebound_ratio_low: float) -> list[Proposal]:
-    """Rebound clicks, left as right, that come nearest to a low-speed damping ratio at each axle."""
-    offered = []
-    for axle, places in (("front", ("LF", "RF")), ("rear", ("LR", "RR"))):
-        best = _nearest(
-            sheet,
-            "rebound_ratio_low",
-            rebound_ratio_low,
-            ("rebound_clicks",),
-            ("rebound_ratio_low",),
-            together=places,
-        )
-        offered += [
-            Proposal(
-                f"{axle.capitalize()}: {one.label}",
-                one.lines,
-                one.shows,
-                one.minutes,
-                one.rechecks,
-                one.notes,
-            )
-            for one in best[:2]
-        ]
-    return offered
-
-
-def _stepped(sheet: Sheet, name: str, turns: dict[str, float]) -> list[Line]:
+def stepped(sheet: Sheet, name: str, turns: dict[str, float]) -> list[Line]:
     """Lines that move a setting by these amounts; what nobody set counts from zero."""
     lines = []
     for place, by in turns.items():
@@ -185,7 +133,7 @@ def _stepped(sheet: Sheet, name: str, turns: dict[str, float]) -> list[Line]:
     return lines
 
 
-def _nearest(
+def nearest(
     sheet: Sheet,
     figure: str,
     target: float,
@@ -215,7 +163,7 @@ def _nearest(
             number=figure,
         )
     ranked.sort(key=lambda one: (one[0], len(one[1].lines)))
-    return [_told(tried, _said(sheet, tried.lines), shows) for _, tried in ranked[:MOST_OFFERED]]
+    return [told(tried, said(sheet, tried.lines), shows) for _, tried in ranked[:MOST_OFFERED]]
 
 
 def _choices(sheet: Sheet, name: str, together: tuple[str, ...]) -> list[list[list[Line]]]:
@@ -256,13 +204,13 @@ def _lines(sheet: Sheet, name: str, places: Iterable[str], value: Any) -> list[L
     ]
 
 
-def _proposal(
+def proposal(
     sheet: Sheet, label: str, lines: list[Line], shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
-    return _told(try_lines(sheet, lines), f"{label}: {_said(sheet, lines)}", shows, notes)
+    return told(try_lines(sheet, lines), f"{label}: {said(sheet, lines)}", shows, notes)
 
 
-def _told(
+def told(
     tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
     """A tried change as a proposal: what it gives, how long it takes with all it makes stale."""
@@ -284,7 +232,7 @@ def _told(
     )
 
 
-def _said(sheet: Sheet, lines: Iterable[Line]) -> str:
+def said(sheet: Sheet, lines: Iterable[Line]) -> str:
     """The values wanted, once where places take one alike."""
     words: dict[str, list[str]] = {}
     for line in lines:

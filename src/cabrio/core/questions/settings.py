@@ -1,0 +1,117 @@
+"""Questions of settings and parts: which hole, which click, which pressure, which spring."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from ..car.lines import Line, value_now
+from ..car.settings import way_of
+from ..errors import CoreError, Impossible, Missing
+from ..graph.registry import number_named
+from ..sheet.build import Sheet
+from ..sheet.what_if import refused_newly, try_lines
+from . import Proposal, nearest, proposal, question, said, told
+
+SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
+
+
+@question(label="Bar holes for a front share")
+def holes_for_share(sheet: Sheet, lltd: float) -> list[Proposal]:
+    """Bar holes of both axles that come nearest to a front share of load transfer."""
+    return nearest(sheet, "lltd", lltd, ("bar_hole",), ("lltd", "roll_gradient"))
+
+
+@question(label="Link holes for an anti-squat")
+def holes_for_anti_squat(sheet: Sheet, anti_squat: float) -> list[Proposal]:
+    """Bracket holes of upper and lower bars that come nearest to an anti-squat."""
+    return nearest(
+        sheet,
+        "anti_squat",
+        anti_squat,
+        ("upper_link_hole", "lower_link_hole"),
+        ("anti_squat", "ic_x", "rear_separation"),
+    )
+
+
+@question(label="Clicks for a rebound ratio")
+def clicks_for_rebound(sheet: Sheet, rebound_ratio_low: float) -> list[Proposal]:
+    """Rebound clicks, left as right, that come nearest to a low-speed damping ratio at each axle."""
+    return _clicks(sheet, "rebound", rebound_ratio_low)
+
+
+@question(label="Clicks for a compression ratio")
+def clicks_for_compression(sheet: Sheet, compression_ratio_low: float) -> list[Proposal]:
+    """Compression clicks, left as right, that come nearest to a low-speed damping ratio at each axle."""
+    return _clicks(sheet, "compression", compression_ratio_low)
+
+
+def _clicks(sheet: Sheet, face: str, target: float) -> list[Proposal]:
+    figure = f"{face}_ratio_low"
+    offered = []
+    for axle, places in SIDES:
+        best = nearest(sheet, figure, target, (f"{face}_clicks",), (figure,), together=places)
+        offered += [replace(one, label=f"{axle.capitalize()}: {one.label}") for one in best[:2]]
+    return offered
+
+
+@question(label="Cold pressures for the hot targets")
+def cold_pressures(sheet: Sheet) -> list[Proposal]:
+    """Cold pressures that reach the hot targets of the car data at the temperatures given there."""
+    cold, number = sheet.worked.values.get("cold_pressure"), number_named("tyre_pressure")
+    if cold is None:
+        raise Missing(
+            "Cold pressures need the hot targets and the temperatures in the car data.",
+            number="hot_target",
+        )
+    step = number.step or 1e3
+    lines = []
+    for i, place in enumerate(number.shape.places):
+        new = way_of(number).check(
+            sheet.car, number, place, round(round(float(cold[i // 2]) / step) * step, 6)
+        )
+        old = value_now(sheet.car, sheet.setup, number.name, place)
+        if old != new:
+            lines.append(Line(number.name, place, old, new))
+    return [proposal(sheet, "To the nearest step", lines, ("tyre_rate",))]
+
+
+@question(label="Softest springs that clear")
+def softest_springs(sheet: Sheet) -> list[Proposal]:
+    """The softest pair of springs for each axle that keeps it over its least height at speed, the
+    standing heights brought back by the perches."""
+    offered = []
+    for at, (axle, places) in enumerate(SIDES):
+        least = sheet.worked.values.get("least_wheel_rate")
+        if least is None:
+            refusal = sheet.worked.refused.get("least_wheel_rate")
+            raise refusal or Missing(
+                "The softest spring needs heights, downforce and the least height.",
+                number="least_height",
+            )
+        for spring in sheet.car.stock("spring", places[0]):
+            lines = [
+                Line(
+                    "spring", place, value_now(sheet.car, sheet.setup, "spring", place), spring.code
+                )
+                for place in places
+            ]
+            try:
+                tried = try_lines(sheet, lines)
+            except CoreError:
+                continue
+            rate = tried.value("wheel_rate")
+            if rate is None or refused_newly(sheet, tried):
+                continue
+            if float(np.min(rate[2 * at : 2 * at + 2])) >= float(least[at]):
+                shows = ("wheel_rate", "axle_frequency")
+                offered.append(told(tried, f"{axle.capitalize()}: {said(sheet, lines)}", shows))
+                break
+        else:
+            raise Impossible(
+                f"No spring of the inventory keeps the {axle} over its least height: raise it, or "
+                "add a stiffer spring.",
+                number="spring",
+            )
+    return offered

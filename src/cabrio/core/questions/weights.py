@@ -1,0 +1,175 @@
+"""Questions of weights and heights: what to turn, and which ballast to bolt down."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+import numpy as np
+
+from ..car.lines import Line
+from ..catalog.parts import Ballast
+from ..catalog.quantities import PLACES, Array, Shape
+from ..errors import CoreError, Impossible, Missing
+from ..graph.registry import number_named
+from ..sheet.build import Sheet
+from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
+from ..solve.ballast import Place, Share, mass_for
+from ..solve.turns import turns_for_cross as solve_turns
+from ..solve.turns import turns_for_heights as solve_heights
+from ..statics.equilibrium import StandingCar
+from . import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
+
+TURNED = "perch_turns"
+MOST_PIECES = 7
+"""Pieces of ballast on the shelf whose every combination is tried."""
+
+
+def _standing(sheet: Sheet) -> tuple[StandingCar, Array, float]:
+    """The car on its pads, the pitch of every perch [m] and the step it turns by."""
+    car, pitch = standing_car(sheet), sheet.worked.values.get("perch_pitch")
+    if car is None or pitch is None:
+        raise Missing(
+            "Turns need the pads, springs, tyres and the perch pitch of this car.",
+            number="perch_pitch",
+        )
+    return car, np.repeat(pitch, 2), number_named(TURNED).step or 0.25
+
+
+def _by_place(turns: Array) -> dict[str, float]:
+    places = number_named(TURNED).shape.places
+    return {place: float(one) for place, one in zip(places, turns, strict=True)}
+
+
+@question(label="Turns for a cross")
+def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
+    """Perch turns that bring the cross to a target with every ride height kept, bars free."""
+    found = solve_turns(*_with(_standing(sheet), cross_share))
+    offered: list[tuple[str, dict[str, float]]] = []
+    for words, turned in (("Best rounding", found.best), ("Each rounded alone", found.nearest)):
+        turns = _by_place(turned.turns)
+        if not offered or turns != offered[0][1]:
+            offered.append((words, turns))
+    return [
+        proposal(
+            sheet,
+            words,
+            stepped(sheet, TURNED, turns),
+            ("cross_share", "pad_mass"),
+            found.notes,
+        )
+        for words, turns in offered
+    ]
+
+
+def _with(
+    standing: tuple[StandingCar, Array, float], target: float
+) -> tuple[StandingCar, float, Array, float]:
+    car, pitches, step = standing
+    return car, target, pitches, step
+
+
+@question(label="Turns for ride heights")
+def turns_for_heights(
+    sheet: Sheet, axle_height_front: float, axle_height_rear: float
+) -> list[Proposal]:
+    """Perch turns that bring both axles to their heights with the cross kept, bars free."""
+    car, pitches, step = _standing(sheet)
+    now = sheet.worked.values.get("axle_height")
+    if now is None:
+        raise Missing("Turns for heights start from heights that were read.", number="ride_height")
+    wanted = np.repeat(np.array([axle_height_front, axle_height_rear]) - now, 2)
+    found = solve_heights(car, wanted, pitches, step)
+    lines = stepped(sheet, TURNED, _by_place(found.turns))
+    return [proposal(sheet, "Nearest whole steps", lines, ("axle_height", "cross_share"))]
+
+
+@question(label="Ballast for a front share")
+def ballast_for_front(sheet: Sheet, front_share: float) -> list[Proposal]:
+    """Pieces of ballast on the shelf, at their places, that come nearest to a front share."""
+    return _ballast(sheet, "front_share", front_share, "front")
+
+
+@question(label="Ballast for a left share")
+def ballast_for_left(sheet: Sheet, left_share: float) -> list[Proposal]:
+    """Pieces of ballast on the shelf, at their places, that come nearest to a left share."""
+    return _ballast(sheet, "left_share", left_share, "left")
+
+
+@question(label="Ballast for a minimum mass")
+def ballast_for_mass(sheet: Sheet, total_mass: float) -> list[Proposal]:
+    """The least ballast on the shelf that brings the car to a mass, the cross disturbed least first."""
+    tried = [
+        (one, mass)
+        for one in _combinations(sheet)
+        if (mass := moved_by(sheet, one, "total_mass", "car")[1]) is not None
+        and mass >= total_mass - 1e-6
+    ]
+    if not tried:
+        raise Impossible(
+            "All the ballast on the shelf does not bring the car to that mass: add pieces to the "
+            "inventory.",
+            number="total_mass",
+        )
+    tried.sort(key=lambda one: (one[1], len(one[0].lines)))
+    shows = ("total_mass", "front_share", "left_share", "cross_share")
+    return [told(one, said(sheet, one.lines), shows) for one, _ in tried[:MOST_OFFERED]]
+
+
+def _ballast(sheet: Sheet, figure: str, target: float, share: Share) -> list[Proposal]:
+    ranked = []
+    for one in _combinations(sheet):
+        after = moved_by(sheet, one, figure, "car")[1]
+        if after is not None:
+            ranked.append((abs(after - target), len(one.lines), one))
+    if not ranked:
+        raise Missing("Ballast needs the pads that the car was weighed on.", number="pad_mass")
+    ranked.sort(key=lambda row: row[:2])
+    notes = _exactly(sheet, share, target)
+    shows = (figure, "total_mass", "cross_share")
+    return [
+        told(one, said(sheet, one.lines), shows, notes if i == 0 else ())
+        for i, (_, _, one) in enumerate(ranked[:MOST_OFFERED])
+    ]
+
+
+def _combinations(sheet: Sheet) -> list[WhatIf]:
+    """Every choice of the pieces on the shelf, bolted down in the free places, and none of them."""
+    number, places = number_named("ballast"), PLACES[Shape.BALLAST]
+    worn = list(sheet.setup.get("ballast") or [None] * len(places))
+    free = [place for place, code in zip(places, worn, strict=True) if code is None]
+    shelf = [one for one in sheet.car.parts.of(number.name) if one.code not in worn]
+    if not shelf:
+        raise Missing(
+            "There is no ballast on the shelf: add its pieces, with their mass and place, to the "
+            "inventory.",
+            number="ballast",
+        )
+    found = []
+    for count in range(min(len(shelf[:MOST_PIECES]), len(free)) + 1):
+        for pieces in combinations(shelf[:MOST_PIECES], count):
+            lines = [
+                Line("ballast", place, None, one.code)
+                for place, one in zip(free, pieces, strict=False)
+            ]
+            try:
+                found.append(try_lines(sheet, lines))
+            except CoreError:
+                continue
+    return found
+
+
+def _exactly(sheet: Sheet, share: Share, target: float) -> tuple[str, ...]:
+    """How much mass would do it at each place that the shelf's pieces are for."""
+    car = standing_car(sheet)
+    if car is None:
+        return ()
+    found = []
+    for one in sheet.car.parts.of("ballast"):
+        if not isinstance(one, Ballast):
+            continue
+        try:
+            answer = mass_for(car, Place(one.code, one.behind_front, one.to_left), share, target)
+        except CoreError:
+            continue
+        found.append(f"{answer.mass:.1f} kg where {one.code} sits")
+    return (f"Exactly: {'; or '.join(found)}.",) if found else ()
