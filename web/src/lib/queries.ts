@@ -95,6 +95,13 @@ export const chartQuery = (car: number, revision: number, slip: number, name: st
       ),
   });
 
+export const treadQuery = (car: number, stamp: string) =>
+  queryOptions({
+    queryKey: ['car', car, 'tread', stamp],
+    queryFn: () =>
+      ask(client.GET('/api/cars/{car_id}/tread', { params: { path: { car_id: car } } })),
+  });
+
 export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>
   queryOptions({
     queryKey: ['car', car, 'ladder', revision, settings],

@@ -958,6 +958,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/tread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the temperatures across each tread say */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TreadView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/ladder": {
         parameters: {
             query?: never;
@@ -4400,6 +4447,16 @@ export interface components {
             /** Zero */
             zero: {
                 [key: string]: number;
+            };
+        };
+        /**
+         * TreadView
+         * @description Sentences by corner; a corner whose tread was not read has none.
+         */
+        TreadView: {
+            /** Says */
+            says: {
+                [key: string]: string[];
             };
         };
         /**

@@ -30,6 +30,7 @@ const GeometryPanel = lazy(() =>
 const ChartPanel = lazy(() => import('./ChartPanel').then((m) => ({ default: m.ChartPanel })));
 const BandsPanel = lazy(() => import('./BandsPanel').then((m) => ({ default: m.BandsPanel })));
 const LadderPanel = lazy(() => import('./LadderPanel').then((m) => ({ default: m.LadderPanel })));
+const TreadPanel = lazy(() => import('./TreadPanel').then((m) => ({ default: m.TreadPanel })));
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
@@ -54,6 +55,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   ladder: LadderPanel,
   chart: ChartPanel,
   bands: BandsPanel,
+  tread: TreadPanel,
 };
 
 export function Panel(props: PanelProps) {

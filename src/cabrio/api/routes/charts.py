@@ -6,6 +6,7 @@ from apiflask import APIBlueprint
 
 from cabrio.core.charts import Drawn, draw
 from cabrio.core.errors import CoreError, UnknownName
+from cabrio.core.sheet.tread import tread_says
 from cabrio.operations import slips
 
 from .. import present
@@ -34,6 +35,14 @@ def chart(car_id: int, name: str) -> s.ChartView:
         except CoreError as refusal:
             answer.missing = answer.missing or f"After the slip: {refusal.sentence}"
     return answer
+
+
+@routes.get("/tread")
+@routes.output(s.TreadView)
+@routes.doc(summary="What the temperatures across each tread say")
+def tread(car_id: int) -> s.TreadView:
+    _, _, sheet = opened(car_id)
+    return s.TreadView(says={place: list(told) for place, told in tread_says(sheet).items()})
 
 
 def _drawn(found: Drawn) -> s.DrawnView:

@@ -75,6 +75,12 @@ class ChartView(BaseModel):
     drafted: DrawnView | None
 
 
+class TreadView(BaseModel):
+    """Sentences by corner; a corner whose tread was not read has none."""
+
+    says: dict[str, list[str]]
+
+
 class CurveView(BaseModel):
     name: NumberName
     place: str

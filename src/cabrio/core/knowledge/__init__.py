@@ -44,6 +44,7 @@ PANELS = (
     "ladder",
     "chart",
     "bands",
+    "tread",
 )
 
 
