@@ -49,6 +49,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         geometry,
         logbook,
         people,
+        trials,
         under_load,
         vocabulary,
     )
@@ -79,7 +80,18 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (people, vocabulary, cars, bench, charts, under_load, geometry, fuel, logbook):
+    for blueprint in (
+        people,
+        vocabulary,
+        cars,
+        bench,
+        charts,
+        under_load,
+        geometry,
+        fuel,
+        logbook,
+        trials,
+    ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )

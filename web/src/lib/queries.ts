@@ -102,6 +102,30 @@ export const treadQuery = (car: number, stamp: string) =>
       ask(client.GET('/api/cars/{car_id}/tread', { params: { path: { car_id: car } } })),
   });
 
+export interface TrialAsked {
+  name: string;
+  size?: string;
+  speed?: string;
+  against?: number;
+}
+
+export const trialQuery = (
+  car: number,
+  revision: number,
+  slip: number,
+  { name, ...query }: TrialAsked,
+) =>
+  queryOptions({
+    queryKey: ['car', car, 'trial', revision, slip, name, query],
+    queryFn: ({ signal }) =>
+      ask(
+        client.GET('/api/cars/{car_id}/trials/{name}', {
+          params: { path: { car_id: car, name }, query },
+          signal,
+        }),
+      ),
+  });
+
 export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>
   queryOptions({
     queryKey: ['car', car, 'ladder', revision, settings],

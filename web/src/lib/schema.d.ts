@@ -1981,6 +1981,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/trials/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The car through a trial in time, against the slip or another revision */
+        get: {
+            parameters: {
+                query?: {
+                    size?: string;
+                    speed?: string;
+                    against?: number | null;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrialView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/working/{name}": {
         parameters: {
             query?: never;
@@ -3193,6 +3245,40 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * InTimeResult
+         * @description A number of a run [SI]: of the four wheels, or of the body its greatest and when it settles [s].
+         */
+        InTimeResult: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
+         * InTimeView
+         * @description A car through a trial [SI]: loads by corner, the body, and what was assumed.
+         */
+        InTimeView: {
+            /** Times */
+            times: number[];
+            /** Loads */
+            loads: number[][];
+            /** Heave */
+            heave: number[];
+            /** Pitch */
+            pitch: number[];
+            /** Roll */
+            roll: number[];
+            /** Wheels */
+            wheels: components["schemas"]["InTimeResult"][];
+            /** Body */
+            body: components["schemas"]["InTimeResult"][];
+            /** Assumed */
+            assumed: string[];
         };
         /** InputView */
         InputView: {
@@ -4460,6 +4546,37 @@ export interface components {
             };
         };
         /**
+         * TrialEntry
+         * @description Something that can be done to the car in time; `usual` is its size while nobody says [SI].
+         */
+        TrialEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            size: components["schemas"]["AxisEntry"];
+            /** Usual */
+            usual: number;
+        };
+        /**
+         * TrialView
+         * @description The setup on the car, and the one it is set against. `missing` says why there is none.
+         */
+        TrialView: {
+            /** Size */
+            size: number;
+            /** Speed */
+            speed: number;
+            /** Missing */
+            missing: string;
+            booked: components["schemas"]["InTimeView"] | null;
+            other: components["schemas"]["InTimeView"] | null;
+            /** Other Words */
+            other_words: string;
+        };
+        /**
          * UnderLoadView
          * @description The car under the load asked for: booked, and as the slip would have it.
          */
@@ -4558,6 +4675,8 @@ export interface components {
             questions: components["schemas"]["QuestionEntry"][];
             /** Charts */
             charts: components["schemas"]["ChartEntry"][];
+            /** Trials */
+            trials: components["schemas"]["TrialEntry"][];
             /** Choices */
             choices: {
                 [key: string]: string[];

@@ -31,6 +31,7 @@ const ChartPanel = lazy(() => import('./ChartPanel').then((m) => ({ default: m.C
 const BandsPanel = lazy(() => import('./BandsPanel').then((m) => ({ default: m.BandsPanel })));
 const LadderPanel = lazy(() => import('./LadderPanel').then((m) => ({ default: m.LadderPanel })));
 const TreadPanel = lazy(() => import('./TreadPanel').then((m) => ({ default: m.TreadPanel })));
+const InTimePanel = lazy(() => import('./InTimePanel').then((m) => ({ default: m.InTimePanel })));
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
@@ -56,6 +57,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   chart: ChartPanel,
   bands: BandsPanel,
   tread: TreadPanel,
+  in_time: InTimePanel,
 };
 
 export function Panel(props: PanelProps) {

@@ -17,6 +17,7 @@ from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.questions import questions
 from cabrio.core.sheet.doors import door
+from cabrio.core.simulate.trials import TRIALS
 from cabrio.operations.cars import CHOICES
 
 from .. import schemas as s
@@ -62,6 +63,7 @@ def vocabulary() -> s.Vocabulary:
         charts=[
             s.ChartEntry.model_validate(one, from_attributes=True) for one in charts().values()
         ],
+        trials=[s.TrialEntry.model_validate(one, from_attributes=True) for one in TRIALS.values()],
         jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
         choices={field: list(values) for field, values in CHOICES.items()},
         coil_bind_margin=COIL_BIND_MARGIN,

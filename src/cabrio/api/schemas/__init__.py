@@ -6,6 +6,7 @@ from .fuel import *
 from .geometry import *
 from .logbook import *
 from .people import *
+from .trials import *
 from .under_load import *
 from .vocabulary import *
 from .work import *

@@ -164,6 +164,16 @@ class AskedEntry(BaseModel):
     place: str
 
 
+class TrialEntry(BaseModel):
+    """Something that can be done to the car in time; `usual` is its size while nobody says [SI]."""
+
+    id: str
+    label: str
+    help: str
+    size: AxisEntry
+    usual: float
+
+
 class QuestionEntry(BaseModel):
     """An inverse question, and the figures it wants a value of."""
 
@@ -222,5 +232,6 @@ class Vocabulary(BaseModel):
     jobs: list[JobEntry]
     questions: list[QuestionEntry]
     charts: list[ChartEntry]
+    trials: list[TrialEntry]
     choices: dict[str, list[str]]
     coil_bind_margin: float

@@ -45,6 +45,7 @@ PANELS = (
     "chart",
     "bands",
     "tread",
+    "in_time",
 )
 
 

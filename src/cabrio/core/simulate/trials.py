@@ -1,0 +1,214 @@
+"""What-if in time: a kerb, a rough road, a steering step, a braking ramp, and the numbers that matter of each."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..catalog.checks import check_value
+from ..catalog.fields import Own
+from ..catalog.quantities import PLACES, Array, Kind, Number, Shape
+from ..constants import STANDARD_GRAVITY
+from ..errors import UnknownName
+from ..sheet.build import Sheet
+from .full_car import Drive, drive
+from .of_car import full_car
+from .roads import Action, Road, flat, kerb, ramp, rough, steady
+from .run import Progress
+
+CORNERS = PLACES[Shape.CORNER]
+SETTLED = 0.05
+"""Within this part of where the body ends it has settled."""
+CLASSES = "ABCDE"
+
+
+@dataclass(frozen=True)
+class Trial:
+    """Something that is done to the car: what its size means, how long it is looked at [s]."""
+
+    id: str
+    label: str
+    help: str
+    size: Own
+    usual: float
+    lasts: float
+    road: Callable[[float, float], Road]
+    """From the size and the speed [m/s]."""
+    action: Callable[[float], Action]
+
+    @property
+    def number(self) -> Number:
+        """The size as a number of the dictionary has it: unit and bounds."""
+        told = self.size
+        return Number(
+            "size",
+            Kind.GIVEN,
+            Shape.CAR,
+            told.quantity,
+            told.label,
+            told.help,
+            least=told.least,
+            most=told.most,
+            above=told.above,
+        )
+
+
+def _level(size: float, speed: float) -> Road:
+    return Road.alike(flat)
+
+
+def _still(size: float) -> Action:
+    return steady
+
+
+def _kerb(size: float, speed: float) -> Road:
+    # met half a second in, ramps and top as long as a usual kerb stone's
+    return Road(kerb(size, 0.25, 1.0, start=0.5 * speed), flat)
+
+
+def _rough(size: float, speed: float) -> Road:
+    name = CLASSES[round(size) - 1]
+    length = speed * TRIALS["rough"].lasts + 20.0
+    return Road(rough(name, length, seed=1), rough(name, length, seed=2))
+
+
+TRIALS = {
+    one.id: one
+    for one in (
+        Trial(
+            "kerb",
+            "Kerb",
+            "The left wheels over a kerb a metre long.",
+            Own("Kerb height", "fine_dimension", above=0.0, most=0.2),
+            0.04,
+            2.5,
+            _kerb,
+            _still,
+        ),
+        Trial(
+            "rough",
+            "Rough road",
+            "A random road, the same one each time: 1 very smooth to 5 very rough (ISO 8608 A to E).",
+            Own("Roughness", "count", least=1.0, most=5.0),
+            2.0,
+            5.0,
+            _rough,
+            _still,
+        ),
+        Trial(
+            "steer",
+            "Steering step",
+            "Into a left turn within two tenths of a second.",
+            Own("Cornering reached", "acceleration", above=0.0, most=30.0),
+            8.0,
+            2.5,
+            _level,
+            lambda size: ramp(leftward=size, over=0.2),
+        ),
+        Trial(
+            "brake",
+            "Braking",
+            "The brakes come in within a quarter of a second and stay on.",
+            Own("Braking reached", "acceleration", above=0.0, most=30.0),
+            8.0,
+            2.5,
+            _level,
+            lambda size: ramp(forward=-size, over=0.25),
+        ),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Result:
+    """A number that matters of a run, at a wheel or of the body [SI]; None where it has no value."""
+
+    label: str
+    quantity: str
+    values: tuple[float | None, ...]
+
+
+@dataclass(frozen=True)
+class Run:
+    """A car through a trial: the motion, what of it matters, and what had to be assumed."""
+
+    drive: Drive
+    wheels: tuple[Result, ...]
+    body: tuple[Result, ...]
+    assumed: tuple[str, ...]
+
+
+def trial(name: str) -> Trial:
+    """Raises UnknownName."""
+    try:
+        return TRIALS[name]
+    except KeyError:
+        raise UnknownName(f"There is no trial called “{name}”.", value=name) from None
+
+
+def checked_size(name: str, typed: str | None, profile: str) -> float:
+    """The size as typed, within its bounds [SI], or the usual one. Raises the refusals of `check_value`."""
+    told = trial(name)
+    if typed is None or not typed.strip():
+        return told.usual
+    return check_value(told.number, "car", typed, profile, confirmed=True)
+
+
+def run_trial(
+    sheet: Sheet, name: str, speed: float, size: float, progress: Progress | None = None
+) -> Run:
+    """The car of a sheet through a trial, at a speed [m/s]. Raises Missing as `full_car` does."""
+    told = trial(name)
+    model = full_car(sheet)
+    found = drive(
+        model.car,
+        told.road(size, speed),
+        speed,
+        told.lasts,
+        action=told.action(size),
+        progress=progress,
+    )
+    assumed = list(model.assumed)
+    if found.beyond_damper:
+        assumed.append(
+            "A damper moved faster than its dyno sheet goes: its last slope was drawn on."
+        )
+    standing = np.asarray(model.car.pads) * STANDARD_GRAVITY
+    return Run(found, _wheels(found, standing), _body(found), tuple(assumed))
+
+
+def _wheels(found: Drive, standing: Array) -> tuple[Result, ...]:
+    def row(label: str, quantity: str, values: Array) -> Result:
+        return Result(label, quantity, tuple(float(one) for one in values))
+
+    return (
+        row("Greatest load", "force", found.loads.max(axis=0)),
+        row("Least load", "force", found.loads.min(axis=0)),
+        row("Load variation", "share", found.load_variation),
+        row("Off the ground", "share", found.off_the_ground),
+        row("Most bump travel", "fine_dimension", found.travels.max(axis=0)),
+        row("Most droop travel", "fine_dimension", -found.travels.min(axis=0)),
+    )
+
+
+def _body(found: Drive) -> tuple[Result, ...]:
+    return tuple(
+        Result(label, quantity, (float(np.abs(values).max()), _settles(found.times, values)))
+        for label, quantity, values in (
+            ("Heave", "fine_dimension", found.heave),
+            ("Pitch", "fine_angle", found.pitch),
+            ("Roll", "fine_angle", found.roll),
+        )
+    )
+
+
+def _settles(times: Array, values: Array) -> float | None:
+    """When it stays near where it ends, from the start [s]; None where it does not, or hardly moved."""
+    most = float(np.abs(values).max())
+    if most < 1e-6:
+        return None
+    away = np.abs(values - values[-1]) > SETTLED * most
+    last = int(np.max(np.nonzero(away)[0], initial=0))
+    return None if last > 0.9 * len(times) else float(times[last])

@@ -1,0 +1,260 @@
+/** What-if in time: a kerb, a rough road, a steering step, braking; against the slip or a revision. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useBench } from '../bench/bench';
+import { Problem, saidAt, type Schemas } from '../lib/client';
+import { showPrecise, showValue, type Shown } from '../lib/format';
+import { trialQuery, type TrialAsked } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
+import { Pick } from '../ui/fields';
+import { Notice } from '../ui/marks';
+import { Plot, type Line } from '../ui/Plot';
+
+type InTime = Schemas['InTimeView'];
+type Result = Schemas['InTimeResult'];
+type Told = Schemas['TrialView'];
+type Body = 'heave' | 'pitch' | 'roll';
+
+const WHEELS = [
+  ['0', 'LF'],
+  ['1', 'RF'],
+  ['2', 'LR'],
+  ['3', 'RR'],
+] as const;
+const BODY = [
+  ['heave', 'Heave'],
+  ['pitch', 'Pitch'],
+  ['roll', 'Roll'],
+] as const;
+const SECONDS: Shown = { symbol: 's', factor: 1, offset: 0, precision: 0.01 };
+
+export function InTimePanel() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const trials = dictionary.data.trials;
+  const [asked, setAsked] = useState<TrialAsked | null>(null);
+  const [name, setName] = useState(trials[0]?.id ?? '');
+  const [size, setSize] = useState('');
+  const [speed, setSpeed] = useState('');
+  const [against, setAgainst] = useState('');
+  const found = useQuery({
+    ...trialQuery(bench.id, bench.revision, bench.slip.version, asked ?? { name }),
+    enabled: asked !== null,
+    retry: false,
+  });
+  const problem = found.error instanceof Problem ? found.error : null;
+  const entry = trials.find((one) => one.id === name);
+  if (!entry) return null;
+  const shown = dictionary.shown(entry.size.quantity, bench.profile);
+  const fast = dictionary.shown('speed', bench.profile);
+  const looked = bench.figures.speed?.values?.[0];
+  const earlier = Array.from({ length: bench.revision - 1 }, (_, i) => bench.revision - 1 - i);
+  return (
+    <section className="in-time" aria-label="What if, in time">
+      <h2>What if, in time</h2>
+      <form
+        className="in-time-asks"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setAsked({ name, size, speed, ...(against ? { against: Number(against) } : {}) });
+        }}
+      >
+        <Pick
+          legend="Trial"
+          options={trials.map((one) => [one.id, one.label] as const)}
+          value={name}
+          set={(id) => {
+            setName(id);
+            setSize('');
+          }}
+        />
+        <Typed
+          id="trial-size"
+          label={entry.size.label}
+          shown={shown}
+          value={size}
+          set={setSize}
+          usual={showPrecise(entry.usual, shown)}
+          said={saidAt(problem, 'size')}
+        />
+        <Typed
+          id="trial-speed"
+          label="Speed"
+          shown={fast}
+          value={speed}
+          set={setSpeed}
+          usual={looked === undefined ? '' : showValue(looked, fast)}
+          said={saidAt(problem, 'speed')}
+        />
+        <div className="cell">
+          <label htmlFor="trial-against">Against</label>
+          <select
+            id="trial-against"
+            value={against}
+            onChange={(event) => setAgainst(event.target.value)}
+          >
+            <option value="">the slip</option>
+            {earlier.map((number) => (
+              <option key={number} value={number}>
+                revision {number}
+              </option>
+            ))}
+          </select>
+        </div>
+        {found.isFetching ? (
+          <Button variant="outline-dark" onClick={() => setAsked(null)}>
+            Calculating … Cancel
+          </Button>
+        ) : (
+          <Button type="submit" variant="outline-dark">
+            Run
+          </Button>
+        )}
+      </form>
+      <p className="hint">{entry.help}</p>
+      {found.error && <Notice tone="draft">{found.error.message}</Notice>}
+      {asked && found.data && <Ran told={found.data} />}
+    </section>
+  );
+}
+
+interface TypedProps {
+  id: string;
+  label: string;
+  shown: Shown;
+  value: string;
+  set: (text: string) => void;
+  usual: string;
+  said: string | undefined;
+}
+
+function Typed({ id, label, shown, value, set, usual, said }: TypedProps) {
+  return (
+    <div className={`cell${said ? ' has-problem' : ''}`}>
+      <label htmlFor={id}>{label}</label>
+      <span className="given-box">
+        <input
+          id={id}
+          inputMode="decimal"
+          autoComplete="off"
+          value={value}
+          placeholder={usual}
+          aria-invalid={said !== undefined}
+          onChange={(event) => set(event.target.value)}
+        />
+        <small>{shown.symbol}</small>
+      </span>
+    </div>
+  );
+}
+
+function Ran({ told }: { told: Told }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [wheel, setWheel] = useState<'0' | '1' | '2' | '3'>('0');
+  const [body, setBody] = useState<Body>('roll');
+  const { booked, other, missing } = told;
+  if (!booked) return <Notice>{missing}</Notice>;
+  const lines = (of: (run: InTime) => number[]): Line[] =>
+    [booked, other].flatMap((run, i) =>
+      run
+        ? [
+            {
+              label: i === 0 ? 'on the car' : told.other_words,
+              drafted: i === 1,
+              order: 0,
+              points: run.times.map((at, j) => [at, of(run)[j] ?? 0] as [number, number]),
+            },
+          ]
+        : [],
+    );
+  const bodyShown = dictionary.shown(
+    body === 'heave' ? 'fine_dimension' : 'fine_angle',
+    bench.profile,
+  );
+  return (
+    <>
+      {missing && <Notice>{missing}</Notice>}
+      <div className="in-time-plots">
+        <div>
+          <Pick legend="Load on the wheel" options={WHEELS} value={wheel} set={setWheel} />
+          <Plot
+            label={`Load on the ${WHEELS[Number(wheel)]?.[1] ?? ''} wheel over time`}
+            x={{ name: 'Time', shown: SECONDS }}
+            y={{ name: 'Load', shown: dictionary.shown('force', bench.profile) }}
+            lines={lines((run) => run.loads[Number(wheel)] ?? [])}
+          />
+        </div>
+        <div>
+          <Pick legend="Body" options={BODY} value={body} set={setBody} />
+          <Plot
+            label={`${body} over time`}
+            x={{ name: 'Time', shown: SECONDS }}
+            y={{ name: '', shown: bodyShown }}
+            lines={lines((run) => run[body])}
+          />
+        </div>
+      </div>
+      <Results
+        head={WHEELS.map(([, place]) => place)}
+        now={booked.wheels}
+        then={other?.wheels ?? []}
+      />
+      <Results head={['greatest', 'settled after, s']} now={booked.body} then={other?.body ?? []} />
+      {[...new Set([...booked.assumed, ...(other?.assumed ?? [])])].map((sentence) => (
+        <p key={sentence} className="hint">
+          {sentence}
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** The numbers that matter, on the car and against it. */
+function Results({ head, now, then }: { head: string[]; now: Result[]; then: Result[] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  return (
+    <div className="wide-table">
+      <table className="in-time-results">
+        <thead>
+          <tr>
+            <td />
+            {head.map((words) => (
+              <th key={words} scope="col">
+                {words}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {now.map((row, i) => {
+            const shown = dictionary.shown(row.quantity, bench.profile);
+            return (
+              <tr key={row.label}>
+                <th scope="row">
+                  {row.label} <small>{shown.symbol}</small>
+                </th>
+                {head.map((words, j) => {
+                  const as = words.endsWith(', s') ? SECONDS : shown;
+                  return (
+                    <td key={words}>
+                      <b>{known(row.values[j], as)}</b>
+                      {then[i] && known(then[i].values[j], as) !== known(row.values[j], as) && (
+                        <b className="drafted"> → {known(then[i].values[j], as)}</b>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const known = (value: number | null | undefined, shown: Shown) =>
+  typeof value === 'number' ? showValue(value, shown) : '–';
