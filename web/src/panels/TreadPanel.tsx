@@ -19,7 +19,8 @@ export function TreadPanel() {
   const said = useQuery({ ...treadQuery(bench.id, read?.at ?? ''), enabled: read !== undefined });
   const across = PLACES.map((_, i) => PARTS.map((part) => bench.figures[part]?.values?.[i]));
   const known = across.flat().filter((one) => one !== undefined);
-  if (known.length === 0)
+  // an estimate of a tread is nothing to draw
+  if (!read || known.length === 0)
     return (
       <p className="hint">
         The treads are drawn here once hot tyres were read: inner, middle and outer of each,

@@ -16,8 +16,6 @@ from .. import schemas as s
 from ..opened import opened
 
 routes = APIBlueprint("trials", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
-SAMPLES = 3
-"""Of so many times one is sent: every 15 ms."""
 
 
 @routes.get("/trials/<name>")
@@ -65,13 +63,13 @@ def _other(
 
 
 def _run(found: Run) -> s.InTimeView:
-    motion, every = found.drive, slice(None, None, SAMPLES)
+    motion = found.drive
     return s.InTimeView(
-        times=motion.times[every].tolist(),
-        loads=motion.loads[every].T.tolist(),
-        heave=motion.heave[every].tolist(),
-        pitch=motion.pitch[every].tolist(),
-        roll=motion.roll[every].tolist(),
+        times=motion.times.tolist(),
+        loads=motion.loads.T.tolist(),
+        heave=motion.heave.tolist(),
+        pitch=motion.pitch.tolist(),
+        roll=motion.roll.tolist(),
         wheels=[_result(one) for one in found.wheels],
         body=[_result(one) for one in found.body],
         assumed=list(found.assumed),
