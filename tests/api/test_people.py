@@ -55,6 +55,9 @@ class OutsideTheDemo(ApiTestCase):
         visitor.refused(403, "POST", "/api/session/demo", {"person": 1})
 
 
+NAMED = {"/questions/": "turns_for_cross", "/charts/": "spring_load", "/trials/": "kerb"}
+
+
 class Routes(ApiTestCase):
     """Every route there is, tried by someone who must not reach it."""
 
@@ -83,6 +86,7 @@ class Routes(ApiTestCase):
         "/table": {"kind": "bump_rubber", "field": "table", "text": "0 0"},
         "/withdraw": {"why": "x"},
         "/readings": {"kind": "bolts"},
+        "/instruments/pads": {"settle": False},
         "/slip": {"version": 0, "changes": []},
         "/book": {"version": 0},
         "/resume": {"slip": 1},
@@ -113,8 +117,9 @@ class Routes(ApiTestCase):
                 "run_id": 1,
                 "name": "cross_share",
             }
-            if "/questions/" in rule.rule:
-                values["name"] = "turns_for_cross"
+            for part, named in NAMED.items():
+                if part in rule.rule:
+                    values["name"] = named
             _, path = rule.build({a: values[a] for a in rule.arguments}) or ("", "")
             path += "?left=1&right=2" if path.endswith("/compare") else ""
             path += "?x=speed&y=height_at_speed" if path.endswith("/plot") else ""

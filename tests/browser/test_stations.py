@@ -75,7 +75,7 @@ class Stations(OwnCarTestCase):
         expect(panel.get_by_text("Bar hole, rear")).to_be_visible()
         expect(rung).to_have_attribute("aria-pressed", "true")
         # the figure on the rung is the one that the slip works
-        share = rung.inner_text().split()[0]
+        share = rung.locator("b").inner_text()
         expect(panel.get_by_text("Front share of load transfer").locator("..")).to_contain_text(
             share
         )

@@ -14,6 +14,7 @@ MAY_IMPORT = {
     "files": {"files", "core"},
     "operations": {"operations", "storage", "files", "core", "instruments"},
     "api": {"api", "operations", "storage", "files", "core"},
+    "instruments": {"instruments"},
     "demo": {"demo", "operations", "storage", "core"},
 }
 CORE_HOUSES = ("catalog", "graph", "knowledge", "car", "record", "sheet", "advise")

@@ -29,13 +29,15 @@ CONTENT_POLICY = (
 
 @dataclass(frozen=True)
 class Settings:
-    """What the app needs to be told. `web` is the built web app's folder; `secure` means HTTPS."""
+    """What the app needs to be told. `web` is the built web app's folder, `secure` means HTTPS, `pads`
+    is where weighing pads are, as host:port."""
 
     secret: str
     web: Path
     demo: bool = False
     secure: bool = False
     clock: Callable[[], datetime] | None = None
+    pads: str = ""
 
 
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
@@ -47,6 +49,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         charts,
         fuel,
         geometry,
+        instruments,
         logbook,
         people,
         trials,
@@ -66,6 +69,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         SECRET_KEY=settings.secret,
         DEMO=settings.demo,
         CLOCK=settings.clock,
+        PADS=settings.pads,
         OPENAPI_VERSION="3.1.0",
         AUTO_VALIDATION_ERROR_RESPONSE=False,  # ours stands in their place: see the adapter
         AUTO_404_RESPONSE=False,
@@ -91,6 +95,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         fuel,
         logbook,
         trials,
+        instruments,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

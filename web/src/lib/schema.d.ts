@@ -2217,6 +2217,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/instruments/pads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the pads under the car say now; nothing is written down */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PadsIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PadsView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/under-load/around": {
         parameters: {
             query?: never;
@@ -3534,6 +3585,27 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+        };
+        /**
+         * PadsIn
+         * @description `settle` says that the car was rolled and bounced just now.
+         */
+        PadsIn: {
+            /**
+             * Settle
+             * @default false
+             */
+            settle?: boolean;
+        };
+        /**
+         * PadsView
+         * @description Loads [kg] by corner, None where a pad gives nothing; whether they stand still.
+         */
+        PadsView: {
+            /** Loads */
+            loads: (number | null)[];
+            /** Still */
+            still: boolean;
         };
         /** PanelEntry */
         PanelEntry: {

@@ -131,15 +131,11 @@ function Cell({ rung, beside, words, here, drafted, changes }: CellProps) {
   ].join(' ');
   return (
     <td className={marks}>
-      <button
-        type="button"
-        disabled={!may}
-        aria-pressed={drafted}
-        aria-label={`${words}: front share ${showKnown(rung.front_share, share)} %${here ? ', on the car now' : ''}`}
-        onClick={() => change(changes)}
-      >
+      <button type="button" disabled={!may} aria-pressed={drafted} onClick={() => change(changes)}>
+        <span className="visually-hidden">{words}: front share</span>
         <b>{showKnown(rung.front_share, share)}</b>
         <small>{showKnown(rung[beside], under)}</small>
+        {here && <span className="visually-hidden">, on the car now</span>}
       </button>
     </td>
   );

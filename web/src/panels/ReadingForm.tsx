@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
 import { api, saidAt, Problem, type NumberName, type Schemas } from '../lib/client';
+import { LivePads } from './LivePads';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 
@@ -102,6 +103,16 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
     >
       <h2>{names.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
       <p className="hint">{row.how}</p>
+      {kind === 'pads' && (
+        <LivePads
+          take={(loads) => {
+            const rows = draft.typed.pad_mass ?? [{}];
+            const empty = rows.findIndex((row) => !Object.values(row).some((cell) => cell.trim()));
+            const into = empty < 0 ? [...rows, loads] : rows.with(empty, loads);
+            set({ typed: { ...draft.typed, pad_mass: into } });
+          }}
+        />
+      )}
       {names.map((name) => (
         <NumberCells
           key={name}

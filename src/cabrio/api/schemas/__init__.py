@@ -4,6 +4,7 @@ from .bench import *
 from .common import *
 from .fuel import *
 from .geometry import *
+from .instruments import *
 from .logbook import *
 from .people import *
 from .trials import *
