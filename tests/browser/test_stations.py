@@ -107,3 +107,20 @@ class Stations(OwnCarTestCase):
         question.get_by_role("button", name="Put on the slip").first.click()
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Perch").first).to_be_visible()
+
+    def test_pads_are_read_live_and_taken_into_the_reading(self) -> None:
+        page = self.make("Fieldfare", Discipline="circuit", Units="n_mm")
+        self.go(page, "weights")
+        read_now(page, "Pads")
+        page.get_by_role("button", name="Connect the pads").click()
+        live = page.get_by_role("group", name="The pads now")
+        expect(live.get_by_role("status")).to_have_text("Moving …")
+        expect(live.get_by_role("button", name="Take these")).to_be_disabled()
+        live.get_by_role("button", name="Rolled and bounced").click()
+        expect(live.get_by_role("status")).to_have_text("Still.", timeout=20_000)
+        live.get_by_role("button", name="Take these").click()
+        typed = float(page.get_by_label("Pad, LF").input_value())
+        standing = self.bench(page)["figures"]["pad_mass"]["values"][0]
+        self.assertLess(abs(typed - standing), 5.0)
+        live.get_by_role("button", name="Take these").click()
+        expect(page.get_by_text("repeat 2").first).to_be_visible()

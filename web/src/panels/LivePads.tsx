@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { ask, client, Problem, type Schemas } from '../lib/client';
-import { showPrecise, showValue } from '../lib/format';
+import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 
@@ -12,6 +12,8 @@ type Frame = Schemas['PadsView'];
 const EVERY = 700;
 /** A reading is the mean of so many frames that stood still. */
 const MEAN_OF = 5;
+/** Pads are read to a tenth, finer than the shop shows a mass. */
+const FINE = 0.1;
 const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
 
 /** `take` gets the four loads as they would be typed. */
@@ -95,7 +97,7 @@ export function LivePads({ take }: { take: (typed: Record<string, string>) => vo
               Object.fromEntries(
                 PLACES.map((place, i) => [
                   place,
-                  `${showPrecise(mean[i] ?? 0, shown)} ${shown.symbol}`,
+                  showValue(mean[i] ?? 0, { ...shown, precision: FINE }),
                 ]),
               ),
             )
