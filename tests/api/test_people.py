@@ -122,6 +122,8 @@ class Routes(ApiTestCase):
                     values["name"] = named
             _, path = rule.build({a: values[a] for a in rule.arguments}) or ("", "")
             path += "?left=1&right=2" if path.endswith("/compare") else ""
+            contact = "?setting=rebound_clicks&axle=front&click=5"
+            path += contact if path.endswith("/contact") else ""
             path += "?x=speed&y=height_at_speed" if path.endswith("/plot") else ""
             for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"}):
                 body = next((b for end, b in self.BODIES.items() if path.endswith(end)), None)

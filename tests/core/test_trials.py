@@ -7,7 +7,7 @@ import numpy as np
 from cabrio.core.car import Line
 from cabrio.core.errors import CoreError, Missing, UnknownName
 from cabrio.core.sheet.what_if import try_lines
-from cabrio.core.simulate.trials import TRIALS, Run, checked_size, run_trial
+from cabrio.core.simulate.trials import TRIALS, Run, checked_size, contact_at, run_trial
 
 from .whole_car import CIRCUIT_SETUP, circuit_car, sheet
 
@@ -16,6 +16,10 @@ CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
 
 def of(run: Run, label: str) -> tuple[float | None, ...]:
     return next(one.values for one in (*run.wheels, *run.body) if one.label == label)
+
+
+def click(name: str, at: int) -> float:
+    return float(CIRCUIT.setup[name][at])
 
 
 class Trials(unittest.TestCase):
@@ -64,6 +68,15 @@ class Trials(unittest.TestCase):
         self.assertNotEqual(soft, hard)
         again = of(run_trial(CIRCUIT, "rough", 30.0, 2.0), "Load variation")[0]
         self.assertEqual(soft, again)
+
+    def test_contact_at_the_clicks_set_is_that_of_the_car_as_it_is(self) -> None:
+        here = contact_at(CIRCUIT, "rebound_clicks", "rear", click("rebound_clicks", 2), 30.0)
+        whole = run_trial(CIRCUIT, "rough", 30.0, TRIALS["rough"].usual).drive.load_variation
+        self.assertAlmostEqual(here, float(whole[2:].mean()), 9)
+        shut = contact_at(CIRCUIT, "rebound_clicks", "rear", 0.0, 30.0)
+        self.assertNotAlmostEqual(shut, here, 3)
+        with self.assertRaisesRegex(CoreError, "goes from 0 to 20"):
+            contact_at(CIRCUIT, "rebound_clicks", "rear", 40.0, 30.0)
 
     def test_what_cannot_be_asked(self) -> None:
         with self.assertRaisesRegex(UnknownName, "no trial called"):

@@ -1252,6 +1252,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/contact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How steadily an axle's tyres are loaded over a rough road, at one click */
+        get: {
+            parameters: {
+                query: {
+                    setting: "compression_clicks" | "rebound_clicks";
+                    axle: "front" | "rear";
+                    click: number;
+                    speed?: string;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ContactView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/settings": {
         parameters: {
             query?: never;
@@ -2977,6 +3029,16 @@ export interface components {
             label: string;
             /** Why */
             why: string;
+        };
+        /**
+         * ContactView
+         * @description How much the tyre load of the axle varies [-].
+         */
+        ContactView: {
+            /** Click */
+            click: number;
+            /** Variation */
+            variation: number;
         };
         /** CurveView */
         CurveView: {

@@ -31,6 +31,9 @@ const ChartPanel = lazy(() => import('./ChartPanel').then((m) => ({ default: m.C
 const BandsPanel = lazy(() => import('./BandsPanel').then((m) => ({ default: m.BandsPanel })));
 const LadderPanel = lazy(() => import('./LadderPanel').then((m) => ({ default: m.LadderPanel })));
 const TreadPanel = lazy(() => import('./TreadPanel').then((m) => ({ default: m.TreadPanel })));
+const ContactPanel = lazy(() =>
+  import('./ContactPanel').then((m) => ({ default: m.ContactPanel })),
+);
 const InTimePanel = lazy(() => import('./InTimePanel').then((m) => ({ default: m.InTimePanel })));
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
@@ -58,6 +61,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   bands: BandsPanel,
   tread: TreadPanel,
   in_time: InTimePanel,
+  contact: ContactPanel,
 };
 
 export function Panel(props: PanelProps) {

@@ -8,7 +8,7 @@ from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.build import Sheet
-from cabrio.core.simulate.trials import Result, Run, checked_size, run_trial
+from cabrio.core.simulate.trials import Result, Run, checked_size, contact_at, run_trial
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 
@@ -42,6 +42,17 @@ def trial(car_id: int, name: str, asked: s.TrialQuery) -> s.TrialView:
     except CoreError as refusal:
         answer.missing = refusal.sentence
     return answer
+
+
+@routes.get("/contact")
+@routes.input(s.ContactQuery, location="query", arg_name="asked")
+@routes.output(s.ContactView)
+@routes.doc(summary="How steadily an axle's tyres are loaded over a rough road, at one click")
+def contact(car_id: int, asked: s.ContactQuery) -> s.ContactView:
+    _, _, sheet = opened(car_id)
+    speed = _speed(sheet, asked.speed)
+    found = contact_at(sheet, asked.setting, asked.axle, asked.click, speed)
+    return s.ContactView(click=asked.click, variation=found)
 
 
 def _speed(sheet: Sheet, typed: str) -> float:

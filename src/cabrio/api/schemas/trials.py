@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from .common import In
@@ -45,3 +47,19 @@ class TrialView(BaseModel):
     booked: InTimeView | None
     other: InTimeView | None
     other_words: str
+
+
+class ContactQuery(In):
+    """Both dampers of an axle at one click, over the usual rough road."""
+
+    setting: Literal["compression_clicks", "rebound_clicks"]
+    axle: Literal["front", "rear"]
+    click: float = Field(ge=-1000.0, le=1000.0)
+    speed: str = Field(default="", max_length=60)
+
+
+class ContactView(BaseModel):
+    """How much the tyre load of the axle varies [-]."""
+
+    click: float
+    variation: float

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..car.fitted import click_of
+from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import Array
 from ..errors import Missing
 from ..sheet.build import Sheet
 from ..simulate.of_car import suspension
 from ..simulate.suspension import DamperLaw
-from . import CORNERS, Axis, Drawn, by_corner, chart
+from ..solve.clicks import ladder
+from . import CORNERS, Axis, Drawn, Line, Mark, by_corner, chart
 
 POINTS = 61
 FASTEST = 0.3
@@ -68,3 +71,50 @@ def damping_ratio(sheet: Sheet) -> Drawn:
         ]
         lines += by_corner(speeds, rows, words)
     return Drawn(tuple(speeds.tolist()), tuple(lines))
+
+
+@chart(
+    label="Damping ratio over clicks",
+    x=Axis("Clicks, as the damper counts", "clicks"),
+    y=Axis("Share of critical, low speed", "proportion"),
+)
+def ratio_over_clicks(sheet: Sheet) -> Drawn:
+    """What each click makes of the low-speed damping ratio, left side of each axle; where the clicks
+    are set is marked."""
+    lacking = sheet.worked.lacking(("critical_damping", "damper_motion_ratio"))
+    if lacking:
+        words = ", ".join(need.sentence for need in lacking)
+        raise Missing(f"The damping ratio over clicks needs {words}.", number=lacking[0].name)
+    rungs: dict[str, dict[int, float]] = {}
+    marks = []
+    for axle, place in (("front", "LF"), ("rear", "LR")):
+        damper = sheet.car.fitted(sheet.setup, "damper", place)
+        for face in FACES:
+            adjustment = damper.adjustment(face) if isinstance(damper, Damper) else None
+            if adjustment is None or not adjustment.curves:
+                continue
+            words = f"{axle} {face}"
+            rungs[words] = _by_click(sheet, place, face)
+            now = click_of(sheet.car, sheet.setup, place, face)
+            if now is not None:
+                marks.append(Mark(words, now))
+    if not rungs:
+        raise Missing("The damping ratio over clicks needs dyno sheets.", number="damper_curve")
+    clicks = sorted({click for row in rungs.values() for click in row})
+    lines = [
+        Line(words, tuple(row.get(click, np.nan) for click in clicks))
+        for words, row in rungs.items()
+    ]
+    return Drawn(tuple(float(one) for one in clicks), tuple(lines), tuple(marks))
+
+
+def _by_click(sheet: Sheet, place: str, face: Face) -> dict[int, float]:
+    damper = sheet.car.fitted(sheet.setup, "damper", place)
+    assert isinstance(damper, Damper)
+    at, v = CORNERS.index(place), sheet.worked.values
+    adjustment = damper.adjustment(face)
+    assert adjustment is not None
+    found = ladder(
+        adjustment, "low", float(v["damper_motion_ratio"][at]), float(v["critical_damping"][at])
+    )
+    return {one.click: one.ratio for one in found}

@@ -46,6 +46,7 @@ PANELS = (
     "bands",
     "tread",
     "in_time",
+    "contact",
 )
 
 

@@ -7,12 +7,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..car.lines import Line, value_now
+from ..car.settings import check_free, check_setting
 from ..catalog.checks import check_value
 from ..catalog.fields import Own
 from ..catalog.quantities import PLACES, Array, Kind, Number, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import UnknownName
 from ..sheet.build import Sheet
+from ..sheet.what_if import try_lines
 from .full_car import Drive, drive
 from .of_car import full_car
 from .roads import Action, Road, flat, kerb, ramp, rough, steady
@@ -212,3 +215,21 @@ def _settles(times: Array, values: Array) -> float | None:
     away = np.abs(values - values[-1]) > SETTLED * most
     last = int(np.max(np.nonzero(away)[0], initial=0))
     return None if last > 0.9 * len(times) else float(times[last])
+
+
+def contact_at(sheet: Sheet, setting: str, axle: str, click: float, speed: float) -> float:
+    """How much the tyre load of an axle varies over the usual rough road with both its dampers at a
+    click: standard deviation over the mean, the mean of both sides [-]; less is steadier grip.
+
+    Raises the car's refusals for the click, Missing as `full_car` does.
+    """
+    at = (0, 1) if axle == "front" else (2, 3)
+    lines = []
+    for i in at:
+        place = CORNERS[i]
+        check_setting(sheet.car, setting, place, click)
+        check_free(sheet.car, sheet.setup, setting, place, click)
+        lines.append(Line(setting, place, value_now(sheet.car, sheet.setup, setting, place), click))
+    tried = try_lines(sheet, [one for one in lines if one.old != one.new]).as_sheet
+    found = run_trial(tried, "rough", speed, TRIALS["rough"].usual)
+    return float(found.drive.load_variation[list(at)].mean())
