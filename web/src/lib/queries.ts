@@ -126,6 +126,13 @@ export const trialQuery = (
       ),
   });
 
+export const ledgerQuery = (car: number, stamp: string) =>
+  queryOptions({
+    queryKey: ['car', car, 'ledger', stamp],
+    queryFn: () =>
+      ask(client.GET('/api/cars/{car_id}/ledger', { params: { path: { car_id: car } } })),
+  });
+
 export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>
   queryOptions({
     queryKey: ['car', car, 'ladder', revision, settings],

@@ -1057,6 +1057,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the pads should have read after each change, and what they did */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LedgerView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/compare": {
         parameters: {
             query?: never;
@@ -3425,6 +3472,36 @@ export interface components {
             rear: components["schemas"]["RailView"] | null;
             /** Rungs */
             rungs: components["schemas"]["RungView"][][];
+        };
+        /**
+         * LedgerStep
+         * @description From one pad reading to the next [kg by corner]: what was done between, predicted, weighed.
+         */
+        LedgerStep: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Revision */
+            revision: number;
+            /** Since */
+            since: number;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Predicted */
+            predicted: number[] | null;
+            /** Weighed */
+            weighed: number[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * LedgerView
+         * @description The steps between pad readings, the newest first.
+         */
+        LedgerView: {
+            /** Steps */
+            steps: components["schemas"]["LedgerStep"][];
         };
         /**
          * LineOfChart

@@ -34,6 +34,7 @@ const TreadPanel = lazy(() => import('./TreadPanel').then((m) => ({ default: m.T
 const ContactPanel = lazy(() =>
   import('./ContactPanel').then((m) => ({ default: m.ContactPanel })),
 );
+const LedgerPanel = lazy(() => import('./LedgerPanel').then((m) => ({ default: m.LedgerPanel })));
 const InTimePanel = lazy(() => import('./InTimePanel').then((m) => ({ default: m.InTimePanel })));
 const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
 const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
@@ -62,6 +63,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   tread: TreadPanel,
   in_time: InTimePanel,
   contact: ContactPanel,
+  ledger: LedgerPanel,
 };
 
 export function Panel(props: PanelProps) {

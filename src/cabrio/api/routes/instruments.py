@@ -6,9 +6,12 @@ from apiflask import APIBlueprint
 from flask import current_app
 
 from cabrio.operations import instruments
+from cabrio.operations.ledger import ledger
 
+from .. import present
 from .. import schemas as s
 from ..context import actor, transaction
+from ..opened import opened
 
 routes = APIBlueprint("instruments", __name__, url_prefix="/cars/<int:car_id>", tag="Readings")
 
@@ -23,3 +26,25 @@ def pads(car_id: int, body: s.PadsIn) -> s.PadsView:
     # asked when the transaction is over: pads may take their time
     found = instruments.pads_now(bench, current_app.config["PADS"], settle=body.settle)
     return s.PadsView(loads=list(found.loads), still=found.still)
+
+
+@routes.get("/ledger")
+@routes.output(s.LedgerView)
+@routes.doc(summary="What the pads should have read after each change, and what they did")
+def mass_ledger(car_id: int) -> s.LedgerView:
+    bench, _, _ = opened(car_id)
+    return s.LedgerView(
+        steps=[
+            s.LedgerStep(
+                at=one.reading.at,
+                by=one.reading.by,
+                revision=one.reading.revision,
+                since=one.earlier.revision,
+                lines=[present.line(line) for line in one.lines],
+                predicted=None if one.predicted is None else list(one.predicted),
+                weighed=list(one.reading.values["pad_mass"]),
+                why=one.why,
+            )
+            for one in ledger(bench)
+        ]
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from .bench import LineView
 from .common import In
 
 
@@ -18,3 +19,22 @@ class PadsView(BaseModel):
 
     loads: list[float | None]
     still: bool
+
+
+class LedgerStep(BaseModel):
+    """From one pad reading to the next [kg by corner]: what was done between, predicted, weighed."""
+
+    at: str
+    by: str
+    revision: int
+    since: int
+    lines: list[LineView]
+    predicted: list[float] | None
+    weighed: list[float]
+    why: str
+
+
+class LedgerView(BaseModel):
+    """The steps between pad readings, the newest first."""
+
+    steps: list[LedgerStep]

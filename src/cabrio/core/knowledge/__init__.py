@@ -47,6 +47,7 @@ PANELS = (
     "tread",
     "in_time",
     "contact",
+    "ledger",
 )
 
 

@@ -1,0 +1,121 @@
+/** The mass ledger: what each change should have made of the pads, beside what was weighed. */
+import { useQuery } from '@tanstack/react-query';
+import { useBench } from '../bench/bench';
+import { useWay, type Value } from '../bench/ways';
+import type { Schemas } from '../lib/client';
+import { showChange, showValue } from '../lib/format';
+import { ledgerQuery } from '../lib/queries';
+import { useDictionary, whereWords } from '../lib/vocabulary';
+import { Moment } from '../ui/states';
+
+type Step = Schemas['LedgerStep'];
+
+const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
+/** Beyond this the pads say something that the changes do not explain [kg]. */
+const UNEXPLAINED = 2;
+
+export function LedgerPanel() {
+  const { bench } = useBench();
+  const read = bench.standings.find((one) => one.kind === 'pads')?.reading;
+  const found = useQuery(ledgerQuery(bench.id, `${read?.at ?? ''} ${bench.revision}`));
+  const steps = found.data?.steps ?? [];
+  if (steps.length === 0) return null;
+  return (
+    <section className="ledger" aria-label="Mass ledger">
+      <h2>Mass ledger</h2>
+      <p className="hint">
+        What the changes between two readings should have made of the pads, and what was weighed.
+        More than {UNEXPLAINED} kg apart: something else was moved, or a reading is wrong.
+      </p>
+      {steps.map((step) => (
+        <LedgerRow key={`${step.since}-${step.revision}-${step.at}`} step={step} />
+      ))}
+    </section>
+  );
+}
+
+function LedgerRow({ step }: { step: Step }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const shown = { ...dictionary.shown('mass', bench.profile), precision: 0.1 };
+  return (
+    <div className="ledger-step">
+      <p>
+        <b>
+          Revision {step.since} → {step.revision}
+        </b>{' '}
+        <Moment at={step.at} by={step.by} />
+      </p>
+      {step.lines.length === 0 ? (
+        <p className="hint">Nothing was booked between: the same car weighed again.</p>
+      ) : (
+        <ul>
+          {step.lines.map((line) => (
+            <Done key={line.name + line.place} line={line} />
+          ))}
+        </ul>
+      )}
+      {step.why && <p className="hint">{step.why}</p>}
+      <div className="wide-table">
+        <table className="in-time-results">
+          <thead>
+            <tr>
+              <td />
+              {PLACES.map((place) => (
+                <th key={place} scope="col">
+                  {place} <small>{shown.symbol}</small>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <th scope="row">Predicted</th>
+              {PLACES.map((place, i) => (
+                <td key={place}>
+                  {step.predicted ? showValue(step.predicted[i] ?? 0, shown) : '–'}
+                </td>
+              ))}
+            </tr>
+            <tr>
+              <th scope="row">Weighed</th>
+              {PLACES.map((place, i) => (
+                <td key={place}>
+                  <b>{showValue(step.weighed[i] ?? 0, shown)}</b>
+                </td>
+              ))}
+            </tr>
+            {step.predicted && (
+              <tr>
+                <th scope="row">Apart</th>
+                {PLACES.map((place, i) => {
+                  const apart = (step.weighed[i] ?? 0) - (step.predicted?.[i] ?? 0);
+                  return (
+                    <td
+                      key={place}
+                      className={Math.abs(apart) > UNEXPLAINED ? 'word-doubtful' : ''}
+                    >
+                      {showChange(apart, shown)}
+                      {Math.abs(apart) > UNEXPLAINED && ' not explained'}
+                    </td>
+                  );
+                })}
+              </tr>
+            )}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+function Done({ line }: { line: Schemas['LineView'] }) {
+  const dictionary = useDictionary();
+  const way = useWay(line.name, line.place);
+  return (
+    <li>
+      {whereWords(dictionary.entry(line.name).label, [line.place])} {way.show(line.old as Value)} →{' '}
+      {way.show(line.new as Value)} <small>{way.unit}</small>
+    </li>
+  );
+}
