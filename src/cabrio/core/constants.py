@@ -52,3 +52,5 @@ DRIVE_REAR = {"front": 0.0, "rear": 1.0, "all": 0.5}
 
 RIGID_TYRE = 1e30
 """Rate of a tyre taken as rigid [N/m]: stiffer than any sum here could notice."""
+ZERO_CELSIUS = 273.15
+"""0 °C [K]."""

@@ -9,7 +9,8 @@ from cabrio.core.car import Adjuster, Car, Spring
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.catalog.points import Points
-from cabrio.core.constants import DEGREE
+from cabrio.core.constants import DEGREE, ZERO_CELSIUS
+from cabrio.core.record.readings import Taken
 
 from .parts import ON_CORNERS, RUBBER, dampers
 from .season import CarTale, Season, both, given
@@ -234,6 +235,20 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
     tale.read("bolts")
     tale.session(event, "Race", "race", date(2026, 9, 13), 13, "dry", 19, 30)
     tale.run(18, "1:46.95", 4, "set 3", exit="Good for twelve laps, then a little loose.")
+    tale.read(
+        "hot_tyres",
+        [2.02e5, 2.04e5, 1.93e5, 1.94e5],
+        also={
+            name: [degrees + ZERO_CELSIUS for degrees in row]
+            for name, row in {
+                "tread_inner": (84.0, 86.0, 88.0, 89.5),
+                "tread_middle": (85.5, 87.0, 84.0, 85.0),
+                "tread_outer": (87.5, 84.5, 80.5, 81.5),
+            }.items()
+        },
+        note="Left front outer edge grained.",
+        taken=Taken(instrument="tread probe"),
+    )
 
 
 def _mossgate(season: Season, tale: CarTale) -> None:

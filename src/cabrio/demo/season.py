@@ -122,13 +122,15 @@ class CarTale:
         *rows: list[float],
         by: Actor | None = None,
         fuel: float | None = None,
+        also: Mapping[str, list[float]] | None = None,
         note: str = "",
         taken: Taken | None = None,
         **conditions: bool,
     ) -> int:
-        """A reading in SI; conditions hold unless said otherwise."""
+        """A reading in SI; conditions hold unless said otherwise. `also` are further numbers of it."""
         names = knowledge().readings[kind].numbers
         settles = {names[0]: [list(row) for row in rows]} if rows else {}
+        settles |= {name: [list(row)] for name, row in (also or {}).items()}
         if fuel is not None:
             settles["fuel_mass"] = [[fuel]]
         found = readings.take(
@@ -164,7 +166,9 @@ class CarTale:
         true = [a + b for a, b in zip(self.stands[kind], upset or [0.0] * 4, strict=True)]
         rows = [instrument.reads(true, self.chance) for _ in range(settles)]
         told = Taken(instrument.label)
-        return self.read(kind, *rows, by=None, fuel=fuel, note=note, taken=told, **conditions)
+        return self.read(
+            kind, *rows, by=None, fuel=fuel, also=None, note=note, taken=told, **conditions
+        )
 
     def carried_by_bars(self, front: float) -> list[float]:
         """What a connected front bar puts on the pads while it is not free [kg].

@@ -94,7 +94,7 @@ function Tread({ place, values, shown, range: [low, high] }: TreadProps) {
               y="2"
               width={WIDE}
               height={HIGH}
-              fillOpacity={0.06 + (0.44 * (value - low)) / (high - low || 1)}
+              fillOpacity={0.04 + (0.34 * (value - low)) / (high - low || 1)}
             />
           )}
           <text x={2 + (i + 0.5) * WIDE} y={HIGH / 2 + 10} textAnchor="middle" className="degrees">
@@ -105,7 +105,7 @@ function Tread({ place, values, shown, range: [low, high] }: TreadProps) {
           </text>
         </g>
       ))}
-      <rect className="edge" x="2" y="2" width={3 * WIDE} height={HIGH} rx="14" />
+      <rect className="edge" x="2" y="2" width={3 * WIDE} height={HIGH} rx="2" />
     </svg>
   );
 }

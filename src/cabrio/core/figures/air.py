@@ -12,6 +12,7 @@ from ..constants import (
     STANDARD_EXPONENT,
     STANDARD_LAPSE,
     STANDARD_TEMPERATURE,
+    ZERO_CELSIUS,
 )
 from ..graph.registry import Array, figure
 from .shapes import refuse
@@ -33,7 +34,7 @@ def vapour_pressure(air_temperature: Array, humidity: Array) -> Array:
 
     Wrong over ice and beyond −45 to +60 °C.
     """
-    celsius = air_temperature - 273.15
+    celsius = air_temperature - ZERO_CELSIUS
     return humidity * 611.2 * np.exp(17.62 * celsius / (243.12 + celsius))
 
 
