@@ -85,14 +85,71 @@ def first_load() -> None:
     )
 
 
+PRESSED = """([press, watched]) => new Promise((done) => {
+  const field = document.querySelector(press[0]);
+  const seen = () => document.querySelector(watched)?.getAttribute('d') ??
+    [...document.querySelectorAll(watched)].map((one) => one.textContent).join();
+  field.focus();
+  const before = seen();
+  const start = performance.now();
+  const look = () => {
+    if (seen() !== before) requestAnimationFrame(() => done(performance.now() - start));
+    else if (performance.now() - start > 4000) done(4000);
+    else requestAnimationFrame(look);
+  };
+  field.dispatchEvent(new KeyboardEvent('keydown', { key: press[1], bubbles: true }));
+  requestAnimationFrame(look);
+})"""
+"""From a key on a stepper to what is watched being drawn anew [ms]: text, or the line of a plot."""
+
+
+def press_to_screen() -> None:
+    """A step of a bar's hole to the figures it moves, and a step of a rubber's gap to its plot."""
+    address, stop = serve(open_engine(fresh_url()))
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        page = browser.new_page()
+        sign_in(page, address, "Ines")
+        for what, view, field, watched, limit, made_of in (
+            (
+                "press to new figures on screen, 95th percentile of 30",
+                "bars",
+                "[aria-label^='Bar hole, front']",
+                ".big-figure",
+                80,
+                "the slip written and previewed on the server, then drawn",
+            ),
+            (
+                "press to a plot redrawn, 95th percentile of 30",
+                "clearance",
+                "[aria-label^='Bump rubber gap, front']",
+                ".chart-panel .curve.is-drafted:nth-of-type(3n)",
+                120,
+                "the same, then two loaded cars over 32 speeds, booked and drafted",
+            ),
+        ):
+            page.goto(f"{address}/cars/1/{view}")
+            page.wait_for_load_state("networkidle")
+            page.locator(field).first.press("ArrowDown")
+            page.wait_for_timeout(1500)
+            times = []
+            for i in range(34):
+                key = "ArrowUp" if i % 2 else "ArrowDown"
+                times.append(float(page.evaluate(PRESSED, [[field, key], watched])))
+                page.wait_for_timeout(1200)
+            report(what, quantiles(times[4:], n=20)[-1], limit, "ms", made_of)
+        browser.close()
+    stop()
+
+
 def script_size() -> None:
     total = sum(len(gzip.compress(p.read_bytes(), 9)) for p in (WEB / "assets").glob("*.js"))
     report(
         "JavaScript of all views, gzipped",
         total / 1000,
-        215,
+        240,
         "kB",
-        "React, Bootstrap's, charts, ours",
+        "React, Bootstrap's, charts, ours; the panels of a station come when it is opened",
     )
 
 
@@ -136,6 +193,7 @@ def main() -> int:
         assert named("postgres")
         preview()
         first_load()
+        press_to_screen()
         script_size()
         second_start()
     print("\nevery limit is kept" if not misses else f"\n{misses} of the limits missed")

@@ -165,7 +165,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       show(action);
       if (latest.current === before) return;
       dirty.current = true;
-      work.current ??= new Promise((done) => setTimeout(() => done(write()), 60));
+      work.current ??= new Promise((done) => setTimeout(() => done(write()), 0));
     },
     [show, write],
   );

@@ -23,7 +23,7 @@ def chart(car_id: int, name: str) -> s.ChartView:
     bench, draft, sheet = opened(car_id)
     answer = s.ChartView(missing="", booked=None, drafted=None)
     try:
-        answer.booked = _drawn(draw(sheet, name))
+        answer.booked = sheet.once(("chart", name), lambda: _drawn(draw(sheet, name)))
     except UnknownName:
         raise
     except CoreError as refusal:

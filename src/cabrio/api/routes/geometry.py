@@ -36,7 +36,9 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
         answer.axles = [name for name, one in zip(AXLES, booked, strict=True) if one]
         if asked.axle == "rear" and not booked[at]:
             answer.needs = present.needs(sheet.worked.lacking(live_axle_needs(sheet.car)))
-        answer.booked = _swept(booked[at], asked)
+        answer.booked = sheet.once(
+            ("swept", asked.axle, asked.over), lambda: _swept(booked[at], asked)
+        )
         if draft.lines:
             ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
             drafted = swept_axles(ahead.car, ahead.setup, ahead.worked.values)

@@ -34,7 +34,10 @@ def trial(car_id: int, name: str, asked: s.TrialQuery) -> s.TrialView:
         other_words="",
     )
     try:
-        answer.booked = _run(run_trial(sheet, name, answer.speed, size))
+        answer.booked = sheet.once(
+            ("trial", name, answer.speed, size),
+            lambda: _run(run_trial(sheet, name, answer.speed, size)),
+        )
         other = _other(bench, draft, asked.against)
         if other is not None:
             answer.other_words, beside = other

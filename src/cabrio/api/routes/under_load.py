@@ -47,13 +47,9 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
     )
     if answer.needs:
         return answer
-    car, grip = loaded_car(sheet.car, sheet.worked), tyres(sheet.worked)
-    booked = look(car, grip, demand, cornering(sheet.worked))
-    answer.booked = _case(booked)
-    if grip is not None and booked.balance is not None:
-        answer.steps = [
-            _step(one) for one in step_effects(sheet, car, grip, booked.balance, demand)
-        ]
+    answer.booked, answer.steps = sheet.once(
+        ("under load", *_key(demand)), lambda: _booked(sheet, demand)
+    )
     if draft.lines:
         answer.drafted = _drafted(bench, draft, demand)
     return answer
@@ -66,7 +62,8 @@ def under_load(car_id: int, asked: s.UnderLoadQuery) -> s.UnderLoadView:
 def around(car_id: int, asked: s.UnderLoadQuery) -> s.AroundLoadView:
     bench, draft, sheet = opened(car_id)
     demand = _demand(sheet, asked)
-    answer = s.AroundLoadView(booked=_around(sheet.car, sheet.worked, demand), drafted=None)
+    booked = sheet.once(("around", *_key(demand)), lambda: _around(sheet.car, sheet.worked, demand))
+    answer = s.AroundLoadView(booked=booked, drafted=None)
     if draft.lines:
         ahead = slips.preview(bench, draft.base, draft.lines, draft.jobs)
         answer.drafted = _around(ahead.car, ahead.worked, demand)
@@ -127,6 +124,21 @@ def _rung(one: Rung) -> s.RungView:
         balance=one.balance,
         in_band=one.in_band,
     )
+
+
+def _key(demand: Demand) -> tuple[float, ...]:
+    """A demand as what is kept of a sheet goes by; its shaft is the sheet's own."""
+    return float(demand.along), float(demand.sideways), float(demand.speed)
+
+
+def _booked(sheet: Sheet, demand: Demand) -> tuple[s.LoadCaseView, list[s.StepView]]:
+    """The car as it is under the load, and what one step of each setting does to it."""
+    car, grip = loaded_car(sheet.car, sheet.worked), tyres(sheet.worked)
+    found = look(car, grip, demand, cornering(sheet.worked))
+    if grip is None or found.balance is None:
+        return _case(found), []
+    effects = step_effects(sheet, car, grip, found.balance, demand)
+    return _case(found), [_step(one) for one in effects]
 
 
 def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:

@@ -5,10 +5,10 @@ This is the one place where given, set and read numbers meet; all that shows num
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 from ..car.applies import applying
 from ..car.fitted import Worn, worn
@@ -23,6 +23,9 @@ from .ends import past_their_range
 
 Values = dict[str, list[float | None] | None]
 TYPICAL = "typical value"
+T = TypeVar("T")
+MOST_KEPT = 32
+"""Answers about a sheet that are kept: what the views of a car ask for."""
 LEAST = 1e-9
 """What two values of a number differ by at least, of their size, to be called different."""
 
@@ -61,6 +64,18 @@ class Sheet:
     worked: Worked
     origins: dict[str, Origin]
     standings: dict[str, Standing] = field(default_factory=dict)
+    _kept: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    def once(self, key: Hashable, work: Callable[[], T]) -> T:
+        """An answer about this sheet, worked once: a sheet never changes. The last few are kept."""
+        if key not in self._kept:
+            answer = work()
+            while len(self._kept) >= MOST_KEPT:
+                self._kept.pop(next(iter(self._kept)), None)
+            self._kept[key] = answer
+            return answer
+        found: T = self._kept[key]
+        return found
 
     @cached_property
     def parts(self) -> Worn:
