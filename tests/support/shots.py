@@ -54,6 +54,25 @@ def _geometry(page: Page) -> None:
     page.evaluate("document.querySelector('.geometry').scrollIntoView()")
 
 
+def _treads(page: Page) -> None:
+    expect(page.get_by_role("img", name="LF: outer")).to_be_visible()
+    page.evaluate("window.scrollTo(0, document.querySelector('.treads').offsetTop - 90)")
+
+
+def _ladder(page: Page) -> None:
+    page.get_by_role("button", name="Front 3, rear 2").click()
+    expect(page.get_by_text("Bar hole, rear").first).to_be_visible()
+    page.wait_for_timeout(1500)
+    page.evaluate("window.scrollTo(0, document.querySelector('.under-load').offsetTop - 70)")
+
+
+def _charts(page: Page) -> None:
+    expect(page.get_by_role("img", name="Damper force at the wheel")).to_be_visible()
+    page.evaluate(
+        "window.scrollBy(0, document.querySelector('.bands-panel').getBoundingClientRect().top - 70)"
+    )
+
+
 def _part(page: Page) -> None:
     page.get_by_role("button", name="Edit D-LF").click()
 
@@ -63,6 +82,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("new-car", "/", 1280, "day", _new_car),
     ("plan", "/cars/1/plan", 1280, "day", _nothing),
     ("weights", "/cars/1/weights", 1280, "day", _nothing),
+    ("tyres", "/cars/1/tyres", 1280, "day", _treads),
     ("springs", "/cars/1/springs", 1280, "day", _fit),
     ("slip", "/cars/1/plan", 1280, "night", _slip),
     ("working", "/cars/1/plan", 1280, "day", _working),
@@ -70,8 +90,8 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("compare", "/cars/1/compare?left=2&right=3", 1280, "day", _nothing),
     ("data", "/cars/3/data", 1280, "day", _nothing),
     ("links", "/cars/2/links", 1280, "day", _nothing),
-    ("dampers", "/cars/1/dampers", 1280, "day", _nothing),
-    ("bars", "/cars/1/bars", 1280, "day", _nothing),
+    ("dampers", "/cars/1/dampers", 1280, "day", _charts),
+    ("bars", "/cars/1/bars", 1280, "day", _ladder),
     ("geometry", "/cars/1/alignment", 1280, "day", _geometry),
     ("parts", "/cars/1/parts", 1280, "day", _part),
     ("tablet", "/cars/2/plan", 820, "day", _nothing),
@@ -95,7 +115,7 @@ def main() -> int:
             page.wait_for_timeout(500)
             page.screenshot(path=FOLDER / f"{name}.png")
             print(f"  {name}.png")
-            if act in (_fit, _slip):
+            if act in (_fit, _slip, _ladder):
                 with page.expect_response("**/slip"):
                     page.get_by_role("button", name="Clear").click()
                 expect(page.get_by_text("Nothing on the slip")).to_be_visible()

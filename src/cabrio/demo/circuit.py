@@ -84,6 +84,7 @@ def car() -> Car:
             "perch_pitch": given(0.002, 0.002),
             "damper_motion_ratio": both(0.94, 0.88),
             "lift_area": given(0.18, 0.31),
+            "hot_target": given(2.0e5, 1.95e5),
             "least_height": given(0.05, 0.055),
             "rubber_motion_ratio": given(0.94, 0.88),
             "speed": given(61.0),
@@ -171,7 +172,7 @@ def _first_readings(tale: CarTale) -> None:
         heights=[0.0942, 0.0944, 0.0987, 0.0986],
         pads=[264.8, 262.1, 247.3, 245.1],
     )
-    tale.read("pressures")
+    tale.read("pressures", also={"cold_temperature": [17.0 + ZERO_CELSIUS]})
     tale.measure("heights", settles=2)
     wrong = tale.measure("pads", upset=tale.carried_by_bars(-0.016), bars_free=False, fuel=22.0)
     tale.withdraw(wrong, "Front bar was connected and carried load: cross read 48 %.")
@@ -241,6 +242,7 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
         also={
             name: [degrees + ZERO_CELSIUS for degrees in row]
             for name, row in {
+                "hot_temperature": (58.5, 54.5),
                 "tread_inner": (84.0, 86.0, 88.0, 89.5),
                 "tread_middle": (85.5, 87.0, 84.0, 85.0),
                 "tread_outer": (87.5, 84.5, 80.5, 81.5),
