@@ -3,6 +3,7 @@ import { useBench } from '../bench/bench';
 import { BandBar, Figure } from '../bench/Figure';
 import { useDictionary } from '../lib/vocabulary';
 import type { PanelProps } from './props';
+import { WideTable } from '../ui/WideTable';
 
 export function BandsPanel({ panel }: PanelProps) {
   const { bench } = useBench();
@@ -11,7 +12,7 @@ export function BandsPanel({ panel }: PanelProps) {
   const first = names[0];
   if (first === undefined) return null;
   return (
-    <div className="wide-table">
+    <WideTable label="Against their bands">
       <table className="bands-panel">
         <thead>
           <tr>
@@ -37,6 +38,6 @@ export function BandsPanel({ panel }: PanelProps) {
           ))}
         </tbody>
       </table>
-    </div>
+    </WideTable>
   );
 }

@@ -10,6 +10,7 @@ import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { Waiting } from '../ui/states';
 import type { PanelProps } from './props';
+import { WideTable } from '../ui/WideTable';
 
 type Burn = Schemas['BurnView'];
 type Fuelled = Schemas['FuelledView'];
@@ -85,7 +86,7 @@ function BurnTable({ booked, drafted }: { booked: Burn; drafted: Burn | null }) 
     },
   ];
   return (
-    <div className="wide-table">
+    <WideTable label="As the tank empties">
       <table className="geometry-here">
         <thead>
           <tr>
@@ -119,7 +120,7 @@ function BurnTable({ booked, drafted }: { booked: Burn; drafted: Burn | null }) 
           ))}
         </tbody>
       </table>
-    </div>
+    </WideTable>
   );
 }
 

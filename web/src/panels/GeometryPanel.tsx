@@ -14,6 +14,7 @@ import { Notice } from '../ui/marks';
 import { Plot, type Line } from '../ui/Plot';
 import { Waiting } from '../ui/states';
 import type { PanelProps } from './props';
+import { WideTable } from '../ui/WideTable';
 
 type Swept = Schemas['SweptView'];
 type Curve = Schemas['SidesView'];
@@ -345,7 +346,7 @@ function Adjustments({ rows }: { rows: Schemas['AdjustmentView'][] }) {
         On one side, standing at ride height. The toe is not set again: bring it back with the tie
         rod.
       </p>
-      <div className="wide-table">
+      <WideTable label="What one turn or one shim does">
         <table>
           <thead>
             <tr>
@@ -380,7 +381,7 @@ function Adjustments({ rows }: { rows: Schemas['AdjustmentView'][] }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </WideTable>
     </div>
   );
 }

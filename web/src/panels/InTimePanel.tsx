@@ -3,13 +3,14 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
-import { Problem, saidAt, type Schemas } from '../lib/client';
+import { Problem, type Schemas } from '../lib/client';
 import { showPrecise, showValue, type Shown } from '../lib/format';
 import { trialQuery, type TrialAsked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Pick } from '../ui/fields';
+import { Field, Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Plot, type Line } from '../ui/Plot';
+import { WideTable } from '../ui/WideTable';
 
 type InTime = Schemas['InTimeView'];
 type Result = Schemas['InTimeResult'];
@@ -69,23 +70,25 @@ export function InTimePanel() {
             setSize('');
           }}
         />
-        <Typed
+        <Field
           id="trial-size"
+          field="size"
           label={entry.size.label}
-          shown={shown}
+          unit={shown.symbol}
           value={size}
           set={setSize}
-          usual={showPrecise(entry.usual, shown)}
-          said={saidAt(problem, 'size')}
+          hint={showPrecise(entry.usual, shown)}
+          problem={problem}
         />
-        <Typed
+        <Field
           id="trial-speed"
+          field="speed"
           label="Speed"
-          shown={fast}
+          unit={fast.symbol}
           value={speed}
           set={setSpeed}
-          usual={looked === undefined ? '' : showValue(looked, fast)}
-          said={saidAt(problem, 'speed')}
+          hint={looked === undefined ? '' : showValue(looked, fast)}
+          problem={problem}
         />
         <div className="cell">
           <label htmlFor="trial-against">Against</label>
@@ -113,39 +116,11 @@ export function InTimePanel() {
         )}
       </form>
       <p className="hint">{entry.help}</p>
-      {found.error && <Notice tone="draft">{found.error.message}</Notice>}
+      {found.error && !problem?.errors.length && (
+        <Notice tone="draft">{found.error.message}</Notice>
+      )}
       {asked && found.data && <Ran told={found.data} />}
     </section>
-  );
-}
-
-interface TypedProps {
-  id: string;
-  label: string;
-  shown: Shown;
-  value: string;
-  set: (text: string) => void;
-  usual: string;
-  said: string | undefined;
-}
-
-function Typed({ id, label, shown, value, set, usual, said }: TypedProps) {
-  return (
-    <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id}>{label}</label>
-      <span className="given-box">
-        <input
-          id={id}
-          inputMode="decimal"
-          autoComplete="off"
-          value={value}
-          placeholder={usual}
-          aria-invalid={said !== undefined}
-          onChange={(event) => set(event.target.value)}
-        />
-        <small>{shown.symbol}</small>
-      </span>
-    </div>
   );
 }
 
@@ -216,7 +191,7 @@ function Results({ head, now, then }: { head: string[]; now: Result[]; then: Res
   const { bench } = useBench();
   const dictionary = useDictionary();
   return (
-    <div className="wide-table">
+    <WideTable label="Results">
       <table className="in-time-results">
         <thead>
           <tr>
@@ -252,7 +227,7 @@ function Results({ head, now, then }: { head: string[]; now: Result[]; then: Res
           })}
         </tbody>
       </table>
-    </div>
+    </WideTable>
   );
 }
 

@@ -11,6 +11,7 @@ import { useDictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
 import { Waiting } from '../ui/states';
 import type { PanelProps } from './props';
+import { WideTable } from '../ui/WideTable';
 
 type Rail = Schemas['RailView'];
 type Rung = Schemas['RungView'];
@@ -72,7 +73,7 @@ function Rungs({ front, rear, rungs, beside }: RungsProps) {
         {beside === 'balance' ? 'grip balance in g (−: front slides first)' : 'roll per g'} under
         it. Shaded: within the starting band. Worked from the setup on the car, without the slip.
       </p>
-      <div className="wide-table">
+      <WideTable label="Bar combinations">
         <table>
           <thead>
             <tr>
@@ -103,7 +104,7 @@ function Rungs({ front, rear, rungs, beside }: RungsProps) {
             ))}
           </tbody>
         </table>
-      </div>
+      </WideTable>
     </>
   );
 }

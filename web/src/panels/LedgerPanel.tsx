@@ -7,6 +7,7 @@ import { showChange, showValue } from '../lib/format';
 import { ledgerQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Moment } from '../ui/states';
+import { WideTable } from '../ui/WideTable';
 
 type Step = Schemas['LedgerStep'];
 
@@ -56,7 +57,7 @@ function LedgerRow({ step }: { step: Step }) {
         </ul>
       )}
       {step.why && <p className="hint">{step.why}</p>}
-      <div className="wide-table">
+      <WideTable label={`Predicted and weighed, revision ${step.revision}`}>
         <table className="in-time-results">
           <thead>
             <tr>
@@ -104,7 +105,7 @@ function LedgerRow({ step }: { step: Step }) {
             )}
           </tbody>
         </table>
-      </div>
+      </WideTable>
     </div>
   );
 }

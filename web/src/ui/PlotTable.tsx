@@ -4,6 +4,7 @@ import { csvOf } from '../lib/csv';
 import { showPrecise, showValue } from '../lib/format';
 import type { AxisOf, Line } from './Plot';
 import { places, valueAt } from './plotValues';
+import { WideTable } from './WideTable';
 
 interface Props {
   label: string;
@@ -45,7 +46,7 @@ function Figures({ label, x, y, lines }: Props) {
   ]);
   return (
     <>
-      <div className="wide-table">
+      <WideTable label="Figures of the plot">
         <table>
           <thead>
             <tr>
@@ -74,7 +75,7 @@ function Figures({ label, x, y, lines }: Props) {
               ))}
           </tbody>
         </table>
-      </div>
+      </WideTable>
       <a
         className="quiet"
         download={`${label.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`}

@@ -139,9 +139,9 @@ def _field(
             kind="table",
             label=said.label,
             help=said.help,
-            number=_number(said.columns[0]),
+            number=number_of(said.columns[0]),
             table=said,
-            columns=tuple(map(_number, said.columns)),
+            columns=tuple(map(number_of, said.columns)),
             **common,
         )
     if isinstance(said, Words):
@@ -173,9 +173,9 @@ def _field(
                 kind="table",
                 label=listed.label,
                 help=number.help,
-                number=_number(column),
+                number=number_of(column),
                 table=listed,
-                columns=(_number(column),),
+                columns=(number_of(column),),
                 gives=shown,
                 **common,
             )
@@ -186,12 +186,13 @@ def _field(
     if isinstance(said, Own):
         kind = "flag" if said.quantity == "flag" else "figure"
         return PartField(
-            kind=kind, label=said.label, help=said.help, number=_number(said), **common
+            kind=kind, label=said.label, help=said.help, number=number_of(said), **common
         )
     raise TypeError(f"{'.'.join(path)} is declared as {said!r}, which is no field")
 
 
-def _number(own: Own) -> Number:
+def number_of(own: Own) -> Number:
+    """What was declared as a number of the dictionary has it: unit, words and bounds."""
     return Number(
         own.label.lower().replace(" ", "_"),
         Kind.GIVEN,
@@ -205,7 +206,7 @@ def _number(own: Own) -> Number:
     )
 
 
-PLAIN = _number(Own("Words", "flag"))
+PLAIN = number_of(Own("Words", "flag"))
 
 
 def nested(hint: Any) -> type:

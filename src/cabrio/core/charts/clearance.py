@@ -6,7 +6,6 @@ import numpy as np
 
 from ..catalog.quantities import PLACES, Array, Shape
 from ..catalog.units import show
-from ..errors import Missing
 from ..sheet.build import Sheet
 from ..under_load.demand import Demand
 from ..under_load.of_sheet import loaded_car
@@ -30,10 +29,8 @@ def clearance_over_speed(sheet: Sheet) -> Drawn:
     Wrong over bumps, in roll, and where the car bounces on its own air: keep room for them.
     """
     v = sheet.worked.values
-    lacking = sheet.worked.lacking(("ride_height", "least_height", "speed", "braking"))
-    if lacking:
-        words = ", ".join(need.sentence for need in lacking)
-        raise Missing(f"The clearance over speed needs {words}.", number=lacking[0].name)
+    needed = ("ride_height", "least_height", "speed", "braking")
+    sheet.worked.require(needed, "The clearance over speed needs")
     car = loaded_car(sheet.car, sheet.worked)
     here = float(v["speed"])
     speeds = np.union1d(np.linspace(0.0, max(here, 10.0) * BEYOND, POINTS), here)

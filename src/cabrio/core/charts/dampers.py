@@ -58,9 +58,8 @@ def damper_force(sheet: Sheet) -> Drawn:
 def damping_ratio(sheet: Sheet) -> Drawn:
     """Force over speed as a share of critical damping, the tyre left out: high while the damper is
     slow and falling is digressive."""
-    critical = sheet.worked.values.get("critical_damping")
-    if critical is None:
-        raise Missing("The damping ratio needs the springs and the pads.", number="spring_rate")
+    sheet.worked.require(("critical_damping",), "The damping ratio needs")
+    critical = sheet.worked.values["critical_damping"]
     laws = _laws(sheet)
     speeds = _speeds(laws)[1:]
     lines = []
@@ -81,10 +80,8 @@ def damping_ratio(sheet: Sheet) -> Drawn:
 def ratio_over_clicks(sheet: Sheet) -> Drawn:
     """What each click makes of the low-speed damping ratio, left side of each axle; where the clicks
     are set is marked."""
-    lacking = sheet.worked.lacking(("critical_damping", "damper_motion_ratio"))
-    if lacking:
-        words = ", ".join(need.sentence for need in lacking)
-        raise Missing(f"The damping ratio over clicks needs {words}.", number=lacking[0].name)
+    needed = ("critical_damping", "damper_motion_ratio")
+    sheet.worked.require(needed, "The damping ratio over clicks needs")
     rungs: dict[str, dict[int, float]] = {}
     marks = []
     for axle, place in (("front", "LF"), ("rear", "LR")):

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..catalog.quantities import Array
-from ..errors import Missing
 from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import at_corners
 from ..figures.stack import stack_force, stack_rate_at
@@ -42,10 +41,7 @@ class Through:
 def through(sheet: Sheet) -> Through:
     """Every corner from full droop to full bump. Raises Missing with all that lacks."""
     v = sheet.worked.values
-    lacking = sheet.worked.lacking(NEEDED)
-    if lacking:
-        words = ", ".join(need.sentence for need in lacking)
-        raise Missing(f"The springs through their travel need {words}.", number=lacking[0].name)
+    sheet.worked.require(NEEDED, "The springs through their travel need")
     travel = np.linspace(-v["droop_travel"].max(), v["bump_travel"].max(), POINTS)
     at = travel[:, None]
     ratio = v["motion_ratio"] + v["motion_ratio_slope"] * at

@@ -86,6 +86,13 @@ class Worked:
                 found[need.name] = need
         return tuple(found.values())
 
+    def require(self, names: Iterable[str], what: str) -> None:
+        """Raise Missing where some of these have no value: “`what` … and …”, all of it at once."""
+        lacking = self.lacking(names)
+        if lacking:
+            words = ", ".join(need.sentence for need in lacking)
+            raise Missing(f"{what} {words}.", number=lacking[0].name)
+
 
 _FIGURES: dict[str, Figure] = {}
 

@@ -10,10 +10,10 @@ import numpy as np
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, check_setting
 from ..catalog.checks import check_value
-from ..catalog.fields import Own
-from ..catalog.quantities import PLACES, Array, Kind, Number, Shape
+from ..catalog.fields import Own, number_of
+from ..catalog.quantities import PLACES, Array, Shape
 from ..constants import STANDARD_GRAVITY
-from ..errors import UnknownName
+from ..errors import CoreError, UnknownName
 from ..sheet.build import Sheet
 from ..sheet.what_if import try_lines
 from .full_car import Drive, drive
@@ -40,22 +40,6 @@ class Trial:
     road: Callable[[float, float], Road]
     """From the size and the speed [m/s]."""
     action: Callable[[float], Action]
-
-    @property
-    def number(self) -> Number:
-        """The size as a number of the dictionary has it: unit and bounds."""
-        told = self.size
-        return Number(
-            "size",
-            Kind.GIVEN,
-            Shape.CAR,
-            told.quantity,
-            told.label,
-            told.help,
-            least=told.least,
-            most=told.most,
-            above=told.above,
-        )
 
 
 def _level(size: float, speed: float) -> Road:
@@ -156,7 +140,11 @@ def checked_size(name: str, typed: str | None, profile: str) -> float:
     told = trial(name)
     if typed is None or not typed.strip():
         return told.usual
-    return check_value(told.number, "car", typed, profile, confirmed=True)
+    try:
+        return check_value(number_of(told.size), "car", typed, profile, confirmed=True)
+    except CoreError as problem:
+        problem.number = "size"
+        raise
 
 
 def run_trial(

@@ -68,20 +68,14 @@ def turns_for_cross(
             value=target,
             allowed="0 to 100 %",
         )
-    if step <= 0 or np.any(pitches <= 0):
-        raise OutOfRange(
-            "The step and the thread pitch must be above zero.",
-            number="perch_pitch",
-            allowed="above 0",
-        )
+    _turnable(pitches, step)
     free = replace(car, bars_connected=False)
     exact = turns_keeping_heights(free, target) / pitches
 
     def at(turns: Array) -> Turned:
         return Turned(turns, predict(free, Change(perch_shifts=turns * pitches)))
 
-    low, high = np.floor(exact / step + 1e-9) * step, np.ceil(exact / step - 1e-9) * step
-    roundings = np.array(list(product(*zip(low, high, strict=True))))
+    roundings = _roundings(exact, step)
     stood = solve(free, Change(perch_shifts=roundings * pitches))
     cross = (stood.pads[:, RF] + stood.pads[:, LR]) / stood.pads.sum(axis=1)
     moved = (stood.ride_height_changes**2).sum(axis=1)
@@ -163,19 +157,13 @@ def turns_for_heights(car: StandingCar, changes: Array, pitches: Array, step: fl
     OutOfRange for a pitch or step not above zero, Impossible where a wheel would leave its pad.
     """
     finite(perch_pitch=pitches, step=step, ride_height=changes)
-    if step <= 0 or np.any(pitches <= 0):
-        raise OutOfRange(
-            "The step and the thread pitch must be above zero.",
-            number="perch_pitch",
-            allowed="above 0",
-        )
+    _turnable(pitches, step)
     free = replace(car, bars_connected=False)
     each = solve(free, Change(perch_shifts=np.diag(pitches)))
     cross = _cross_gain(free, each.pads)
     rows = np.vstack((each.ride_height_changes.T, cross))
     exact = np.linalg.lstsq(rows, np.append(changes, 0.0), rcond=None)[0]
-    low, high = np.floor(exact / step + 1e-9) * step, np.ceil(exact / step - 1e-9) * step
-    roundings = np.array(list(product(*zip(low, high, strict=True))))
+    roundings = _roundings(exact, step)
     missed = roundings @ rows.T - np.append(changes, 0.0)
     order = [
         (round(float((one[:4] ** 2).sum()), 12), abs(float(one[4])), i)
@@ -183,6 +171,21 @@ def turns_for_heights(car: StandingCar, changes: Array, pitches: Array, step: fl
     ]
     turns = roundings[min(order)[2]] + 0.0
     return Turned(turns, predict(free, Change(perch_shifts=turns * pitches)))
+
+
+def _turnable(pitches: Array, step: float) -> None:
+    if step <= 0 or np.any(pitches <= 0):
+        raise OutOfRange(
+            "The step and the thread pitch must be above zero.",
+            number="perch_pitch",
+            allowed="above 0",
+        )
+
+
+def _roundings(exact: Array, step: float) -> Array:
+    """The sixteen ways to round four turns up or down to whole steps (16, 4)."""
+    low, high = np.floor(exact / step + 1e-9) * step, np.ceil(exact / step - 1e-9) * step
+    return np.array(list(product(*zip(low, high, strict=True))))
 
 
 def _cross_gain(car: StandingCar, pads: Array) -> Array:

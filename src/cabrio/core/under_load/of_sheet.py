@@ -10,7 +10,6 @@ import numpy as np
 from ..car.model import Car
 from ..catalog.quantities import BAR_LINKS, Array
 from ..constants import DRIVE_REAR
-from ..errors import Missing
 from ..graph.registry import Worked
 from .air import Air, AirMap
 from .car import LoadedCar, Rubber
@@ -42,10 +41,7 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
 
     Stops and rubbers that nobody measured are not there; a drive through all wheels is split evenly.
     """
-    needs = worked.lacking(NEEDED)
-    if needs:
-        told = ", ".join(need.sentence for need in needs)
-        raise Missing(f"The car under load needs {told}.", number=needs[0].name)
+    worked.require(NEEDED, "The car under load needs")
     v = worked.values
     ratios = v["spring_motion_ratio"]
     return LoadedCar(

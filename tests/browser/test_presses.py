@@ -1,0 +1,64 @@
+"""How few presses the commonest jobs take: counted as a person makes them, on the demo's own car."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from tests.support.browser import BrowserTestCase
+
+COUNT = """
+window.presses = Number(sessionStorage.getItem('presses') ?? 0);
+const count = () => sessionStorage.setItem('presses', String(++window.presses));
+addEventListener('pointerdown', count, true);
+addEventListener('keydown', (event) => event.key.length > 1 && count(), true);
+"""
+
+
+class Presses(BrowserTestCase):
+    def start(self, path: str) -> Page:
+        page = self.open(path=path)
+        page.add_init_script(COUNT)
+        page.reload()
+        page.evaluate("sessionStorage.setItem('presses', '0')")
+        page.evaluate("window.presses = 0")
+        return page
+
+    def taken(self, page: Page) -> int:
+        return int(page.evaluate("Number(sessionStorage.getItem('presses'))"))
+
+    def test_a_cross_of_fifty_by_the_perches_booked(self) -> None:
+        page = self.start("/cars/1/plan")
+        page.get_by_role("navigation").get_by_role("link", name="Weights").click()
+        question = page.get_by_role("region", name="Turns for a cross")
+        question.get_by_label("Cross, wanted").click()
+        page.keyboard.type("50.4")
+        page.keyboard.press("Enter")
+        question.get_by_role("button", name="Put on the slip").first.click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Perch").first).to_be_visible()
+        panel.get_by_role("button", name="Book revision").click()
+        expect(panel.get_by_text("Booked as revision").first).to_be_visible()
+        self.assertLessEqual(self.taken(page), 12)
+        self.assertGreater(self.taken(page), 3)
+
+    def test_a_stiffer_rear_bar_with_its_expectation_booked_and_its_verdict(self) -> None:
+        page = self.start("/cars/3/plan")
+        page.goto(page.url.replace("/cars/3/", "/cars/1/"))
+        page.get_by_role("navigation").get_by_role("link", name="Bars").click()
+        page.get_by_role("button", name="Front 3, rear 2").click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Bar hole, rear")).to_be_visible()
+        panel.get_by_label("Why", exact=True).click()
+        page.keyboard.type("Mid-corner understeer in the long right.")
+        panel.get_by_label("What we expect").click()
+        page.keyboard.type("Grip balance up 0.008 g, the nose follows.")
+        panel.get_by_role("button", name="Book revision").click()
+        expect(panel.get_by_text("Booked as revision").first).to_be_visible()
+        page.get_by_role("navigation").get_by_role("link", name="Logbook").click()
+        entry = page.get_by_role("listitem").filter(has_text="Mid-corner understeer in the long")
+        entry.get_by_role("button", name="Verdict").click()
+        entry.get_by_text("better", exact=True).click()
+        entry.get_by_role("button", name="Give the verdict").click()
+        expect(entry).to_contain_text("better")
+        self.assertLessEqual(self.taken(page), 15)
+        self.assertGreater(self.taken(page), 5)
