@@ -105,6 +105,8 @@ export function SlipProvider({ children }: { children: ReactNode }) {
           client.PUT('/api/cars/{car_id}/slip', {
             params: { path: { car_id: bench.id } },
             body: { version: view.current.version, ...latest.current.wish },
+            // a window left in the middle of it does not take the change along
+            keepalive: true,
           }),
         );
         view.current = answer;
