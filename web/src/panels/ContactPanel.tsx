@@ -111,7 +111,7 @@ export function ContactPanel() {
       </div>
       {problem && <Notice tone="draft">{problem}</Notice>}
       {best && running === 0 && (
-        <p className="chart-note">Steadiest at {best[0]} of the clicks tried.</p>
+        <p className="chart-note">Steadiest of those tried: click {best[0]}.</p>
       )}
       <Plot
         label="Contact load over clicks"

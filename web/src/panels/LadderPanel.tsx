@@ -39,7 +39,7 @@ export function LadderPanel({ panel }: PanelProps) {
       {missing && <p className="hint">{missing}</p>}
       {front && rear && (
         <>
-          <Pick legend="Under the front share" options={BESIDE} value={beside} set={setBeside} />
+          <Pick legend="Second figure" options={BESIDE} value={beside} set={setBeside} />
           <Rungs front={front} rear={rear} rungs={rungs} beside={beside} />
         </>
       )}
