@@ -49,7 +49,7 @@ export function Moved({ view }: { view: Schemas['SlipView'] }) {
         <p className="hint">
           {view.effect_known && view.unknown.length === 0
             ? 'No significant change.'
-            : 'Not known: nothing could be calculated from what it changes.'}
+            : 'Not known from the figures. The charts and the car under load may show more.'}
         </p>
       )}
       <Predicted view={view} />
