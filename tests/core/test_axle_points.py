@@ -184,6 +184,71 @@ class TellsTheCar(unittest.TestCase):
         np.testing.assert_allclose(arm, arm[0], rtol=1e-9)
 
 
+MIRRORED: Named = tuple(
+    (f"right_{name}", (x, -y, z))
+    for name, (x, y, z) in WATT.places
+    if name.startswith(("wheel_centre", "lower_", "spring_"))
+)
+
+
+def right_side(**moved: tuple[float, float, float]) -> AxlePoints:
+    """The Watt's car, its right side measured apart: the mirror, but for what moved."""
+    right = tuple((name, moved.get(name.removeprefix("right_"), at)) for name, at in MIRRORED)
+    return replace(WATT, right="measured", places=(*WATT.places, *right))
+
+
+class RightSideApart(unittest.TestCase):
+    def test_measured_as_the_mirror_it_is_the_mirror(self) -> None:
+        heave, roll = np.array([-0.02, 0.0, 0.03]), np.array([0.01, 0.0, -0.02])
+        apart, mirror = (through(one.axle, heave, roll) for one in (right_side(), WATT))
+        np.testing.assert_allclose(apart.roll_centre(), mirror.roll_centre(), atol=1e-12)
+        np.testing.assert_allclose(apart.acting("spring")[1], mirror.acting("spring")[1])
+        self.assertEqual(
+            worn(car_of(right_side(), "three_link"), FITTED).rows,
+            worn(car_of(WATT, "three_link"), FITTED).rows,
+        )
+
+    def test_links_that_are_no_pair_steer_the_axle_in_heave(self) -> None:
+        x, y, z = dict(WATT.places)["lower_chassis"]
+        uneven = right_side(lower_chassis=(x, -y, z + 0.04))
+        heave = np.array([0.03])
+        found = through(uneven.axle, heave)
+        # a Watt's link steers it by no more than hundredths of a degree
+        self.assertLess(abs(through(WATT.axle, heave).steer[0]), 1e-5)
+        self.assertGreater(abs(found.steer[0]), 1e-4)
+        kept = found.at.pose.at(uneven.axle.links[1].both()[1][1])
+        fixed = uneven.axle.links[1].both()[1]
+        self.assertAlmostEqual(
+            float(np.linalg.norm(kept[0] - fixed[0])), float(np.linalg.norm(fixed[1] - fixed[0]))
+        )
+        told = worn(car_of(uneven, "three_link"), FITTED).rows
+        self.assertAlmostEqual(told["arm_rise"][0] - told["arm_rise"][1], 0.04)
+
+    def test_the_right_spring_has_its_own_ratio(self) -> None:
+        x, y, z = dict(WATT.places)["spring_chassis"]
+        told = worn(car_of(right_side(spring_chassis=(x, -y + 0.12, z)), "three_link"), FITTED)
+        left, right = told.rows["motion_ratio"][2:]
+        self.assertLess(right, left)
+
+    def test_the_right_wheel_has_its_own_camber(self) -> None:
+        for one in (replace(WATT, right_camber=-0.02), replace(right_side(), right_camber=-0.02)):
+            camber = through(one.axle, np.zeros(1)).camber
+            self.assertAlmostEqual(camber[1][0] - camber[0][0], -0.02 - WATT.camber)
+
+    def test_a_hole_moves_both_sides(self) -> None:
+        moved = right_side().with_bolts({3: (0.03, 0.21)})
+        for _, axle in moved.links[1].both():
+            np.testing.assert_allclose(axle[[0, 2]], (0.03, 0.21))
+
+    def test_what_lacks_and_a_wheel_on_the_wrong_side_are_pointed_at(self) -> None:
+        with self.assertRaisesRegex(CoreError, "right lower link, axle end"):
+            replace(right_side(), places=right_side().places[:-3])
+        names = [row.id for row in right_side()._names()]
+        with self.assertRaisesRegex(CoreError, "enter it with −") as caught:
+            right_side(wheel_centre=dict(WATT.places)["wheel_centre"])
+        self.assertEqual(caught.exception.place, f"{names.index('right_wheel_centre')}.0")
+
+
 class CannotBe(unittest.TestCase):
     def refused(self, words: str, **other: Any) -> CoreError:
         with self.assertRaisesRegex(CoreError, words) as caught:

@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from cabrio.core.car import first_setup
+from cabrio.core.car.lines import Line
 from cabrio.core.catalog.parts import AeroMap, Ballast, Tyre
 from cabrio.core.catalog.quantities import Shape
 from cabrio.core.constants import STANDARD_GRAVITY
@@ -55,6 +56,45 @@ class MappedAir(unittest.TestCase):
         # with speed the car comes down, and by this map gains area as it does
         faster = load(car, Demand(0.0, 0.0, 70.0)).outside.downforce[0, 0]
         self.assertGreater(faster / state.outside.downforce[0, 0], (70 / 50) ** 2)
+
+    def test_the_figures_take_it_at_the_heights_the_car_stands_at(self) -> None:
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(self.GRID, code="wing 2"))
+        car = circuit_car(parts=parts)
+        on = sheet(car, CIRCUIT_SETUP | {"aero_map": ["wing 2"]})
+        v = on.worked.values
+        heights = v["ride_height"].reshape(2, 2).mean(-1)
+        wanted = np.array([0.9 - 4 * heights[0], 1.2 - 2 * heights[1]])
+        np.testing.assert_allclose(v["lift_area"], wanted)
+        np.testing.assert_allclose(
+            v["downforce"] / (0.5 * v["air_density"] * v["speed"] ** 2), wanted
+        )
+        self.assertIn("at the heights it stands at", on.origins["lift_area"].words)
+        # put on and taken off again by a slip, it says the same
+        off = sheet(car, CIRCUIT_SETUP)
+        fit = try_lines(off, [Line("aero_map", "car", None, "wing 2")])
+        np.testing.assert_allclose(fit.worked.values["lift_area"], wanted)
+        self.assertTrue(fit.effect_known)
+        bare = try_lines(on, [Line("aero_map", "car", "wing 2", None)])
+        np.testing.assert_allclose(bare.worked.values["lift_area"], off.worked.values["lift_area"])
+
+    def test_without_heights_the_slip_says_what_the_map_waits_for(self) -> None:
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(self.GRID, code="wing 2"))
+        of = build(circuit_car(parts=parts), CIRCUIT_SETUP)
+        trial = try_lines(of, [Line("aero_map", "car", None, "wing 2")])
+        self.assertIn("Downforce by the map: not known", trial.unknown[-1].sentence)
+
+    def test_a_perch_turn_moves_the_map_s_areas_with_the_heights(self) -> None:
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(self.GRID, code="wing 2"))
+        of = sheet(circuit_car(parts=parts), CIRCUIT_SETUP | {"aero_map": ["wing 2"]})
+        lines = [
+            Line("perch_turns", place, of.setup["perch_turns"][i], of.setup["perch_turns"][i] - 1)
+            for i, place in enumerate(("LF", "RF"))
+        ]
+        after = try_lines(of, lines).worked.values
+        lower = after["ride_height"][:2].mean() - of.worked.values["ride_height"][:2].mean()
+        self.assertNotEqual(lower, 0.0)
+        gained = after["lift_area"][0] - of.worked.values["lift_area"][0]
+        self.assertAlmostEqual(gained, -4 * lower)
 
     def test_a_map_with_a_hole_in_it_is_refused(self) -> None:
         with self.assertRaisesRegex(Impossible, "3 by 3 are 9, not 8"):

@@ -265,7 +265,7 @@ function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) 
   const id = `${kind.name}-${field.id}`;
   const names = field.rows.map((row) => ({
     ...row,
-    shown: !row.when || row.values.includes(form.watch(row.when) as string),
+    shown: row.asked.every((one) => one.values.includes(form.watch(one.field) as string)),
   }));
   const header = [
     ...(names.length ? ['Point'] : []),

@@ -2726,6 +2726,19 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AdjustedView
+         * @description What one turn or shim does on a side; on either where they are each other's mirror.
+         */
+        AdjustedView: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "either" | "left" | "right";
+            /** Ways */
+            ways: components["schemas"]["AdjustmentView"][];
+        };
         /** AdjusterView */
         AdjusterView: {
             /** Lowest */
@@ -3034,6 +3047,16 @@ export interface components {
             missing: string;
             booked: components["schemas"]["DrawnView"] | null;
             drafted: components["schemas"]["DrawnView"] | null;
+        };
+        /**
+         * ChoiceEntry
+         * @description A choice among a part's fields, and those of its values that count.
+         */
+        ChoiceEntry: {
+            /** Field */
+            field: string;
+            /** Values */
+            values: string[];
         };
         /** ColumnEntry */
         ColumnEntry: {
@@ -3348,7 +3371,7 @@ export interface components {
             booked: components["schemas"]["SweptView"] | null;
             drafted: components["schemas"]["SweptView"] | null;
             /** Adjustments */
-            adjustments: components["schemas"]["AdjustmentView"][];
+            adjustments: components["schemas"]["AdjustedView"][];
             /** Needs */
             needs: components["schemas"]["NeedView"][];
         };
@@ -4222,7 +4245,7 @@ export interface components {
         };
         /**
          * RowEntry
-         * @description A row of a table that has a name; it is asked for while the field `when` is one of `values`.
+         * @description A row of a table that has a name; it is asked for while every choice is one of its values.
          */
         RowEntry: {
             /** Id */
@@ -4231,10 +4254,8 @@ export interface components {
             label: string;
             /** Group */
             group: string;
-            /** When */
-            when: string;
-            /** Values */
-            values: string[];
+            /** Asked */
+            asked: components["schemas"]["ChoiceEntry"][];
         };
         /** RunIn */
         RunIn: {

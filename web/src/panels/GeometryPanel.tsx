@@ -80,7 +80,11 @@ export function GeometryPanel({ panel }: PanelProps) {
           setView={setView}
         />
       )}
-      {told.adjustments.length > 0 && <Adjustments rows={told.adjustments} />}
+      {told.adjustments
+        .filter((one) => one.ways.length > 0)
+        .map((one) => (
+          <Adjustments key={one.side} side={one.side} rows={one.ways} />
+        ))}
     </section>
   );
 }
@@ -332,7 +336,16 @@ const bothSides = (one: Curve) => [
 const fine = (shown: Shown): Shown => ({ ...shown, precision: Math.min(shown.precision, 0.01) });
 
 /** What each adjustment of a side does at ride height, the toe not set again. */
-function Adjustments({ rows }: { rows: Schemas['AdjustmentView'][] }) {
+const SIDE_NAMES = { either: '', left: ', left side', right: ', right side' };
+
+function Adjustments({
+  side,
+  rows,
+}: {
+  side: keyof typeof SIDE_NAMES;
+  rows: Schemas['AdjustmentView'][];
+}) {
+  const title = `What one turn or one shim does${SIDE_NAMES[side]}`;
   const { bench } = useBench();
   const dictionary = useDictionary();
   const of = (quantity: string) => dictionary.shown(quantity, bench.profile);
@@ -341,12 +354,12 @@ function Adjustments({ rows }: { rows: Schemas['AdjustmentView'][] }) {
   const columns = columnsOf(rows, angle, length, fine(of('angle_per_travel')));
   return (
     <div className="one-shim">
-      <h3>What one turn or one shim does</h3>
+      <h3>{title}</h3>
       <p className="hint">
         On one side, standing at ride height. The toe is not set again: bring it back with the tie
         rod.
       </p>
-      <WideTable label="What one turn or one shim does">
+      <WideTable label={title}>
         <table>
           <thead>
             <tr>

@@ -49,7 +49,10 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
         return answer
     shown = drafted[at] or booked[at]
     if shown is not None:
-        answer.adjustments = [_adjustment(one) for one in shown.adjustments]
+        answer.adjustments = [
+            s.AdjustedView(side=side, ways=[_adjustment(one) for one in ways])
+            for side, ways in shown.adjustments.items()
+        ]
     return answer
 
 

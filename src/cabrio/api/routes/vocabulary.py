@@ -104,8 +104,10 @@ def _part_kind(one: PartKind) -> s.PartKindEntry:
                         id=row.id,
                         label=row.label,
                         group=row.group,
-                        when=row.field,
-                        values=list(row.values),
+                        asked=[
+                            s.ChoiceEntry(field=name, values=list(values))
+                            for name, values in row.asked
+                        ],
                     )
                     for row in (field.table.names if field.table else ())
                 ],

@@ -81,6 +81,13 @@ class AdjustmentView(BaseModel):
     half_track: float
 
 
+class AdjustedView(BaseModel):
+    """What one turn or shim does on a side; on either where they are each other's mirror."""
+
+    side: Literal["either", "left", "right"]
+    ways: list[AdjustmentView]
+
+
 class GeometryView(BaseModel):
     """What the points or bars of an axle give: booked, and with the slip.
 
@@ -91,5 +98,5 @@ class GeometryView(BaseModel):
     axles: list[Literal["front", "rear"]]
     booked: SweptView | None
     drafted: SweptView | None
-    adjustments: list[AdjustmentView]
+    adjustments: list[AdjustedView]
     needs: list[NeedView]

@@ -104,14 +104,20 @@ class ColumnEntry(BaseModel):
     quantity: str
 
 
+class ChoiceEntry(BaseModel):
+    """A choice among a part's fields, and those of its values that count."""
+
+    field: str
+    values: list[str]
+
+
 class RowEntry(BaseModel):
-    """A row of a table that has a name; it is asked for while the field `when` is one of `values`."""
+    """A row of a table that has a name; it is asked for while every choice is one of its values."""
 
     id: str
     label: str
     group: str
-    when: str
-    values: list[str]
+    asked: list[ChoiceEntry]
 
 
 class PartFieldEntry(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -97,17 +97,17 @@ def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> Told:
             if end is not None and (name == "bolt_y" or i not in bolts)
         }
     pair = UPPER if car.rear_layout == "parallel_four_link" else LOWER
-    found["link_spacing"] = {0: 2 * abs(float(known[pair[1]][1]))}
+    found["link_spacing"] = {0: abs(points.across(pair[1]))}
     if points.sideways == "track_bar":
         bar = (known["track_bar_chassis"], known["track_bar_axle"])
         for axis, name in ((1, "track_bar_y"), (2, "track_bar_z")):
             found[name] = {i: float(end[axis]) for i, end in enumerate(bar)}
-    chassis, axle = known["lower_chassis"], known["lower_axle"]
-    long, rise = float(np.hypot(*(axle - chassis)[[0, 2]])), float(axle[2] - chassis[2])
-    found["arm_length"], found["arm_rise"] = {0: long, 1: long}, {0: rise, 1: rise}
+    for i, (chassis, axle) in enumerate(points.lower_links()):
+        found.setdefault("arm_length", {})[i] = float(np.hypot(*(axle - chassis)[[0, 2]]))
+        found.setdefault("arm_rise", {})[i] = float(axle[2] - chassis[2])
     if points.bars == "torque_arm":
         found["torque_arm_x"] = {0: float(known["torque_arm_pivot"][0])}
-        found["lower_bolt_z"] = {0: float(axle[2])}
+        found["lower_bolt_z"] = {0: float(known["lower_axle"][2])}
     return {name: told for name, told in found.items() if told and car.has(number_named(name))}
 
 
@@ -189,6 +189,9 @@ def live_axle_of(car: Car, values: Mapping[str, Array]) -> LiveAxle:
     return LiveAxle(Wheel(wheel, 0.0, 0.0), links, track_bar=bar)
 
 
+AdjustedSide = Literal["either", "left", "right"]
+
+
 @dataclass(frozen=True)
 class SweptAxle:
     """An axle with what its sweeps want of the car; None for what is not known.
@@ -210,10 +213,15 @@ class SweptAxle:
         return "live axle" if isinstance(self.axle, LiveAxle) else self.axle.left.layout.label
 
     @property
-    def adjustments(self) -> list[Adjustment]:
-        """What one turn or shim does; none for a live axle."""
-        one = self.points[0] if self.points else None
-        return adjustments(one.side, one.pitch) if isinstance(one, Points) else []
+    def adjustments(self) -> dict[AdjustedSide, list[Adjustment]]:
+        """What one turn or shim does on each side, once where both wear one sheet; none for a live axle."""
+        told = [one for one in self.points if isinstance(one, Points)]
+        names: tuple[AdjustedSide, ...] = ("left", "right")
+        if told and all(one is told[0] for one in told):
+            names = ("either",)
+        return {
+            name: adjustments(one.side, one.pitch) for name, one in zip(names, told, strict=False)
+        }
 
     def sweep(self, over: Over) -> Swept:
         """The axle through its own travel, or as far as is usual. Raises Impossible, Missing."""

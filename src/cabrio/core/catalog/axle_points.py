@@ -1,7 +1,8 @@
 """A live axle's points as a part: its links, what holds it sideways, its springs and dampers.
 
 Measured at ride height: ahead of the axle's centre line, left of the car's centre plane (− to the
-right), up from the ground. Links, springs and dampers are the left ones; the right ones mirror them.
+right), up from the ground. The right links, springs and dampers mirror the left ones where they were
+not measured too.
 """
 
 from __future__ import annotations
@@ -13,8 +14,9 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from ..errors import Impossible
 from ..kinematics.axle_through import AxleThrough, through
-from ..kinematics.live_axle import Link, LiveAxle, Watt
+from ..kinematics.live_axle import MIRROR, Ends, Link, LiveAxle, Watt
 from ..kinematics.side import Wheel
 from .fields import OneOf, Own, RowName
 from .part import part
@@ -46,31 +48,46 @@ WATTS = ("watt_on_axle", "watt_on_chassis")
 UPPER, LOWER = ("upper_chassis", "upper_axle"), ("lower_chassis", "lower_axle")
 ENDS = (*UPPER, *LOWER)
 """The ends of the links in the order of the bolts."""
-HOLDS, ACTS = "Links", "Springs and dampers"
-NAMES = (
+HOLDS, SIDE, ACTS = "Links", "Sideways", "Springs and dampers"
+TRACK_BAR, RIGHT = ("track_bar",), "right_"
+UPPERS = ("four_link", "three_link")
+SPRING, DAMPER = (("spring", (MEASURED,)),), (("damper", (MEASURED,)),)
+LEFT = (
     RowName("wheel_centre", "Wheel centre", HOLDS),
-    RowName("upper_chassis", "Upper link, chassis end", HOLDS, "bars", ("four_link", "three_link")),
-    RowName("upper_axle", "Upper link, axle end", HOLDS, "bars", ("four_link", "three_link")),
-    RowName("torque_arm_pivot", "Torque arm, front pivot", HOLDS, "bars", ("torque_arm",)),
+    RowName("upper_chassis", "Upper link, chassis end", HOLDS, (("bars", UPPERS),)),
+    RowName("upper_axle", "Upper link, axle end", HOLDS, (("bars", UPPERS),)),
+    RowName("torque_arm_pivot", "Torque arm, front pivot", HOLDS, (("bars", ("torque_arm",)),)),
     RowName("lower_chassis", "Lower link, chassis end", HOLDS),
     RowName("lower_axle", "Lower link, axle end", HOLDS),
-    RowName("track_bar_chassis", "Track bar, chassis end", "Sideways", "sideways", ("track_bar",)),
-    RowName("track_bar_axle", "Track bar, axle end", "Sideways", "sideways", ("track_bar",)),
-    RowName("watt_pivot", "Watt's crank, pivot", "Sideways", "sideways", WATTS),
-    RowName("watt_crank_upper", "Watt's crank, upper end", "Sideways", "sideways", WATTS),
-    RowName("watt_crank_lower", "Watt's crank, lower end", "Sideways", "sideways", WATTS),
-    RowName("watt_end_upper", "Watt's upper bar, other end", "Sideways", "sideways", WATTS),
-    RowName("watt_end_lower", "Watt's lower bar, other end", "Sideways", "sideways", WATTS),
-    RowName("spring_chassis", "Spring, chassis end", ACTS, "spring", (MEASURED,)),
-    RowName("spring_axle", "Spring, axle end", ACTS, "spring", (MEASURED,)),
-    RowName("damper_chassis", "Damper, chassis end", ACTS, "damper", (MEASURED,)),
-    RowName("damper_axle", "Damper, axle end", ACTS, "damper", (MEASURED,)),
+    RowName("track_bar_chassis", "Track bar, chassis end", SIDE, (("sideways", TRACK_BAR),)),
+    RowName("track_bar_axle", "Track bar, axle end", SIDE, (("sideways", TRACK_BAR),)),
+    RowName("watt_pivot", "Watt's crank, pivot", SIDE, (("sideways", WATTS),)),
+    RowName("watt_crank_upper", "Watt's crank, upper end", SIDE, (("sideways", WATTS),)),
+    RowName("watt_crank_lower", "Watt's crank, lower end", SIDE, (("sideways", WATTS),)),
+    RowName("watt_end_upper", "Watt's upper bar, other end", SIDE, (("sideways", WATTS),)),
+    RowName("watt_end_lower", "Watt's lower bar, other end", SIDE, (("sideways", WATTS),)),
+    RowName("spring_chassis", "Spring, chassis end", ACTS, SPRING),
+    RowName("spring_axle", "Spring, axle end", ACTS, SPRING),
+    RowName("damper_chassis", "Damper, chassis end", ACTS, DAMPER),
+    RowName("damper_axle", "Damper, axle end", ACTS, DAMPER),
 )
+SINGLE = ("torque_arm_pivot", "track_bar_", "watt_")
+"""What an axle has one of, or has no right and left of."""
+
+
+def _right_one(row: RowName) -> RowName:
+    # the only upper link of a three-link has no other
+    asked = (("bars", ("four_link",)),) if row.id in UPPER else row.asked
+    label = f"Right {row.label[0].lower()}{row.label[1:]}"
+    return RowName(RIGHT + row.id, label, "Right side", (("right", (MEASURED,)), *asked))
+
+
+NAMES = (*LEFT, *(_right_one(row) for row in LEFT if not row.id.startswith(SINGLE)))
 PLACES = places(
     NAMES,
     Own("Left of the centre", "fine_dimension", least=-1.5, most=1.5),
-    "At ride height. Links, springs and dampers are the left ones, the right ones mirror them. − to "
-    "the right: a track bar or a Watt's link has ends on both sides.",
+    "At ride height. Left of the centre is + for the left wheel, links, springs and dampers, and − for "
+    "the right ones; a track bar or a Watt's link has ends on both sides.",
 )
 
 
@@ -110,15 +127,27 @@ class AxlePoints(Measured):
         ),
     ] = "track_bar"
     spring: Annotated[
-        Literal["", "measured"], not_measured("Springs", [(MEASURED, "measured, a mirrored pair")])
+        Literal["", "measured"], not_measured("Springs", [(MEASURED, "measured")])
     ] = ""
     damper: Annotated[
-        Literal["", "measured"], not_measured("Dampers", [(MEASURED, "measured, a mirrored pair")])
+        Literal["", "measured"], not_measured("Dampers", [(MEASURED, "measured")])
+    ] = ""
+    right: Annotated[
+        Literal["", "measured"],
+        OneOf("Right side", (("", "mirrors the left"), (MEASURED, "measured too"))),
     ] = ""
     camber: Annotated[
-        float, Own("Camber when measured", "fine_angle", "Both wheels, top outward +.", -0.3, 0.3)
+        float, Own("Camber when measured", "fine_angle", "Top outward +.", -0.3, 0.3)
     ] = 0.0
-    toe: Annotated[float, Own("Toe when measured", "fine_angle", "Both, in +.", -0.3, 0.3)] = 0.0
+    toe: Annotated[float, Own("Toe when measured", "fine_angle", "In +.", -0.3, 0.3)] = 0.0
+    right_camber: Annotated[
+        float | None,
+        Own("Right wheel's camber", "fine_angle", "Empty where it is the left one's.", -0.3, 0.3),
+    ] = None
+    right_toe: Annotated[
+        float | None,
+        Own("Right wheel's toe", "fine_angle", "Empty where it is the left one's.", -0.3, 0.3),
+    ] = None
     places: Annotated[Named, PLACES] = ()
 
     def make(self) -> LiveAxle:
@@ -143,26 +172,63 @@ class AxlePoints(Measured):
         """The axle, its links' ends moved in side view to these (x, z) [m] by the order of the bolts."""
         known = self.known()
         for i, (x, z) in bolts.items():
-            if ENDS[i] in known:
-                known[ENDS[i]] = np.array([x, known[ENDS[i]][1], z])
-        links = [Link("lower link", known["lower_chassis"], known["lower_axle"], mirror=True)]
+            for name in (ENDS[i], RIGHT + ENDS[i]):
+                if name in known:
+                    known[name] = np.array([x, known[name][1], z])
+        links = [self._link("lower", known)]
         if self.bars != "torque_arm":
-            pair = self.bars == "four_link"
-            links.insert(
-                0, Link("upper link", known["upper_chassis"], known["upper_axle"], mirror=pair)
-            )
+            links.insert(0, self._link("upper", known, single=self.bars == "three_link"))
         bar = None
         if self.sideways == "track_bar":
             bar = Link("track bar", known["track_bar_chassis"], known["track_bar_axle"])
         return LiveAxle(
             Wheel(known["wheel_centre"], self.camber, self.toe),
             links,
+            right=self._right_wheel(known),
             track_bar=bar,
             watt=self._watt(known),
-            spring=(known["spring_chassis"], known["spring_axle"]) if self.spring else None,
-            damper=(known["damper_chassis"], known["damper_axle"]) if self.damper else None,
+            spring=self._ends("spring", known) if self.spring else None,
+            damper=self._ends("damper", known) if self.damper else None,
             pivot=known["torque_arm_pivot"] if self.bars == "torque_arm" else None,
+            right_spring=self._right_ends("spring", known) if self.spring else None,
+            right_damper=self._right_ends("damper", known) if self.damper else None,
         )
+
+    def _link(self, which: str, known: Mapping[str, Array], *, single: bool = False) -> Link:
+        ends = self._ends(which, known)
+        right = None if single else self._right_ends(which, known)
+        return Link(f"{which} link", *ends, mirror=not single, right=right)
+
+    def _ends(self, of: str, known: Mapping[str, Array]) -> Ends:
+        return known[f"{of}_chassis"], known[f"{of}_axle"]
+
+    def _right_ends(self, of: str, known: Mapping[str, Array]) -> Ends | None:
+        return self._ends(RIGHT + of, known) if self.right else None
+
+    def _right_wheel(self, known: Mapping[str, Array]) -> Wheel:
+        """The right wheel in its own frame."""
+        centre = known["wheel_centre"]
+        if self.right:
+            centre = known["right_wheel_centre"] * MIRROR
+            if centre[1] <= 0:
+                raise Impossible(
+                    "The right wheel centre is left of the car's centre: enter it with −.",
+                    number="right_wheel_centre",
+                )
+        camber = self.camber if self.right_camber is None else self.right_camber
+        return Wheel(centre, camber, self.toe if self.right_toe is None else self.right_toe)
+
+    def across(self, end: str) -> float:
+        """How far apart the left and the right one of a pair's ends are [m]."""
+        known = self.known()
+        right = known[RIGHT + end] if self.right else known[end] * MIRROR
+        return float(known[end][1] - right[1])
+
+    def lower_links(self) -> tuple[Ends, Ends]:
+        """The lower links' ends, left and right."""
+        known = self.known()
+        left = self._ends("lower", known)
+        return left, self._right_ends("lower", known) or (left[0] * MIRROR, left[1] * MIRROR)
 
     def _watt(self, known: Mapping[str, Array]) -> Watt | None:
         if self.sideways not in WATTS:

@@ -58,13 +58,12 @@ class OneOf:
 
 @dataclass(frozen=True)
 class RowName:
-    """A row that has a name. It is asked for while the choice `field` is one of `values`."""
+    """A row that has a name. It is asked for while every choice named in `asked` is one of its values."""
 
     id: str
     label: str
     group: str = ""
-    field: str = ""
-    values: tuple[str, ...] = ()
+    asked: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,7 @@ def places(names: tuple[RowName, ...], across: Own, help: str) -> Table:
     def built(rows: list[tuple[float, ...]]) -> Named:
         return tuple(
             (name.id, (row[0], row[1], row[2]))
-            for name, row in zip(names, rows, strict=True)
+            for name, row in zip(names, rows, strict=False)
             if len(row) == 3
         )
 
@@ -86,7 +86,7 @@ class Measured(Part):
 
     def asks(self, name: RowName) -> bool:
         """Whether this sheet must have the point."""
-        return not name.field or getattr(self, name.field) in name.values
+        return all(getattr(self, field) in values for field, values in name.asked)
 
     def _names(self) -> tuple[RowName, ...]:
         tables = (one.table for one in kind_of(type(self)).fields if one.table)

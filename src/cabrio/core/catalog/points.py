@@ -74,10 +74,10 @@ def _names() -> tuple[RowName, ...]:
     found = [RowName("wheel_centre", "Wheel centre", "Wheel and links")]
     for name, label in LINK_LABELS.items():
         having = tuple(kind for kind, layout in LAYOUTS.items() if name in layout.points)
-        found.append(RowName(name, label, "Wheel and links", "layout", having))
+        found.append(RowName(name, label, "Wheel and links", (("layout", having),)))
     for choice, (group, rows) in ATTACHED.items():
         for name, label in rows.items():
-            found.append(RowName(name, f"{group}, {label}", group, choice, tuple(WORDS)))
+            found.append(RowName(name, f"{group}, {label}", group, ((choice, tuple(WORDS)),)))
     return tuple(found)
 
 
@@ -189,7 +189,7 @@ class Points(Measured):
 
     def asks(self, name: RowName) -> bool:
         """A spring round the strut is where the strut is."""
-        return super().asks(name) and not self._round_strut(name.field)
+        return super().asks(name) and not any(self._round_strut(one) for one, _ in name.asked)
 
     def _round_strut(self, choice: str) -> bool:
         struts = choice in ("spring_on", "damper_on") and self.layout == "strut"

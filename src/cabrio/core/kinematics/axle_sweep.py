@@ -109,10 +109,9 @@ def _sticks(found: AxleThrough) -> list[Stick]:
         lines.append(("watt_crank", "left", [upper[at], lower[at]]))
     if axle.pivot is not None:
         lines.append(("torque_arm", "left", [pose.centre, pose.at(axle.pivot)]))
-    for name, (chassis, end) in axle.acting.items():
-        for side, mirror in zip(SIDES, (1.0, -1.0), strict=True):
-            across = np.array([1.0, mirror, 1.0])
-            lines.append((name, side, [pose.at(end * across), chassis * across]))
+    for name, both in axle.acting.items():
+        for side, (chassis, end) in zip(SIDES, both, strict=True):
+            lines.append((name, side, [pose.at(end), chassis]))
     centres = [pose.at(one) for one in axle.centres]
     lines.append(("housing", "left", centres))
     return [

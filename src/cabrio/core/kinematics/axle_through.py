@@ -11,11 +11,11 @@ from ..catalog.checks import above_zero, finite
 from ..catalog.quantities import Array
 from .axle_pose import AxleAt, at_rest, carried
 from .frame import OFFSETS, STEP, Pose, by_differences, cross, dot, ground, length, unit
-from .live_axle import MIRROR, LiveAxle
+from .live_axle import LiveAxle
 from .readout import or_none
 from .side import left_share_checked
 
-Ends = tuple[Array, Array, Array]
+Acting = tuple[Array, Array, Array]
 """A spring's or damper's shortening [m], its ratio in heave and its ratio in roll."""
 
 
@@ -138,17 +138,14 @@ class AxleThrough:
         long, high = wheelbase - self.forward, cg_height - self.heave
         return -self.lengthwise_slope() * share * long / high * 100
 
-    def acting(self, name: str) -> tuple[Ends, Ends]:
+    def acting(self, name: str) -> tuple[Acting, Acting]:
         """A left and right spring or damper: shortening [m], its ratio in heave, and in roll
         (opposite travel)."""
-        chassis, moving = self.axle.acting[name]
+        left, right = self.axle.acting[name]
         across = self.moved[0] - self.moved[1]
-        return (
-            self._ends(chassis, moving, across),
-            self._ends(chassis * MIRROR, moving * MIRROR, -across),
-        )
+        return self._ends(*left, across), self._ends(*right, -across)
 
-    def _ends(self, fixed: Array, start: Array, rolling: Array) -> Ends:
+    def _ends(self, fixed: Array, start: Array, rolling: Array) -> Acting:
         now = self.at.pose.at(start)
         along = unit(now - fixed)
         heave, roll = (

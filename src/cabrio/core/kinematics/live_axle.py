@@ -15,20 +15,25 @@ from .frame import length
 from .side import COINCIDE, NO_ARM, Wheel, apart, said
 
 MIRROR = np.array([1.0, -1.0, 1.0])
+Ends = tuple[Array, Array]
+"""The chassis end and the axle end of what acts between them."""
 
 
 @dataclass(frozen=True)
 class Link:
-    """A bar from the chassis to the axle (x, y left +, z); `mirror` means one on each side."""
+    """A bar from the chassis to the axle (x, y left +, z). `mirror` means one on each side, `right` the
+    right one's ends where they are no mirror of the left one's."""
 
     name: str
     chassis: Array
     axle: Array
     mirror: bool = False
+    right: Ends | None = None
 
-    def both(self) -> list[tuple[Array, Array]]:
-        ends = [(self.chassis, self.axle)]
-        return [*ends, (self.chassis * MIRROR, self.axle * MIRROR)] if self.mirror else ends
+    def both(self) -> list[Ends]:
+        """The bar, or the left one and the right one."""
+        mirrored = (self.chassis * MIRROR, self.axle * MIRROR) if self.mirror else None
+        return [(self.chassis, self.axle), *(ends for ends in [self.right or mirrored] if ends)]
 
 
 @dataclass(frozen=True)
@@ -46,8 +51,9 @@ class LiveAxle:
     """A beam axle's points at ride height, in the car's axes (y left +).
 
     `right` is the right wheel in its own frame (y outward), the left one's mirror where not measured.
-    `spring` and `damper` are the left one's chassis end and axle end, mirrored on the right. `pivot` is
-    the front of a torque arm, which is one with the housing and slides level in the body.
+    `spring` and `damper` are the left one's chassis end and axle end; the right ones mirror them where
+    not measured. `pivot` is the front of a torque arm, which is one with the housing and slides level
+    in the body.
     """
 
     wheel: Wheel
@@ -55,25 +61,29 @@ class LiveAxle:
     right: Wheel | None = None
     track_bar: Link | None = None
     watt: Watt | None = None
-    spring: tuple[Array, Array] | None = None
-    damper: tuple[Array, Array] | None = None
+    spring: Ends | None = None
+    damper: Ends | None = None
     pivot: Array | None = None
+    right_spring: Ends | None = None
+    right_damper: Ends | None = None
 
     def __post_init__(self) -> None:
         for one in (*self.links, *([self.track_bar] if self.track_bar else [])):
-            finite(chassis_end=one.chassis, axle_end=one.axle)
-            if length(one.axle - one.chassis) < COINCIDE:
-                raise Impossible(
-                    f"Both ends of the {said(one.name)} are in one place.", number=one.name
-                )
+            for chassis, axle in one.both():
+                finite(chassis_end=chassis, axle_end=axle)
+                if length(axle - chassis) < COINCIDE:
+                    raise Impossible(
+                        f"Both ends of the {said(one.name)} are in one place.", number=one.name
+                    )
         if self.track_bar is not None and self.watt is not None:
             raise Impossible(
                 "An axle has a track bar or a Watt's link, not both.", number="track_bar"
             )
-        for name, ends in self.acting.items():
-            finite(chassis_end=ends[0], axle_end=ends[1])
-            if length(ends[1] - ends[0]) < COINCIDE:
-                raise Impossible(f"Both ends of the {name} are in one place.", number=name)
+        for name, sides in self.acting.items():
+            for ends in sides:
+                finite(chassis_end=ends[0], axle_end=ends[1])
+                if length(ends[1] - ends[0]) < COINCIDE:
+                    raise Impossible(f"Both ends of the {name} are in one place.", number=name)
         if (watt := self.watt) is not None:
             finite(watt_pivot=watt.pivot, watt_crank=watt.crank, watt_ends=watt.ends)
             for end, crank in zip(watt.ends, watt.crank, strict=True):
@@ -99,10 +109,17 @@ class LiveAxle:
         return len(self.lengths) + sum(one is not None for one in (self.watt, self.pivot))
 
     @property
-    def acting(self) -> dict[str, tuple[Array, Array]]:
-        """The spring and the damper that were measured: chassis end and axle end."""
-        both = {"spring": self.spring, "damper": self.damper}
-        return {name: ends for name, ends in both.items() if ends is not None}
+    def acting(self) -> dict[str, tuple[Ends, Ends]]:
+        """The springs and the dampers that were measured, left and right."""
+        told = {
+            "spring": (self.spring, self.right_spring),
+            "damper": (self.damper, self.right_damper),
+        }
+        return {
+            name: (left, right or (left[0] * MIRROR, left[1] * MIRROR))
+            for name, (left, right) in told.items()
+            if left is not None
+        }
 
     @property
     def wheels(self) -> tuple[Wheel, Wheel]:

@@ -6,7 +6,7 @@ This is the one place where given, set and read numbers meet; all that shows num
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
@@ -16,9 +16,18 @@ from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.part import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
-from ..graph.registry import Worked, evaluate, figures, number_named, reached_past, roots_of
+from ..graph.registry import (
+    Worked,
+    as_array,
+    evaluate,
+    figures,
+    number_named,
+    reached_past,
+    roots_of,
+)
 from ..knowledge import knowledge
 from ..record.readings import Booked, Reading, Standing, Status, standing
+from ..under_load.of_sheet import standing_lift
 from .ends import past_their_range
 
 Values = dict[str, list[float | None] | None]
@@ -159,6 +168,7 @@ def build(
     for stands in standings.values():
         if stands.reading is not None:
             _take_reading(stands, stands.reading, values, origins)
+    _take_map(values, origins)
     return Sheet(
         car, {k: list(v) for k, v in setup.items()}, evaluate(values, wanted), origins, standings
     )
@@ -277,6 +287,24 @@ def _take_reading(
     for name, mean in reading.values.items():
         values[name] = list(mean)
         origins[name] = origin
+
+
+def _take_map(values: Values, origins: dict[str, Origin]) -> None:
+    """The downforce areas by the aero map that is fitted, where the heights it stands at were read."""
+    rows = {name: values.get(name) for name in ("air_map", "ride_height")}
+    known = {
+        name: as_array(number_named(name), row)
+        for name, row in rows.items()
+        if row and None not in row
+    }
+    lift = standing_lift(known)
+    if lift is None:
+        return
+    map_, heights = origins["air_map"], origins["ride_height"]
+    values["lift_area"] = lift.tolist()
+    origins["lift_area"] = replace(
+        map_, words=f"{map_.words}, at the heights it stands at", status=heights.status
+    )
 
 
 MovedRow = tuple[str, str, float | None, float | None]

@@ -24,6 +24,7 @@ from ..graph.registry import Need, Worked, as_array, downstream, figures, number
 from ..record.recheck import Recheck, rechecks
 from ..solve.preload import Bite
 from ..statics import Change, StandingCar, predict
+from ..under_load.of_sheet import standing_lift
 from .build import MovedRow, Sheet, moved, moved_by_points
 
 CORNERS = PLACES[Shape.CORNER]
@@ -148,13 +149,15 @@ def try_lines(
     """
     lines = tuple(lines)
     setup, car = with_lines(sheet.setup, lines), car_after(sheet.car, lines)
-    arrays = {n: value for n, value in sheet.worked.values.items() if n not in figures()}
+    before = sheet.worked.values
+    arrays = {n: value for n, value in before.items() if n not in figures()}
     brought = _apply(sheet, car, setup, lines, arrays)
     predicted, unknown = _stood(sheet, car, setup, arrays)
     preloaded, without = _preloaded(lines, arrays, bite)
-    predicted, unknown = predicted + preloaded, unknown + without
+    predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
+    if arrays.get("lift_area") is not before.get("lift_area"):
+        brought |= {"lift_area"}
     # what the changes do not reach is taken as it is: it was worked once already
-    before = sheet.worked.values
     changed = {n for n, a in arrays.items() if a is not before.get(n)}
     changed |= {n for n in before if n not in arrays and n not in figures()}
     reached = downstream(changed)
@@ -191,7 +194,12 @@ def _apply(
     brought = frozenset(name for name, row in after.items() if row != before.get(name))
     for name in brought:
         _put(name, after[name], arrays)
-    return brought
+    gone = before.keys() - after.keys()
+    for name in gone:
+        # what came with a part that is off again is as it was given, or not known
+        given = car.given.get(name)
+        _put(name, given.values if given else (), arrays)
+    return brought | gone
 
 
 def _put(name: str, row: Sequence[object], arrays: dict[str, Array]) -> None:
@@ -278,6 +286,24 @@ def _radii(sheet: Sheet, car: Car, setup: Setup) -> Array:
         if isinstance(old, Tyre) and isinstance(new, Tyre) and old.diameter and new.diameter:
             change[i] = (new.diameter - old.diameter) / 2
     return change
+
+
+def _pressed(
+    car: Car, arrays: dict[str, Array], before: Mapping[str, Array]
+) -> tuple[Unknown, ...]:
+    """Downforce areas by the aero map where one is fitted, or by the facts once it is off."""
+    if all(arrays.get(name) is before.get(name) for name in ("air_map", "ride_height")):
+        return ()
+    if "air_map" not in arrays:
+        if "air_map" in before:
+            given = car.given.get("lift_area")
+            _put("lift_area", given.values if given else (), arrays)
+        return ()
+    lift = standing_lift(arrays)
+    if lift is None:
+        return (Unknown("Downforce by the map", (Need("ride_height", ()),)),)
+    arrays["lift_area"] = lift
+    return ()
 
 
 def _preloaded(

@@ -103,6 +103,13 @@ def _air(v: Mapping[str, Array]) -> Air | None:
     return Air(density, v["lift_area"], 0.0) if np.any(v["lift_area"]) else None
 
 
+def standing_lift(v: Mapping[str, Array]) -> Array | None:
+    """Downforce areas (2,) [m²] by the map fitted, at the heights the car stands at; None without both."""
+    if "air_map" not in v or "ride_height" not in v:
+        return None
+    return _map(v["air_map"]).at(v["ride_height"].reshape(2, 2).mean(-1))[0]
+
+
 def _map(told: Array) -> AirMap:
     """The map of both axles (2, 4, n), its points sorted: a grid of front by rear heights."""
     front, rear = np.unique(told[0, 0]), np.unique(told[0, 1])
