@@ -1,5 +1,5 @@
 /** What every view of a car shares: the bench as the API gives it, and the panels over it. */
-import { createContext, use } from 'react';
+import { createContext, use, useDeferredValue, type ReactNode } from 'react';
 import type { NumberName, Schemas } from '../lib/client';
 
 export type BenchData = Schemas['BenchView'];
@@ -17,6 +17,12 @@ export function useBench(): BenchContext {
   const found = use(Context);
   if (!found) throw new Error('outside a bench');
   return found;
+}
+
+/** The bench as it was a moment ago, for what takes long to draw: the figures beside it go first. */
+export function BenchLater({ children }: { children: ReactNode }) {
+  const later = useDeferredValue(use(Context));
+  return <Context value={later}>{children}</Context>;
 }
 
 /** What a saved change leads to: the bench as it stands now, then whatever comes next. */

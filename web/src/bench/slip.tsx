@@ -7,6 +7,7 @@ import {
   createContext,
   use,
   useCallback,
+  useDeferredValue,
   useEffect,
   useMemo,
   useRef,
@@ -205,6 +206,12 @@ export function SlipProvider({ children }: { children: ReactNode }) {
     [bench, dictionary, state, busy, error, want, show],
   );
   return <Context value={value}>{children}</Context>;
+}
+
+/** The slip as it was a moment ago, as `BenchLater` is of the bench. */
+export function SlipLater({ children }: { children: ReactNode }) {
+  const later = useDeferredValue(use(Context));
+  return <Context value={later}>{children}</Context>;
 }
 
 /** What is booked at a place: a setting, the code of a part, or a fact of the car. */

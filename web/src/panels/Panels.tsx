@@ -1,9 +1,10 @@
 /** One component for each kind of panel that a station may name. */
-import { lazy, Suspense, type ComponentType, type ReactNode } from 'react';
+import { lazy, memo, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useBench } from '../bench/bench';
+import { BenchLater, useBench } from '../bench/bench';
 import { BigFigure, Figure } from '../bench/Figure';
 import { PairingSwitch } from '../bench/pairing';
+import { SlipLater } from '../bench/slip';
 import { Stepper } from '../bench/Stepper';
 import { CarPlan } from '../drawings/CarPlan';
 import type { NumberName, Schemas } from '../lib/client';
@@ -18,26 +19,20 @@ import { ReadingPanel } from './ReadingPanel';
 
 type Station = Schemas['StationEntry'];
 
-const SpringStock = lazy(() => import('./SpringStock').then((m) => ({ default: m.SpringStock })));
-const Conventions = lazy(() => import('./SpringStock').then((m) => ({ default: m.Conventions })));
-const FrequencySchools = lazy(() =>
-  import('./SpringStock').then((m) => ({ default: m.FrequencySchools })),
-);
-const FuelPanel = lazy(() => import('./FuelPanel').then((m) => ({ default: m.FuelPanel })));
-const GeometryPanel = lazy(() =>
-  import('./GeometryPanel').then((m) => ({ default: m.GeometryPanel })),
-);
-const ChartPanel = lazy(() => import('./ChartPanel').then((m) => ({ default: m.ChartPanel })));
-const BandsPanel = lazy(() => import('./BandsPanel').then((m) => ({ default: m.BandsPanel })));
-const LadderPanel = lazy(() => import('./LadderPanel').then((m) => ({ default: m.LadderPanel })));
-const TreadPanel = lazy(() => import('./TreadPanel').then((m) => ({ default: m.TreadPanel })));
-const ContactPanel = lazy(() =>
-  import('./ContactPanel').then((m) => ({ default: m.ContactPanel })),
-);
-const LedgerPanel = lazy(() => import('./LedgerPanel').then((m) => ({ default: m.LedgerPanel })));
-const InTimePanel = lazy(() => import('./InTimePanel').then((m) => ({ default: m.InTimePanel })));
-const LoadPanel = lazy(() => import('./LoadPanel').then((m) => ({ default: m.LoadPanel })));
-const PlotPanel = lazy(() => import('./PlotPanel').then((m) => ({ default: m.PlotPanel })));
+/** A panel that comes when its station is opened and draws after the figures beside it. */
+function later(load: () => Promise<ComponentType<PanelProps>>): ComponentType<PanelProps> {
+  const Kind = memo(lazy(async () => ({ default: await load() })));
+  return function Later(props: PanelProps) {
+    return (
+      <BenchLater>
+        <SlipLater>
+          <Kind {...props} />
+        </SlipLater>
+      </BenchLater>
+    );
+  };
+}
+
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
 
 const PANELS: Record<string, ComponentType<PanelProps>> = {
@@ -46,24 +41,24 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   settings: SettingsPanel,
   figures: FiguresPanel,
   readings: ReadingsPanel,
-  stock: SpringStock,
-  conventions: Conventions,
-  schools: FrequencySchools,
   measure_next: MeasureNext,
   uneven: Uneven,
   note: Note,
-  plot: PlotPanel,
   question: QuestionPanel,
-  under_load: LoadPanel,
-  geometry: GeometryPanel,
-  fuel: FuelPanel,
-  ladder: LadderPanel,
-  chart: ChartPanel,
-  bands: BandsPanel,
-  tread: TreadPanel,
-  in_time: InTimePanel,
-  contact: ContactPanel,
-  ledger: LedgerPanel,
+  stock: later(() => import('./SpringStock').then((m) => m.SpringStock)),
+  conventions: later(() => import('./SpringStock').then((m) => m.Conventions)),
+  schools: later(() => import('./SpringStock').then((m) => m.FrequencySchools)),
+  plot: later(() => import('./PlotPanel').then((m) => m.PlotPanel)),
+  under_load: later(() => import('./LoadPanel').then((m) => m.LoadPanel)),
+  geometry: later(() => import('./GeometryPanel').then((m) => m.GeometryPanel)),
+  fuel: later(() => import('./FuelPanel').then((m) => m.FuelPanel)),
+  ladder: later(() => import('./LadderPanel').then((m) => m.LadderPanel)),
+  chart: later(() => import('./ChartPanel').then((m) => m.ChartPanel)),
+  bands: later(() => import('./BandsPanel').then((m) => m.BandsPanel)),
+  tread: later(() => import('./TreadPanel').then((m) => m.TreadPanel)),
+  in_time: later(() => import('./InTimePanel').then((m) => m.InTimePanel)),
+  contact: later(() => import('./ContactPanel').then((m) => m.ContactPanel)),
+  ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 
 export function Panel(props: PanelProps) {
