@@ -31,6 +31,10 @@ def new(use: str, rear: str, front: str = "independent", **given: tuple[float, .
     )
 
 
+ONLY_READ = {"lock_clearance", "lock_ackermann", "turning_circle"}
+"""No typical value stands in for room at full lock that nobody looked at."""
+
+
 class NewCars(unittest.TestCase):
     def test_every_figure_of_every_use_and_layout_has_a_value_at_once(self) -> None:
         for use in knowledge().uses:
@@ -48,12 +52,12 @@ class NewCars(unittest.TestCase):
                             use in PLATFORM
                         ):  # the front is the quicker one: the rear never catches up
                             lacking.pop("flat_ride_speed")
-                        self.assertEqual(lacking, {})
+                        self.assertEqual(lacking.keys() - ONLY_READ, set())
 
     def test_everything_in_it_is_stained(self) -> None:
         car = new("race_no_downforce", "independent")
         found = build(car, first_setup(car))
-        for name in applying(car) & set(figures()):
+        for name in applying(car) & set(figures()) - ONLY_READ:
             if set(roots_of(name)) & {n.name for n in wanted(car)}:
                 self.assertTrue(found.estimated(name), name)
 

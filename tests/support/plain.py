@@ -302,6 +302,8 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
     toe_mm = k["rim_diameter"] * np.sin(toe)
     caster = (k["camber_out"] - k["camber_in"]) / (2 * np.sin(k["sweep_angle"]))
     camber = k["camber"]
+    other_lock = k["lock_outer"][::-1]
+    true_lock = np.arctan(1 / (1 / np.tan(other_lock) - k["track"][0] / k["wheelbase"]))
     pa = k["air_pressure"]
     r |= {
         "axle_height": high,
@@ -315,6 +317,9 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "cross_camber": camber[0::2] - camber[1::2],
         "swept_caster": caster,
         "caster_split": caster[0] - caster[1],
+        "lock_clearance": np.minimum.reduce([v for n, v in k.items() if "_clearance" in n]),
+        "lock_ackermann": (k["lock_inner"] - other_lock) / (true_lock - other_lock),
+        "turning_circle": 2 * k["wheelbase"] / np.sin(other_lock),
         "cold_pressure": (k["hot_target"] + pa) * k["cold_temperature"] / k["hot_temperature"] - pa,
         "inner_less_outer": k["tread_inner"] - k["tread_outer"],
         "middle_less_edges": k["tread_middle"] - 0.5 * (k["tread_inner"] + k["tread_outer"]),

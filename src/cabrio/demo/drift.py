@@ -88,6 +88,28 @@ SETUP: dict[str, list[Any]] = {
 }
 
 
+FOUND: dict[str, Any] = {
+    "caster_found": [[7.4 * DEGREE, 5.1 * DEGREE]],
+    "also": {
+        "camber_found": [one * DEGREE for one in (-4.45, -4.6, -1.05, -0.95)],
+        "toe_found": [one * DEGREE for one in (-0.21, -0.18, 0.1, 0.12)],
+    },
+}
+AT_LOCK: dict[str, Any] = {
+    "inner_clearance": [[0.019, 0.021]],
+    "also": {
+        "inner_clearance_bump": [0.007, 0.009],
+        "inner_clearance_droop": [0.015, 0.017],
+        "outer_clearance": [0.026, 0.025],
+        "outer_clearance_bump": [0.012, 0.011],
+        "outer_clearance_droop": [0.022, 0.024],
+        "lock_inner": [53.5 * DEGREE, 53.0 * DEGREE],
+        "lock_outer": [45.0 * DEGREE, 44.5 * DEGREE],
+    },
+}
+"""Least room at full lock and the lock itself, left and right."""
+
+
 def tell(season: Season) -> None:
     season.at(date(2026, 9, 30), 17)
     tale = season.add_car(car(), SETUP)
@@ -99,12 +121,13 @@ def tell(season: Season) -> None:
         "droop",
         "clearance",
         "clicks",
-        "alignment",
         "bar_neutral",
         "loaded_torque",
         "bolts",
     ):
         tale.read(kind)
+    tale.read("alignment", *FOUND["caster_found"], also=FOUND["also"])
+    tale.read("full_lock", *AT_LOCK["inner_clearance"], also=AT_LOCK["also"])
     event = season.event("Dockside Night", "Quarry Dock", date(2026, 10, 24), 1)
     tale.session(event, "Practice", "practice", date(2026, 10, 24), 16, "dry, dusty", 14, 16)
     tale.run(

@@ -2,13 +2,12 @@
 import type { Schemas } from '../lib/client';
 import { useBench } from '../bench/bench';
 import { showValue } from '../lib/format';
-import { useDictionary } from '../lib/vocabulary';
+import { CORNERS, useDictionary } from '../lib/vocabulary';
 import { wheels } from './CarOutline';
 import { bodyPath, planOf, WHEEL } from './outline';
 
 type Case = Schemas['LoadCaseView'];
 
-const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
 /** Radius of a disc that carries a quarter of the car [mm of the drawing]. */
 const EVEN = 430;
 
@@ -40,7 +39,7 @@ export function LoadedPlan({ booked, drafted, label }: Props) {
     >
       <path className="body" d={bodyPath(plan)} />
       {wheels(plan).map(([x, y], i) => {
-        const place = PLACES[i] ?? 'LF';
+        const place = CORNERS[i] ?? 'LF';
         const load = booked.loads[i] ?? 0;
         const after = drafted?.loads[i];
         const side = place.startsWith('L') ? -1 : 1;

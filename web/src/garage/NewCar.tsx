@@ -9,7 +9,7 @@ import { useForm, type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { api, saidAt } from '../lib/client';
 import { garageQuery } from '../lib/queries';
-import { useDictionary } from '../lib/vocabulary';
+import { CORNERS, useDictionary } from '../lib/vocabulary';
 import { layoutWords } from '../ui/fields';
 import { Notice } from '../ui/marks';
 
@@ -40,7 +40,6 @@ const START: Values = {
   wheelbase: '',
   track: { front: '', rear: '' },
 };
-const CORNERS = ['LF', 'RF', 'LR', 'RR'] as const;
 
 export function NewCar({ done }: { done: () => void }) {
   const dictionary = useDictionary();

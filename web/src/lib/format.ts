@@ -27,6 +27,9 @@ export function showValue(si: number, shown: Shown): string {
   return (value + hair).toFixed(decimalsOf(shown.precision)).replace('-', '−');
 }
 
+/** The same with one decimal more, for small differences. */
+export const finer = (shown: Shown): Shown => ({ ...shown, precision: shown.precision / 10 });
+
 /** A change, always with its sign. */
 export function showChange(si: number, shown: Shown): string {
   const text = showValue(si - shown.offset / shown.factor, shown);

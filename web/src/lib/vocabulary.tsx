@@ -66,6 +66,9 @@ export function useDictionary(): Dictionary {
   return found;
 }
 
+/** The four corners as they stand on the car: left before right, front before rear. */
+export const CORNERS = ['LF', 'RF', 'LR', 'RR'] as const;
+
 export const PLACE_WORDS: Record<string, string> = {
   car: '',
   front: 'front',

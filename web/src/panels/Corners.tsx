@@ -1,8 +1,6 @@
 /** The four corners in their places: left column left wheels, top row front. */
 import type { ReactNode } from 'react';
-import { PLACE_WORDS } from '../lib/vocabulary';
-
-export const CORNERS = ['LF', 'RF', 'LR', 'RR'] as const;
+import { CORNERS, PLACE_WORDS } from '../lib/vocabulary';
 
 export function Corners({
   middle,

@@ -245,7 +245,7 @@ function Here({ booked, drafted, state }: { booked: Swept; drafted: Swept | null
       </thead>
       <tbody>
         {booked.curves.map((curve) => {
-          const shown = fine(dictionary.shown(curve.quantity, bench.profile));
+          const shown = hundredths(dictionary.shown(curve.quantity, bench.profile));
           const then = drafted?.curves.find((one) => one.name === curve.name);
           const sides = curve.right ? (['left', 'right'] as const) : (['left'] as const);
           return (
@@ -333,11 +333,14 @@ const bothSides = (one: Curve) => [
 ];
 
 /** One turn and one shim change angles by hundredths: a place more than the shop reads. */
-const fine = (shown: Shown): Shown => ({ ...shown, precision: Math.min(shown.precision, 0.01) });
+const hundredths = (shown: Shown): Shown => ({
+  ...shown,
+  precision: Math.min(shown.precision, 0.01),
+});
 
-/** What each adjustment of a side does at ride height, the toe not set again. */
 const SIDE_NAMES = { either: '', left: ', left side', right: ', right side' };
 
+/** What each adjustment of a side does at ride height, the toe not set again. */
 function Adjustments({
   side,
   rows,
@@ -349,9 +352,9 @@ function Adjustments({
   const { bench } = useBench();
   const dictionary = useDictionary();
   const of = (quantity: string) => dictionary.shown(quantity, bench.profile);
-  const angle = fine(of('angle'));
+  const angle = hundredths(of('angle'));
   const length = of('fine_dimension');
-  const columns = columnsOf(rows, angle, length, fine(of('angle_per_travel')));
+  const columns = columnsOf(rows, angle, length, of('angle_per_travel'));
   return (
     <div className="one-shim">
       <h3>{title}</h3>

@@ -5,13 +5,12 @@ import { useWay, type Value } from '../bench/ways';
 import type { Schemas } from '../lib/client';
 import { showChange, showValue } from '../lib/format';
 import { ledgerQuery } from '../lib/queries';
-import { useDictionary, whereWords } from '../lib/vocabulary';
+import { CORNERS, useDictionary, whereWords } from '../lib/vocabulary';
 import { Moment } from '../ui/states';
 import { WideTable } from '../ui/WideTable';
 
 type Step = Schemas['LedgerStep'];
 
-const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
 /** Beyond this the pads say something that the changes do not explain [kg]. */
 const UNEXPLAINED = 2;
 
@@ -62,7 +61,7 @@ function LedgerRow({ step }: { step: Step }) {
           <thead>
             <tr>
               <td />
-              {PLACES.map((place) => (
+              {CORNERS.map((place) => (
                 <th key={place} scope="col">
                   {place} <small>{shown.symbol}</small>
                 </th>
@@ -72,7 +71,7 @@ function LedgerRow({ step }: { step: Step }) {
           <tbody>
             <tr>
               <th scope="row">Predicted</th>
-              {PLACES.map((place, i) => (
+              {CORNERS.map((place, i) => (
                 <td key={place}>
                   {step.predicted ? showValue(step.predicted[i] ?? 0, shown) : '–'}
                 </td>
@@ -80,7 +79,7 @@ function LedgerRow({ step }: { step: Step }) {
             </tr>
             <tr>
               <th scope="row">Weighed</th>
-              {PLACES.map((place, i) => (
+              {CORNERS.map((place, i) => (
                 <td key={place}>
                   <b>{showValue(step.weighed[i] ?? 0, shown)}</b>
                 </td>
@@ -89,7 +88,7 @@ function LedgerRow({ step }: { step: Step }) {
             {step.predicted && (
               <tr>
                 <th scope="row">Apart</th>
-                {PLACES.map((place, i) => {
+                {CORNERS.map((place, i) => {
                   const apart = (step.weighed[i] ?? 0) - (step.predicted?.[i] ?? 0);
                   return (
                     <td

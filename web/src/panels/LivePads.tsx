@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { ask, client, Problem, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
-import { useDictionary } from '../lib/vocabulary';
+import { CORNERS, useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 
 type Frame = Schemas['PadsView'];
@@ -14,7 +14,6 @@ const EVERY = 700;
 const MEAN_OF = 5;
 /** Pads are read to a tenth, finer than the shop shows a mass. */
 const FINE = 0.1;
-const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
 
 /** `take` gets the four loads as they would be typed. */
 export function LivePads({ take }: { take: (typed: Record<string, string>) => void }) {
@@ -59,16 +58,16 @@ export function LivePads({ take }: { take: (typed: Record<string, string>) => vo
       </Button>
     );
   const last = frames.at(-1);
-  const lost = PLACES.filter((_, i) => last?.loads[i] === null);
+  const lost = CORNERS.filter((_, i) => last?.loads[i] === null);
   const still = frames.length === MEAN_OF && frames.every((one) => one.still);
-  const mean = PLACES.map((_, i) => {
+  const mean = CORNERS.map((_, i) => {
     const known = frames.flatMap((one) => one.loads[i] ?? []);
     return known.reduce((sum, one) => sum + one, 0) / (known.length || 1);
   });
   return (
     <div className="live-pads" aria-label="The pads now" role="group">
       <div className="live-pads-loads">
-        {PLACES.map((place, i) => {
+        {CORNERS.map((place, i) => {
           const load = last?.loads[i];
           return (
             <span key={place}>
@@ -95,7 +94,7 @@ export function LivePads({ take }: { take: (typed: Record<string, string>) => vo
           onClick={() =>
             take(
               Object.fromEntries(
-                PLACES.map((place, i) => [
+                CORNERS.map((place, i) => [
                   place,
                   showValue(mean[i] ?? 0, { ...shown, precision: FINE }),
                 ]),

@@ -7,7 +7,7 @@ import { useSlip } from '../bench/slip';
 import { useWay, type Value } from '../bench/ways';
 import { LoadedPlan } from '../drawings/LoadedPlan';
 import type { NumberName, Schemas } from '../lib/client';
-import { showChange, showValue, type Shown } from '../lib/format';
+import { finer, showChange, showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { underLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
@@ -247,7 +247,7 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
   const share = dictionary.shown('share', bench.profile);
   const angle = dictionary.shown('angle', bench.profile);
   const force = dictionary.shown('force', bench.profile);
-  const gradient = fine(dictionary.shown('roll_gradient', bench.profile));
+  const gradient = finer(dictionary.shown('roll_gradient', bench.profile));
   const wheel = booked.lift_wheel
     ? `${booked.lift_wheel} first lifts at`
     : 'A wheel first lifts at';
@@ -315,7 +315,6 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
 }
 
 /** A gradient is read to a hundredth of a degree per g, and a step of a bar moves less. */
-const fine = (shown: Shown): Shown => ({ ...shown, precision: shown.precision / 10 });
 
 /** Whether two values still differ as they are shown. */
 function differs(now: number, then: number, shown: Shown): boolean {

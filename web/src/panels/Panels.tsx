@@ -7,6 +7,7 @@ import { PairingSwitch } from '../bench/pairing';
 import { SlipLater } from '../bench/slip';
 import { Stepper } from '../bench/Stepper';
 import { CarPlan } from '../drawings/CarPlan';
+import { WheelAngles } from '../drawings/WheelAngles';
 import type { NumberName, Schemas } from '../lib/client';
 import { capital, showValue } from '../lib/format';
 import { axleOf, useDictionary } from '../lib/vocabulary';
@@ -33,7 +34,7 @@ function later(load: () => Promise<ComponentType<PanelProps>>): ComponentType<Pa
   };
 }
 
-const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan };
+const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan, wheels: WheelAngles };
 
 const PANELS: Record<string, ComponentType<PanelProps>> = {
   corners: CornersPanel,
@@ -58,6 +59,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   tread: later(() => import('./TreadPanel').then((m) => m.TreadPanel)),
   in_time: later(() => import('./InTimePanel').then((m) => m.InTimePanel)),
   contact: later(() => import('./ContactPanel').then((m) => m.ContactPanel)),
+  set_and_read: later(() => import('./SetAndRead').then((m) => m.SetAndRead)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

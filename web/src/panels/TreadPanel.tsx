@@ -3,9 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useBench } from '../bench/bench';
 import { showValue, type Shown } from '../lib/format';
 import { treadQuery } from '../lib/queries';
-import { useDictionary } from '../lib/vocabulary';
+import { CORNERS, useDictionary } from '../lib/vocabulary';
 
-const PLACES = ['LF', 'RF', 'LR', 'RR'] as const;
 const PARTS = ['tread_inner', 'tread_middle', 'tread_outer'] as const;
 const WIDE = 78;
 const HIGH = 110;
@@ -17,7 +16,7 @@ export function TreadPanel() {
   const pressure = dictionary.shown('pressure', bench.profile);
   const read = bench.standings.find((one) => one.kind === 'hot_tyres')?.reading;
   const said = useQuery({ ...treadQuery(bench.id, read?.at ?? ''), enabled: read !== undefined });
-  const across = PLACES.map((_, i) => PARTS.map((part) => bench.figures[part]?.values?.[i]));
+  const across = CORNERS.map((_, i) => PARTS.map((part) => bench.figures[part]?.values?.[i]));
   const known = across.flat().filter((one) => one !== undefined);
   // an estimate of a tread is nothing to draw
   if (!read || known.length === 0)
@@ -32,7 +31,7 @@ export function TreadPanel() {
     <section className="treads" aria-label="Treads">
       <h2>Treads, straight from the run</h2>
       <div className="treads-grid">
-        {PLACES.map((place, i) => {
+        {CORNERS.map((place, i) => {
           const hot = bench.figures.hot_pressure?.values?.[i];
           const cold = bench.figures.tyre_pressure?.values?.[i];
           return (

@@ -41,6 +41,8 @@ class NumberEntry(BaseModel):
     one_side: bool
     layouts: list[str]
     checks: str
+    within: float
+    tolerance: str
     doors: dict[str, DoorEntry]
 
 

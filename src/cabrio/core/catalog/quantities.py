@@ -101,8 +101,8 @@ class Number:
     `system` groups the set numbers that one change to the car touches; `group` the facts that one
     look at the car gives. `wrong` says when a worked number should not be used. `layouts` names the
     rear layouts that have this number, empty for all. `checks` is the set number that a read one
-    tells the true value of, and `within` how far the two may differ [SI]. `either_way` marks a ratio
-    that people also write the other way up. `only_with` names an entered number that must be above
+    tells the true value of, and `within` how far the two may differ [SI], or `tolerance` the number
+    that says so. `either_way` marks a ratio that people also write the other way up. `only_with` names an entered number that must be above
     zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
     instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
     a survey of the car: where there was none before, nothing was moved and no reading is upset.
@@ -131,6 +131,7 @@ class Number:
     layouts: tuple[str, ...] = ()
     checks: str = ""
     within: float = 0.0
+    tolerance: str = ""
     stiffens: Stiffens = ""
     whole: bool = False
     either_way: bool = False

@@ -118,3 +118,70 @@ def caster_split(swept_caster: Array) -> Array:
     Wrong where the two wheels were swung through different angles.
     """
     return swept_caster[..., 0] - swept_caster[..., 1]
+
+
+@figure(
+    label="Room at full lock",
+    quantity="fine_dimension",
+    shape=Shape.SIDE,
+    formula="least of inner and outer, at ride height, full bump and full droop",
+    source="measured",
+)
+def lock_clearance(
+    inner_clearance: Array,
+    inner_clearance_bump: Array,
+    inner_clearance_droop: Array,
+    outer_clearance: Array,
+    outer_clearance_bump: Array,
+    outer_clearance_droop: Array,
+) -> Array:
+    """Least room round each front wheel over full lock both ways and the whole travel [m].
+
+    Wrong under load: tyres, bushes and arms give, so leave room.
+    """
+    told = (
+        inner_clearance,
+        inner_clearance_bump,
+        inner_clearance_droop,
+        outer_clearance,
+        outer_clearance_bump,
+        outer_clearance_droop,
+    )
+    least: Array = np.min(np.stack(np.broadcast_arrays(*told)), axis=0)
+    return least
+
+
+@figure(
+    label="Ackermann at full lock",
+    quantity="anti",
+    shape=Shape.SIDE,
+    formula="(δ_i − δ_o) / (δ_A − δ_o), cot δ_A = cot δ_o − t/L",
+    source=DIXON,
+    sign="0 parallel, 100 true",
+)
+def lock_ackermann(lock_inner: Array, lock_outer: Array, wheelbase: Array, track: Array) -> Array:
+    """Ackermann from the angles read at full lock, steered left and steered right [1].
+
+    Wrong with the wheels toed when straight: the angles are from straight ahead.
+    """
+    outer = lock_outer[..., ::-1]
+    across = spread(track[..., 0] / wheelbase)
+    true = np.arctan2(1.0, 1 / np.tan(outer) - across)
+    answer: Array = (lock_inner - outer) / (true - outer)
+    return answer
+
+
+@figure(
+    label="Turning circle",
+    quantity="dimension",
+    shape=Shape.SIDE,
+    formula="2·L / sin δ_o",
+    source=DIXON,
+)
+def turning_circle(lock_outer: Array, wheelbase: Array) -> Array:
+    """Diameter that the outer front tyre draws, steered left and steered right [m].
+
+    Wrong with the rear sliding, and where tyres run at much slip.
+    """
+    circle: Array = 2 * spread(wheelbase) / np.sin(lock_outer[..., ::-1])
+    return circle

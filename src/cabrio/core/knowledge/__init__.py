@@ -48,6 +48,7 @@ PANELS = (
     "in_time",
     "contact",
     "ledger",
+    "set_and_read",
 )
 
 

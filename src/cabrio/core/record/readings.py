@@ -8,7 +8,7 @@ from functools import cache
 from typing import Any, Literal
 
 from ..car.lines import Line
-from ..car.model import Car, Setup
+from ..car.model import Car, Given, Setup
 from ..catalog.checks import check_value
 from ..catalog.quantities import Number
 from ..catalog.units import parse, show
@@ -241,18 +241,29 @@ class Differing:
     found: float
 
 
-def differing(reading: Reading, setup: Setup) -> list[Differing]:
-    """Where what was found is not what is set, by more than the reading can be off."""
+def differing(
+    reading: Reading, setup: Setup, given: Mapping[str, Given] | None = None
+) -> list[Differing]:
+    """Where what was found is not what is set, by more than it may be off: the team's own word in
+    `given`, or what is usual."""
     found = []
     for name, values in reading.values.items():
         number = number_named(name)
         booked = setup.get(number.checks) if number.checks else None
         if booked is None:
             continue
+        within = _within(number, given or {})
         for place, a, b in zip(number.shape.places, booked, values, strict=True):
-            if a is not None and abs(a - b) > number.within + 1e-12:
+            if a is not None and abs(a - b) > within + 1e-12:
                 found.append(Differing(name, place, a, b))
     return found
+
+
+def _within(number: Number, given: Mapping[str, Given]) -> float:
+    if not number.tolerance:
+        return number.within
+    told = given[number.tolerance].values[0] if number.tolerance in given else None
+    return number_named(number.tolerance).default or 0.0 if told is None else told
 
 
 Status = Literal["fresh", "doubtful", "void", "missing"]
@@ -289,11 +300,12 @@ def standing(
     readings: Iterable[Reading],
     booked: Mapping[int, Booked | list[Line]],
     setup: Setup | None = None,
+    given: Mapping[str, Given] | None = None,
 ) -> Standing:
     """The latest reading of a kind that was not withdrawn, against everything booked since.
 
     `booked` maps each revision to what made it. A check that found another value than the one in
-    `setup` is never fresh.
+    `setup` is never fresh; `given` says how far it may be off.
     """
     taken = [
         one
@@ -310,7 +322,7 @@ def standing(
             made = Booked(tuple(made)) if isinstance(made, list) else made
             for rule in upsets_by(made.lines, made.jobs).get(kind, []):
                 reasons.append(replace(rule, revision=revision))
-    differs = tuple(differing(latest, setup)) if setup is not None and not reasons else ()
+    differs = tuple(differing(latest, setup, given)) if setup is not None and not reasons else ()
     status: Status = "fresh"
     if any(reason.verdict == "void" for reason in reasons) or (
         differs and knowledge().readings[kind].damage

@@ -157,7 +157,7 @@ def build(
     if drafted.lines or drafted.jobs:
         booked[max(booked, default=0) + 1] = drafted
     kinds = [kind.id for kind in knowledge().readings_for(car.discipline, car.rear_layout)]
-    standings = {kind: standing(kind, readings, booked, setup) for kind in kinds}
+    standings = {kind: standing(kind, readings, booked, setup, car.given) for kind in kinds}
     values: Values = {}
     origins: dict[str, Origin] = {}
     for name, given in car.given.items():

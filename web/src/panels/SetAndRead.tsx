@@ -1,0 +1,105 @@
+/** What is set beside what a check read of it, how far it is off, and how far it may be. */
+import { Link } from 'react-router';
+import { useBench } from '../bench/bench';
+import { settingOf, useSlip } from '../bench/slip';
+import type { NumberName, Schemas } from '../lib/client';
+import { finer, showChange, showValue } from '../lib/format';
+import { useDictionary } from '../lib/vocabulary';
+import { StatusMark } from '../ui/marks';
+import { WideTable } from '../ui/WideTable';
+import type { PanelProps } from './props';
+
+export function SetAndRead({ station }: PanelProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const found = station.readings.flatMap((kind) => {
+    const standing = bench.standings.find((one) => one.kind === kind);
+    return (dictionary.reading(kind)?.numbers ?? [])
+      .map((name) => dictionary.entry(name))
+      .filter((entry) => entry.checks && bench.setup[entry.checks as NumberName])
+      .map((entry) => ({ entry, standing }));
+  });
+  if (found.length === 0) return null;
+  return (
+    <section className="set-and-read">
+      <h2>Set and read</h2>
+      <WideTable label="Set and read">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Setting</th>
+              <th scope="col">set</th>
+              <th scope="col">read</th>
+              <th scope="col">off</th>
+              <th scope="col">may be off</th>
+            </tr>
+          </thead>
+          {found.map(({ entry, standing }) => (
+            <Rows key={entry.name} entry={entry} standing={standing} />
+          ))}
+        </table>
+      </WideTable>
+      <p className="hint">
+        How far each may be off is yours to say, under{' '}
+        <Link to={`/cars/${bench.id}/data#camber_tolerance`}>Car data</Link>.
+      </p>
+    </section>
+  );
+}
+
+interface RowsProps {
+  entry: Schemas['NumberEntry'];
+  standing: Schemas['StandingView'] | undefined;
+}
+
+function Rows({ entry, standing }: RowsProps) {
+  const { bench } = useBench();
+  const { wish } = useSlip();
+  const dictionary = useDictionary();
+  const setting = dictionary.entry(entry.checks as NumberName);
+  const shown = dictionary.shown(setting.quantity, bench.profile);
+  const close = entry.tolerance ? finer(shown) : shown;
+  const tolerance = bench.figures[entry.tolerance as NumberName]?.values?.[0] ?? entry.within;
+  const values = standing?.reading?.values[entry.name];
+  return (
+    <tbody>
+      {dictionary.places(setting.name).map((place, i) => {
+        const { booked, value, drafted } = settingOf(
+          bench,
+          wish,
+          dictionary.places(setting.name),
+          setting.name,
+          place,
+        );
+        const read = values?.[i];
+        const off = typeof booked === 'number' && read !== undefined ? read - booked : undefined;
+        const counts = standing?.status === 'fresh' || standing?.status === 'doubtful';
+        const out = off !== undefined && Math.abs(off) > tolerance + 1e-12;
+        return (
+          <tr key={place}>
+            <th scope="row">
+              {setting.label}, {place} <small>{shown.symbol}</small>
+            </th>
+            <td>
+              {typeof booked === 'number' ? showValue(booked, shown) : 'not set'}
+              {drafted && typeof value === 'number' && (
+                <>
+                  {' '}
+                  → <b className="drafted">{showValue(value, shown)}</b>
+                </>
+              )}
+            </td>
+            <td className={counts ? undefined : 'is-void'}>
+              {read === undefined ? 'not read' : showValue(read, close)}
+            </td>
+            <td>
+              {off === undefined ? '–' : showChange(off, close)}{' '}
+              {out && <StatusMark status="doubtful" />}
+            </td>
+            <td>± {showValue(tolerance, close)}</td>
+          </tr>
+        );
+      })}
+    </tbody>
+  );
+}
