@@ -124,3 +124,105 @@ class Stations(OwnCarTestCase):
         self.assertLess(abs(typed - standing), 5.0)
         live.get_by_role("button", name="Take these").click()
         expect(page.get_by_text("repeat 2").first).to_be_visible()
+
+    def test_ballast_is_dragged_and_solved_on_the_plan_and_goes_on_the_slip(self) -> None:
+        page = self.make("Twite", Discipline="circuit", Units="n_mm")
+        self.go(page, "weights")
+        panel = page.get_by_role("region", name="Ballast on the plan")
+        outcome = panel.get_by_role("status")
+        expect(outcome).to_contain_text("10.0 kg there")
+        plan = panel.get_by_role("group", name="The car in plan with its ballast")
+        before = panel.get_by_label("Behind the front axle").input_value()
+        plan.scroll_into_view_if_needed()
+        box = plan.bounding_box()
+        assert box is not None
+        page.mouse.move(box["x"] + box["width"] * 0.4, box["y"] + box["height"] * 0.3)
+        page.mouse.down()
+        page.mouse.move(box["x"] + box["width"] * 0.35, box["y"] + box["height"] * 0.75, steps=4)
+        page.mouse.up()
+        behind = panel.get_by_label("Behind the front axle")
+        self.assertGreater(float(behind.input_value()), float(before))
+        self.assertGreater(float(panel.get_by_label("Left of the centre line").input_value()), 0)
+        here = float(behind.input_value())
+        tried = panel.get_by_role("slider", name="Ballast tried")
+        tried.press("Shift+ArrowDown")
+        expect(behind).to_have_value(f"{here + 100:g}")
+        # off the car: said at the field, and what was typed stays
+        behind.fill("9 m")
+        expect(panel).to_contain_text("at most")
+        behind.fill("4 m")
+        expect(panel).to_contain_text("off the car")
+        expect(behind).to_have_attribute("aria-invalid", "true")
+        behind.fill("2300")
+        panel.get_by_text("a front share").click()
+        total = self.bench(page)["figures"]["front_share"]["values"][0]
+        panel.get_by_label("Wanted").fill(f"{total * 100 - 0.5:.3f}")
+        expect(outcome).to_contain_text("kg there")
+        panel.get_by_label("Code of the piece").fill("boot lead")
+        panel.get_by_role("button", name="Add to inventory and to the slip").click()
+        slip = page.get_by_role("complementary", name="Change slip")
+        expect(slip).to_contain_text("boot lead")
+        shown = self.bench(page)["slip"]["after"]["front_share"][0]
+        self.assertAlmostEqual(shown, total - 0.005, 4)
+        self.assert_accessible(page)
+
+    def test_the_ledger_tells_predicted_from_weighed(self) -> None:
+        page = self.open(path="/cars/1/weights")
+        ledger = page.get_by_role("region", name="Mass ledger")
+        expect(ledger.get_by_role("row", name="Predicted").first).to_be_visible()
+        steps = page.request.get(f"{self.address}/api/cars/1/ledger").json()["steps"]
+        told = [step for step in steps if step["predicted"]]
+        first = ledger.locator(".ledger-step").filter(has=page.get_by_role("row", name="Apart"))
+        expect(first).to_have_count(len(told))
+        apart = told[0]["weighed"][0] - told[0]["predicted"][0]
+        cell = first.first.get_by_role("row", name="Apart").get_by_role("cell").first
+        expect(cell).to_contain_text(f"{abs(apart):.1f}")
+
+    def test_contact_load_over_clicks_is_drawn_as_it_is_worked(self) -> None:
+        page = self.open(path="/cars/1/dampers")
+        panel = page.get_by_role("region", name="Contact load over clicks")
+        panel.get_by_role("button", name="Run").click()
+        stop = panel.get_by_role("button", name="Cancel")
+        expect(stop).to_be_visible()
+        expect(panel.locator(".curve").first).to_be_visible(timeout=20_000)
+        stop.click()
+        expect(panel.get_by_role("button", name="Run")).to_be_visible()
+
+    def test_springs_over_travel_booked_and_drafted(self) -> None:
+        page = self.open(path="/cars/1/springs")
+        chart = page.get_by_role("region", name="Load at the wheel")
+        expect(chart.locator(".curve").first).to_be_visible()
+        command = page.get_by_label("Command line")
+        command.fill("front spring 90")
+        command.press("Enter")
+        expect(chart.get_by_text("after the slip", exact=True)).to_be_visible()
+        page.get_by_role("button", name="Clear", exact=True).click()
+        expect(chart.get_by_text("after the slip", exact=True)).to_be_hidden()
+
+    def test_alignment_set_beside_read_and_full_lock(self) -> None:
+        page = self.make("Brambling", Discipline="drift", Units="n_mm")
+        self.go(page, "alignment")
+        table = page.get_by_role("group", name="Set and read")
+        command = page.get_by_label("Command line")
+        command.fill("lf camber -4")
+        command.press("Enter")
+        page.get_by_role("button", name="Book revision").click()
+        expect(table.get_by_role("row", name="Camber, LF")).to_contain_text("not read")
+        read_now(page, "Alignment")
+        for place, value in (("LF", "-4.4"), ("RF", "-4"), ("LR", "-1"), ("RR", "-1")):
+            page.get_by_label(f"Camber read, {place}").fill(value)
+        page.get_by_role("button", name="Take the reading").click()
+        row = table.get_by_role("row", name="Camber, LF")
+        expect(row).to_contain_text("−0.40")
+        expect(row).to_contain_text("± 0.15")
+        expect(page.get_by_role("img", name="The wheels' angles")).to_be_visible()
+        read_now(page, "Full lock")
+        for which in ("inner", "outer"):
+            for at in ("at ride height", "at full bump", "at full droop"):
+                for i, side in enumerate(("left", "right")):
+                    page.get_by_label(f"Room as the {which} wheel, {at}, {side}").fill(
+                        str(12 + i - (4 if at == "at full bump" else 0))
+                    )
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.locator(".deciding")).to_contain_text("8.0")
+        self.assert_accessible(page)

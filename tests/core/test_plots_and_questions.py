@@ -144,6 +144,12 @@ class Questions(unittest.TestCase):
         self.assertEqual({line.new for line in least.lines}, {"boot"})
         with self.assertRaisesRegex(CoreError, "does not bring the car to that mass"):
             ask(car, "ballast_for_mass", {"total_mass": mass + 500.0})
+        # of equal masses the fewest pieces; more pieces than can be tried one by one are no trouble
+        many = self.ballasted(*(Ballast(1.0 + i, 0.2 * i, code=f"B{i}") for i in range(12)))
+        share = float(many.worked.values["front_share"])
+        found = ask(many, "ballast_for_front", {"front_share": share - 0.006})[0]
+        after = next(one.after for one in found.shows if one.name == "front_share")
+        self.assertAlmostEqual(after or 0.0, share - 0.006, 4)
         with self.assertRaisesRegex(CoreError, "no ballast on the shelf"):
             ask(CIRCUIT, "ballast_for_left", {"left_share": 0.5})
 

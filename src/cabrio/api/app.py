@@ -44,6 +44,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     """Make the app. Without an engine only its OpenAPI file can be had."""
     adapter.register()
     from .routes import (  # after the adapter
+        ballast,
         bench,
         cars,
         charts,
@@ -89,6 +90,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         vocabulary,
         cars,
         bench,
+        ballast,
         charts,
         under_load,
         geometry,

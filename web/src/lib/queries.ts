@@ -45,6 +45,26 @@ export const springsQuery = (car: number) =>
     queryFn: () => ask(client.GET('/api/cars/{car_id}/springs', path(car))),
   });
 
+export interface BallastAsked {
+  mass: string;
+  behind_front: string;
+  to_left: string;
+  solve: '' | 'total_mass' | 'front_share' | 'left_share' | 'cross_share';
+  target: string;
+}
+
+export const ballastQuery = (car: number, revision: number, slip: number, asked: BallastAsked) =>
+  queryOptions({
+    queryKey: ['car', car, 'ballast', revision, slip, asked],
+    queryFn: ({ signal }) =>
+      ask(
+        client.GET('/api/cars/{car_id}/ballast', {
+          params: { path: { car_id: car }, query: asked },
+          signal,
+        }),
+      ),
+  });
+
 export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: number) =>
   queryOptions({
     queryKey: ['car', car, 'plot', x, y, slip],

@@ -1252,6 +1252,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/ballast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A mass tried at a place, after the slip; changes nothing */
+        get: {
+            parameters: {
+                query: {
+                    mass?: string;
+                    behind_front: string;
+                    to_left: string;
+                    solve?: "" | "total_mass" | "front_share" | "left_share" | "cross_share";
+                    target?: string;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BallastView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/logbook": {
         parameters: {
             query?: never;
@@ -2825,6 +2878,20 @@ export interface components {
             label: string;
             /** Quantity */
             quantity: string;
+        };
+        /**
+         * BallastView
+         * @description A mass at a place [SI], and the pads and shares before and with it.
+         */
+        BallastView: {
+            /** Mass */
+            mass: number;
+            /** Behind Front */
+            behind_front: number;
+            /** To Left */
+            to_left: number;
+            /** Moved */
+            moved: components["schemas"]["MovedView"][];
         };
         /** BandView */
         BandView: {

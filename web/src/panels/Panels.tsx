@@ -60,6 +60,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   in_time: later(() => import('./InTimePanel').then((m) => m.InTimePanel)),
   contact: later(() => import('./ContactPanel').then((m) => m.ContactPanel)),
   set_and_read: later(() => import('./SetAndRead').then((m) => m.SetAndRead)),
+  ballast: later(() => import('./BallastPanel').then((m) => m.BallastPanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

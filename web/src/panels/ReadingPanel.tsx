@@ -49,11 +49,13 @@ export function ReadingPanel({ kind }: { kind: string }) {
         )}
       </div>
       {standing.differs.length > 0 && (
-        <ul className="differs" role="alert">
-          {standing.differs.map((one) => (
-            <Differs key={one.name + one.place} found={one} />
-          ))}
-        </ul>
+        <div role="alert">
+          <ul className="differs">
+            {standing.differs.map((one) => (
+              <Differs key={one.name + one.place} found={one} />
+            ))}
+          </ul>
+        </div>
       )}
       {standing.reasons.length > 0 && (
         <ul className="reasons">

@@ -49,6 +49,7 @@ PANELS = (
     "contact",
     "ledger",
     "set_and_read",
+    "ballast",
 )
 
 

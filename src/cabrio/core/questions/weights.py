@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+from collections.abc import Callable, Sequence
+from itertools import product
 
 import numpy as np
 
@@ -13,15 +14,15 @@ from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
-from ..solve.ballast import Place, Share, mass_for
+from ..solve.ballast import PARTS, Place, Share, mass_for
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
 from ..statics.equilibrium import StandingCar
 from . import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
 
 TURNED = "perch_turns"
-MOST_PIECES = 7
-"""Pieces of ballast on the shelf whose every combination is tried."""
+MOST_PIECES, MOST_TRIED = 16, 48
+"""Pieces of ballast on the shelf whose every combination is looked at, and how many of them are worked."""
 
 
 def _standing(sheet: Sheet) -> tuple[StandingCar, Array, float]:
@@ -97,32 +98,37 @@ def ballast_for_left(sheet: Sheet, left_share: float) -> list[Proposal]:
 
 @question(label="Ballast for a minimum mass")
 def ballast_for_mass(sheet: Sheet, total_mass: float) -> list[Proposal]:
-    """The least ballast on the shelf that brings the car to a mass, the cross disturbed least first."""
-    tried = [
-        (one, mass)
-        for one in _combinations(sheet)
-        if (mass := moved_by(sheet, one, "total_mass", "car")[1]) is not None
-        and mass >= total_mass - 1e-6
-    ]
+    """The least ballast on the shelf that brings the car to a mass: fewest pieces, then the steadiest cross."""
+
+    def over(pads: Array) -> Array:
+        left = pads.sum(-1) - total_mass
+        return np.where(left < -1e-6, np.inf, left)
+
+    tried = _nearest(sheet, over)
     if not tried:
         raise Impossible(
             "All the ballast on the shelf does not bring the car to that mass: add pieces to the "
             "inventory.",
             number="total_mass",
         )
-    tried.sort(key=lambda one: (one[1], len(one[0].lines)))
+    cross = sheet.worked.values["cross_share"]
+    tried.sort(
+        key=lambda one: (
+            round(float(one.worked.values["pad_mass"].sum()), 3),
+            len(one.lines),
+            abs(float(one.worked.values["cross_share"] - cross)),
+        )
+    )
     shows = ("total_mass", "front_share", "left_share", "cross_share")
-    return [told(one, said(sheet, one.lines), shows) for one, _ in tried[:MOST_OFFERED]]
+    return [told(one, said(sheet, one.lines), shows) for one in tried[:MOST_OFFERED]]
 
 
 def _ballast(sheet: Sheet, figure: str, target: float, share: Share) -> list[Proposal]:
-    ranked = []
-    for one in _combinations(sheet):
-        after = moved_by(sheet, one, figure, "car")[1]
-        if after is not None:
-            ranked.append((abs(after - target), len(one.lines), one))
-    if not ranked:
-        raise Missing("Ballast needs the pads that the car was weighed on.", number="pad_mass")
+    part = PARTS[share]
+    ranked = [
+        (abs((moved_by(sheet, one, figure, "car")[1] or 0.0) - target), len(one.lines), one)
+        for one in _nearest(sheet, lambda pads: np.abs(pads @ part / pads.sum(-1) - target))
+    ]
     ranked.sort(key=lambda row: row[:2])
     notes = _exactly(sheet, share, target)
     shows = (figure, "total_mass", "cross_share")
@@ -132,29 +138,48 @@ def _ballast(sheet: Sheet, figure: str, target: float, share: Share) -> list[Pro
     ]
 
 
-def _combinations(sheet: Sheet) -> list[WhatIf]:
-    """Every choice of the pieces on the shelf, bolted down in the free places, and none of them."""
+def _nearest(sheet: Sheet, off: Callable[[Array], Array]) -> list[WhatIf]:
+    """The choices of pieces on the shelf, bolted down in the free places, that come nearest: pads (n, 4)
+    in, how far off out, infinite for what will not do.
+
+    What each piece does to the pads adds up well enough to choose by; those chosen are worked whole.
+    """
     number, places = number_named("ballast"), PLACES[Shape.BALLAST]
     worn = list(sheet.setup.get("ballast") or [None] * len(places))
     free = [place for place, code in zip(places, worn, strict=True) if code is None]
-    shelf = [one for one in sheet.car.parts.of(number.name) if one.code not in worn]
+    shelf = [one for one in sheet.car.parts.of(number.name) if one.code not in worn][:MOST_PIECES]
     if not shelf:
         raise Missing(
             "There is no ballast on the shelf: add its pieces, with their mass and place, to the "
             "inventory.",
             number="ballast",
         )
+    pads = sheet.worked.values.get("pad_mass")
+    if pads is None:
+        raise Missing("Ballast needs the pads that the car was weighed on.", number="pad_mass")
+    if not free:
+        raise Impossible(
+            f"All {len(places)} places for ballast are taken: take a piece off first.",
+            number="ballast",
+        )
+
+    def fitted(codes: Sequence[str]) -> WhatIf:
+        lines = [
+            Line("ballast", place, None, code) for place, code in zip(free, codes, strict=False)
+        ]
+        return try_lines(sheet, lines)
+
+    alone = np.array([fitted([one.code]).worked.values["pad_mass"] - pads for one in shelf])
+    taken = np.array(list(product((False, True), repeat=len(shelf))))
+    taken = taken[taken.sum(-1) <= len(free)]
+    far = off(pads + taken @ alone)
+    order = np.lexsort((taken.sum(-1), far))[:MOST_TRIED]
     found = []
-    for count in range(min(len(shelf[:MOST_PIECES]), len(free)) + 1):
-        for pieces in combinations(shelf[:MOST_PIECES], count):
-            lines = [
-                Line("ballast", place, None, one.code)
-                for place, one in zip(free, pieces, strict=False)
-            ]
-            try:
-                found.append(try_lines(sheet, lines))
-            except CoreError:
-                continue
+    for i in order[np.isfinite(far[order])]:
+        try:
+            found.append(fitted([one.code for one, on in zip(shelf, taken[i], strict=True) if on]))
+        except CoreError:
+            continue
     return found
 
 

@@ -20,6 +20,10 @@ PARTS: dict[Share, Array] = {
 }
 
 
+OVERHANG, ASIDE = 1.2, 0.2
+"""How far past an axle, and outside the wider track's wheels, a piece can still be on the car [m]."""
+
+
 @dataclass(frozen=True)
 class Place:
     """Where ballast may go: metres behind the front axle and to the left, and the most it takes [kg]."""
@@ -37,6 +41,49 @@ class Ballast:
     place: Place
     mass: float
     standing: Standing
+
+
+def check_on_car(car: StandingCar, place: Place) -> None:
+    """Raise Impossible for a place that no car of this wheelbase and track reaches."""
+    if not -OVERHANG <= place.behind_front <= car.wheelbase + OVERHANG:
+        raise Impossible(
+            "That place is off the car: ballast sits between "
+            f"{OVERHANG:g} m ahead of the front axle and {OVERHANG:g} m behind the rear one.",
+            number="behind_front",
+            value=place.behind_front,
+        )
+    widest = float(car.tracks.max()) / 2 + ASIDE
+    if abs(place.left) > widest:
+        raise Impossible(
+            f"That place is off the car: ballast sits within {widest:.2f} m of the centre line.",
+            number="to_left",
+            value=place.left,
+        )
+
+
+def mass_for_total(car: StandingCar, total: float) -> float:
+    """What the car is short of a mass [kg]. Raises Impossible where it weighs that already."""
+    short = float(total - car.pads.sum())
+    if short <= 0:
+        raise Impossible(
+            f"The car weighs {car.pads.sum():.1f} kg already: no ballast is needed for {total:g} kg.",
+            number="target",
+        )
+    return short
+
+
+def shares(pads: Array) -> dict[str, float]:
+    """Total [kg], and front, left and cross share of four pads."""
+    total = float(pads.sum())
+    return {"total_mass": total} | {
+        f"{name}_share": float(part @ pads) / total for name, part in PARTS.items()
+    }
+
+
+def put(car: StandingCar, place: Place, mass: float) -> Standing:
+    """The car with a mass at a place. Raises Impossible where it is off the car or lifts a wheel."""
+    check_on_car(car, place)
+    return _with(car, place, mass)
 
 
 def response(car: StandingCar, place: Place) -> Array:
