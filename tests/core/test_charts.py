@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.parts import AeroMap, Bar
+from cabrio.core.catalog.parts import AeroMap, Bar, Damper
 from cabrio.core.charts import Drawn, charts, draw
 from cabrio.core.errors import Impossible, Missing, UnknownName
 from cabrio.core.knowledge import knowledge
@@ -42,7 +42,8 @@ class Declared(unittest.TestCase):
             draw(CIRCUIT, "spring_colour")
 
     def test_what_lacks_is_said(self) -> None:
-        bare = sheet(circuit_car(given={}), CIRCUIT_SETUP)
+        # a dyno sheet is drawn of the damper alone: it lacks what the damper lacks
+        bare = sheet(circuit_car(given={}), CIRCUIT_SETUP | {"damper": [None] * 4})
         for name in charts():
             with self.subTest(name=name), self.assertRaisesRegex(Missing, "need"):
                 draw(bare, name)
@@ -78,6 +79,24 @@ class Dampers(unittest.TestCase):
         pushed = -np.interp(at, force.x, line(force, "rear rebound")) / at / critical
         told = [one.values for one in ratio.lines if one.label in ("LR rebound", "RR rebound")]
         self.assertAlmostEqual(np.interp(at, ratio.x, np.mean(told, axis=0)), pushed, 2)
+
+    def test_the_dyno_family_is_what_was_measured_and_the_clicks_set_lie_in_it(self) -> None:
+        drawn = draw(CIRCUIT, "dyno_front")
+        damper = CIRCUIT.car.fitted(CIRCUIT.setup, "damper", "LF")
+        assert isinstance(damper, Damper)
+        for face, sign in (("compression", 1), ("rebound", -1)):
+            curves = damper.adjustment(face).curves  # type: ignore[arg-type, union-attr]
+            family = [one for one in drawn.lines if one.faint and one.label.startswith(face)]
+            self.assertEqual(len(family), len(curves))
+            curve, shown = curves[0], np.array(family[0].values)
+            known = np.isfinite(shown)
+            forces = sign * np.interp(np.array(drawn.x)[known], curve.speeds, curve.forces)
+            np.testing.assert_allclose(shown[known], forces)
+            at_set = line(drawn, f"{face}, as set")
+            every = np.array([one.values for one in family])
+            within = np.isfinite(at_set) & np.isfinite(every).all(0)
+            self.assertTrue(np.all(at_set[within] <= every.max(0)[within] + 1e-9))
+            self.assertTrue(np.all(at_set[within] >= every.min(0)[within] - 1e-9))
 
 
 class Clearance(unittest.TestCase):

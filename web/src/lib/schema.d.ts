@@ -3602,6 +3602,8 @@ export interface components {
             label: string;
             /** Values */
             values: (number | null)[];
+            /** Faint */
+            faint: boolean;
         };
         /** LineView */
         LineView: {

@@ -55,6 +55,7 @@ function lineOf(of: Drawn | null, line: Drawn['lines'][number], i: number, draft
     label: capital(line.label),
     order: i,
     drafted,
+    faint: line.faint,
     points: (of?.x ?? []).flatMap((at, j) => {
       const value = line.values[j];
       return value === null || value === undefined ? [] : [[at, value] as [number, number]];
@@ -64,8 +65,9 @@ function lineOf(of: Drawn | null, line: Drawn['lines'][number], i: number, draft
 
 /** Drafted lines that are not where the booked ones are; all of them where the chart is another. */
 function changed(booked: Drawn | null, drafted: Drawn | null): Drawn['lines'] {
-  const alike = JSON.stringify(booked?.lines) === JSON.stringify(drafted?.lines);
-  return drafted && !alike ? drafted.lines : [];
+  const told = (of: Drawn | null) => (of?.lines ?? []).filter((line) => !line.faint);
+  const alike = JSON.stringify(told(booked)) === JSON.stringify(told(drafted));
+  return alike ? [] : told(drafted);
 }
 
 function marksOf(booked: Drawn | null, drafted: Drawn | null): Mark[] {

@@ -16,6 +16,8 @@ export interface Line {
   /** Empty where the heading over the plot says it already. */
   label: string;
   drafted: boolean;
+  /** One of a family: drawn behind, named at its end, and left out of the readout. */
+  faint?: boolean;
   /** Which of the curves it is, for its dash. */
   order: number;
   /** In SI, as everything that a plot is given. */
@@ -58,7 +60,8 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
     const share = Math.min(1, Math.max(0, (event.clientX - box.left) / (box.width || 1)));
     setRead(low + share * (high - low));
   };
-  const readings = lines
+  const told = lines.filter((line) => !line.faint);
+  const readings = told
     .map((line) => ({ line, value: read === null ? null : valueAt(line.points, read) }))
     .filter((one) => one.value !== null);
   const at = read ?? x.here ?? low;
@@ -98,7 +101,23 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
                 </text>
               </g>
             ))}
-          {lines.map((line) => (
+          {lines
+            .filter((line) => line.faint)
+            .map((line) => (
+              <g key={line.label} className="family">
+                <LinePath
+                  data={line.points}
+                  x={([across]) => scales.x(toX(across))}
+                  y={([, up]) => scales.y(toY(up))}
+                />
+                <FamilyName
+                  line={line}
+                  x={(si) => scales.x(toX(si))}
+                  y={(si) => scales.y(toY(si))}
+                />
+              </g>
+            ))}
+          {told.map((line) => (
             <LinePath
               key={`${line.label}-${String(line.drafted)}`}
               className={`curve curve-${line.order % 6}${line.drafted ? ' is-drafted' : ''}`}
@@ -131,7 +150,7 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
         />
       </div>
       <figcaption>
-        {lines
+        {told
           .filter((line) => line.label && !line.drafted)
           .map((line) => (
             <span key={line.label} className={`key curve-${line.order % 6}`}>
@@ -156,6 +175,25 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
       </figcaption>
       <PlotTable label={label} x={x} y={y} lines={lines} />
     </figure>
+  );
+}
+
+/** The number of a family's member, its click, where its line ends. */
+function FamilyName({
+  line,
+  x,
+  y,
+}: {
+  line: Line;
+  x: (si: number) => number;
+  y: (si: number) => number;
+}) {
+  const last = line.points.at(-1);
+  if (!last) return null;
+  return (
+    <text x={x(last[0]) + 2} y={y(last[1]) + 3}>
+      {line.label.split(' ').at(-1)}
+    </text>
   );
 }
 

@@ -49,7 +49,11 @@ def _drawn(found: Drawn) -> s.DrawnView:
     return s.DrawnView(
         x=list(found.x),
         lines=[
-            s.LineOfChart(label=line.label, values=[present.known(one) for one in line.values])
+            s.LineOfChart(
+                label=line.label,
+                values=[present.known(one) for one in line.values],
+                faint=line.faint,
+            )
             for line in found.lines
         ],
         marks=[s.MarkView(label=mark.label, at=mark.at) for mark in found.marks],

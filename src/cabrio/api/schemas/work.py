@@ -49,6 +49,7 @@ class LineOfChart(BaseModel):
 
     label: str
     values: list[float | None]
+    faint: bool
 
 
 class MarkView(BaseModel):

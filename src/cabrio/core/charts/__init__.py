@@ -30,10 +30,12 @@ class Axis:
 
 @dataclass(frozen=True)
 class Line:
-    """One line over the chart's own x [SI]; not a number where it has no value."""
+    """One line over the chart's own x [SI]; not a number where it has no value. A faint one is one of a
+    family, drawn behind and named at its end."""
 
     label: str
     values: tuple[float, ...]
+    faint: bool = False
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..car.fitted import click_of
+from ..catalog.damper import DynoCurve
 from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import Array
 from ..errors import Missing
@@ -48,6 +49,57 @@ def damper_force(sheet: Sheet) -> Drawn:
         for line in by_corner(speeds, [_forces(law, speeds, sign) for law in laws], words)
     ]
     return Drawn(tuple(speeds.tolist()), tuple(lines))
+
+
+SHAFT, MEASURED = Axis("Shaft speed", "shaft_speed"), Axis("Force, + compression", "force")
+
+
+@chart(label="Dyno curves, front", x=SHAFT, y=MEASURED)
+def dyno_front(sheet: Sheet) -> Drawn:
+    """Every click of the left front damper as the dyno measured it; the clicks that are set over them."""
+    return _dyno(sheet, "LF")
+
+
+@chart(label="Dyno curves, rear", x=SHAFT, y=MEASURED)
+def dyno_rear(sheet: Sheet) -> Drawn:
+    """Every click of the left rear damper as the dyno measured it; the clicks that are set over them."""
+    return _dyno(sheet, "LR")
+
+
+def _dyno(sheet: Sheet, place: str) -> Drawn:
+    damper = sheet.car.fitted(sheet.setup, "damper", place)
+    if not isinstance(damper, Damper):
+        raise Missing("Dyno curves need a damper that is fitted.", number="damper")
+    told = {
+        face: adjustment
+        for face in FACES
+        if (adjustment := damper.adjustment(face)) is not None and adjustment.curves
+    }
+    if not told:
+        raise Missing("Dyno curves need the damper's dyno sheet.", number="damper_curve")
+    fastest = max(curve.speeds[-1] for one in told.values() for curve in one.curves)
+    speeds = np.linspace(0.0, fastest, POINTS)
+    family, at_set, words = [], [], []
+    for face, adjustment in told.items():
+        sign = 1.0 if face == "compression" else -1.0
+
+        def line(label: str, curve: DynoCurve, sign: float = sign, *, faint: bool = False) -> Line:
+            forces = sign * np.interp(speeds, curve.speeds, curve.forces, np.nan, np.nan)
+            return Line(label, tuple(forces.tolist()), faint)
+
+        family += [
+            line(f"{face} {curve.click:g}", curve, faint=True) for curve in adjustment.curves
+        ]
+        now = click_of(sheet.car, sheet.setup, place, face)
+        if now is not None:
+            least, most = adjustment.measured
+            if least <= now <= most:
+                near = adjustment.curves[0].speeds
+                forces = adjustment.force(now, np.array(near)).tolist()
+                at_set.append(line(f"{face}, as set", DynoCurve(now, near, tuple(forces))))
+                words.append(f"{face} {now:g}")
+    note = f"Set: {' and '.join(words)}." if words else ""
+    return Drawn(tuple(speeds.tolist()), (*at_set, *family), note=note)
 
 
 @chart(
