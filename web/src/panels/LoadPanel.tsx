@@ -12,6 +12,7 @@ import { useMay } from '../lib/me';
 import { underLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
+import { Stacks } from '../ui/Stacks';
 import { AroundLoad } from './AroundLoad';
 import type { PanelProps } from './props';
 import { Waiting } from '../ui/states';
@@ -171,64 +172,44 @@ function Looked({ told, booked }: { told: Schemas['UnderLoadView']; booked: Case
   );
 }
 
-const PARTS = [
-  ['springs_across', 'springs, bar'],
-  ['links_across', 'links'],
-  ['unsprung_across', 'unsprung'],
-] as const;
+const MOVED = ['springs_across', 'links_across', 'unsprung_across'] as const;
+const STIFF = ['spring_roll_stiffness', 'bar_roll_stiffness'] as const;
+const AXLES = ['front', 'rear'] as const;
 
-/** Load moved across each axle, by what carries it. */
+/** Load moved across each axle by what carries it, and what holds each axle against roll. */
 function Across({ booked, drafted }: { booked: Case; drafted: Case | null }) {
   const { bench } = useBench();
-  const force = useDictionary().shown('force', bench.profile);
-  const sum = (one: Case, axle: number) =>
-    PARTS.reduce((total, [part]) => total + (one[part][axle] ?? 0), 0);
-  const most = Math.max(
-    ...[booked, ...(drafted ? [drafted] : [])].flatMap((one) =>
-      [0, 1].map((axle) => Math.abs(sum(one, axle))),
-    ),
-  );
-  if (booked.loads.length === 0 || most < 1) return null;
+  const dictionary = useDictionary();
+  const moved = (one: Case, axle: number) => MOVED.map((part) => one[part][axle] ?? 0);
+  const stiff = (of: 'booked' | 'drafted', axle: number) =>
+    STIFF.map((name) => {
+      const after = of === 'drafted' ? bench.slip.after[name] : undefined;
+      return (after ?? bench.figures[name]?.values)?.[axle] ?? 0;
+    });
+  if (booked.loads.length === 0) return null;
   return (
-    <figure className="across">
-      <figcaption>Load transfer, {force.symbol}</figcaption>
-      {['front', 'rear'].map((axle, i) => (
-        <div key={axle} className="across-row">
-          <span>{axle}</span>
-          <Bars one={booked} axle={i} most={most} />
-          <b>{showValue(Math.abs(sum(booked, i)), force)}</b>
-          {drafted && <b className="drafted">{showValue(Math.abs(sum(drafted, i)), force)}</b>}
-        </div>
-      ))}
-      <div className="across-key">
-        {PARTS.map(([part, words]) => (
-          <span key={part}>
-            <svg viewBox="0 0 6 6" aria-hidden="true">
-              <rect className={part} width="6" height="6" />
-            </svg>{' '}
-            {words}
-          </span>
-        ))}
-      </div>
-    </figure>
-  );
-}
-
-/** The parts of an axle's transfer side by side, to one scale for both axles. */
-function Bars({ one, axle, most }: { one: Case; axle: number; most: number }) {
-  const sizes = PARTS.map(([part]) => (100 * Math.abs(one[part][axle] ?? 0)) / most);
-  return (
-    <svg className="across-bar" viewBox="0 0 100 6" preserveAspectRatio="none" aria-hidden="true">
-      {PARTS.map(([part], i) => (
-        <rect
-          key={part}
-          className={part}
-          x={sizes.slice(0, i).reduce((sum, size) => sum + size, 0)}
-          width={sizes[i]}
-          height="6"
-        />
-      ))}
-    </svg>
+    <>
+      <Stacks
+        title="Load transfer"
+        shown={dictionary.shown('force', bench.profile)}
+        parts={['springs, bar', 'links', 'unsprung']}
+        rows={AXLES.map((label, i) => ({
+          label,
+          booked: moved(booked, i),
+          drafted: drafted ? moved(drafted, i) : undefined,
+        }))}
+      />
+      <Stacks
+        title="Roll stiffness, standing"
+        shown={dictionary.shown('roll_stiffness', bench.profile)}
+        parts={['springs', 'bar']}
+        rows={AXLES.map((label, i) => ({
+          label,
+          booked: stiff('booked', i),
+          drafted: drafted ? stiff('drafted', i) : undefined,
+        }))}
+      />
+    </>
   );
 }
 
@@ -313,8 +294,6 @@ function Limits({ straight, along, booked, drafted, estimated }: LimitsProps) {
     </>
   );
 }
-
-/** A gradient is read to a hundredth of a degree per g, and a step of a bar moves less. */
 
 /** Whether two values still differ as they are shown. */
 function differs(now: number, then: number, shown: Shown): boolean {
