@@ -147,7 +147,7 @@ class TellsTheCar(unittest.TestCase):
         points = points_of(given)
         low = Bracket(((0.02, 0.16), (0.02, 0.20)), code="B")
         car = car_of(points, "three_link", low)
-        setup = FITTED | {"bracket": [None, None, None, "B"]}
+        setup = FITTED | {"bracket": [None, None, None, "B"], "lower_axle_hole": [1.0]}
         rows = worn(car, setup).rows
         self.assertEqual((rows["bolt_x"][3], rows["bolt_z"][3]), (0.02, 0.16))
         self.assertEqual(rows["bolt_x"][2], given["links"][1]["chassis_m"][0])

@@ -31,9 +31,13 @@ BEGINS = {"circuit": ["plan", "tyres", "heights"], "drift": ["plan", "tyres", "h
 GOES_ON = {
     "circuit": ["weights", "springs", "clearance", "bars", "dampers", "alignment", "release"],
     "drag": [
-        *("weights", "springs", "bars", "dampers", "alignment", "tyres", "clearance", "release"),
+        *("weights", "bars", "dampers", "alignment", "clearance", "launch", "release"),
     ],
 }
+
+
+LIVE = ["square", "pinion", "links"]
+"""A live axle's own stations; link preload only where an upper bar can hold one."""
 
 
 class Content(unittest.TestCase):
@@ -53,12 +57,14 @@ class Content(unittest.TestCase):
 
     def test_the_order_of_work(self) -> None:
         for discipline in DISCIPLINES:
-            begins = BEGINS.get(discipline, ["plan", "heights"])
+            begins = BEGINS.get(discipline, ["plan", "tyres", "heights", "springs"])
             goes_on = GOES_ON.get(discipline, GOES_ON["circuit"])
-            for layout, own in (("independent", []), ("leaf", ["links"])):
+            for layout, own in (("independent", []), ("leaf", LIVE)):
                 wanted = [*begins, *own, *goes_on]
                 found = knowledge().stations_for(discipline, layout)
                 self.assertEqual([station.id for station in found], wanted, (discipline, layout))
+        four = [one.id for one in knowledge().stations_for("drag", "parallel_four_link")]
+        self.assertEqual(four[four.index("weights") : four.index("bars")], ["weights", "preload"])
 
     def test_the_step_that_can_hurt_carries_its_caution(self) -> None:
         said = {station.id: station.caution for station in knowledge().stations}
@@ -67,7 +73,9 @@ class Content(unittest.TestCase):
             ("weights", "Chock"),
             ("springs", "compressor"),
             ("dampers", "specialist"),
-            ("links", "damage"),
+            ("preload", "damage"),
+            ("square", "welder"),
+            ("links", "Stands"),
             ("release", "maker"),
             ("bars", "Stands"),
             ("alignment", "over centre"),

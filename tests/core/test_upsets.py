@@ -28,8 +28,8 @@ SLIPS = (
     ("spring", "drag", {"pads", "pinion", *STANDS}, {"heights", "bolts"}),
     ("front_limiter", "drag", set(), {"droop", "bolts"}),
     ("link_preload", "drag", set(), {"pads", "preload", "bolts"}),
-    ("upper_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
-    ("lower_link_hole", "drag", {"square"}, {"pinion", "preload", "bolts"}),
+    ("upper_link_hole", "drag", {"square"}, {"pads", "pinion", "preload", "bolts"}),
+    ("lower_axle_hole", "drag", {"square"}, {"pads", "pinion", "preload", "bolts"}),
 )
 JOBS = (
     ("damper_length", "drag", {"pads", "pinion"}, {"heights", "droop", "alignment", "bolts"}),

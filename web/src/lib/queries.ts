@@ -65,6 +65,28 @@ export const ballastQuery = (car: number, revision: number, slip: number, asked:
       ),
   });
 
+export const sideViewQuery = (car: number, revision: number, slip: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'side-view', revision, slip],
+    queryFn: ({ signal }) =>
+      ask(client.GET('/api/cars/{car_id}/side-view', { ...path(car), signal })),
+  });
+
+export const holesQuery = (
+  car: number,
+  revision: number,
+  asked: { anti_squat: string; ic_x: string; nose_down: boolean },
+) =>
+  queryOptions({
+    queryKey: ['car', car, 'holes', revision, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/holes', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+  });
+
 export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: number) =>
   queryOptions({
     queryKey: ['car', car, 'plot', x, y, slip],

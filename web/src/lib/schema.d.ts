@@ -1005,6 +1005,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/holes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Combinations of bracket holes nearest to an anti-squat and an IC length */
+        get: {
+            parameters: {
+                query: {
+                    anti_squat: string;
+                    ic_x?: string;
+                    nose_down?: boolean;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HolesFound"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/ladder": {
         parameters: {
             query?: never;
@@ -1813,6 +1864,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Revisions"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/side-view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bars, holes and instant centre from the side, through the rear's travel */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SideView"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -3484,6 +3582,59 @@ export interface components {
             /** Was */
             was: components["schemas"]["WasView"][];
         };
+        /**
+         * HoleChoiceView
+         * @description One combination of holes, counted from 1 in the order of the bolts, with bar lengths re-set.
+         */
+        HoleChoiceView: {
+            /** Holes */
+            holes: number[];
+            /** Moved */
+            moved: number;
+            /** Anti Squat */
+            anti_squat: number;
+            /** Ic X */
+            ic_x: number;
+            /** Ic Z */
+            ic_z: number;
+            /** Upper Bar */
+            upper_bar: number;
+            /** Lower Bar */
+            lower_bar: number;
+            /** Pinion Per Bump */
+            pinion_per_bump: number;
+            /** Pinion */
+            pinion: number[] | null;
+            /** Roll Steer */
+            roll_steer: number;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+        };
+        /**
+         * HolesFound
+         * @description How many combinations there are, and the nearest of them, best first.
+         */
+        HolesFound: {
+            /** Count */
+            count: number;
+            /** Choices */
+            choices: components["schemas"]["HoleChoiceView"][];
+        };
+        /**
+         * HolesView
+         * @description A bolt's bracket: its holes ahead of the axle and above the ground [m], the one in use, and the
+         *     setting that picks it; empty where there is none to pick.
+         */
+        HolesView: {
+            /** Place */
+            place: string;
+            /** Holes */
+            holes: number[][];
+            /** Here */
+            here: number | null;
+            /** Setting */
+            setting: string;
+        };
         /** ImportIn */
         ImportIn: {
             /** Text */
@@ -3787,7 +3938,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "rear_drive_share" | "tank_behind_front" | "tank_to_left" | "tank_height" | "diff_preload" | "driver_mass" | "wheel_offset" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "tyre_grip" | "tyre_grip_loss" | "tyre_grip_load" | "tyre_cornering" | "tyre_cornering_loss" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "final_drive" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "torque_arm_x" | "lower_bolt_z" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "lltd_above_weight" | "fuel_start" | "fuel_finish" | "asked_travel" | "rim_diameter" | "camber_tolerance" | "caster_tolerance" | "toe_tolerance" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "damper" | "bar" | "points" | "live_axle_points" | "bump_rubber" | "spacers" | "tyre" | "bracket" | "link" | "ballast" | "aero_map" | "other_part" | "perch_turns" | "rubber_gap" | "bar_hole" | "blade_position" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "air_map" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "drive_anti" | "camber_gain" | "bump_steer" | "points_caster" | "kingpin_inclination" | "mechanical_trail" | "scrub_radius" | "ride_height" | "pad_mass" | "fuel_mass" | "lifted_height" | "shaft_showing" | "pinion_angle" | "pinion_angle_hanging" | "diagonal" | "plumb_distance" | "axle_points" | "axle_offset" | "housing_reading" | "preload_found" | "compression_found" | "rebound_found" | "caster_found" | "camber_found" | "toe_found" | "sweep_angle" | "camber_out" | "camber_in" | "lock_inner" | "lock_outer" | "inner_clearance" | "inner_clearance_bump" | "inner_clearance_droop" | "outer_clearance" | "outer_clearance_bump" | "outer_clearance_droop" | "pressure_found" | "cold_temperature" | "hot_pressure" | "hot_temperature" | "tread_inner" | "tread_middle" | "tread_outer" | "front_raised_mass" | "rear_lift" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "torque_arm_ic_z" | "torque_arm_anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "shaft_load_shift" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "housing_bend" | "housing_out_of_round" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "lock_clearance" | "lock_ackermann" | "turning_circle" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "standing_grip" | "most_useful_load" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "even_brake_share" | "brake_share_off" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
+        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "rear_drive_share" | "tank_behind_front" | "tank_to_left" | "tank_height" | "diff_preload" | "driver_mass" | "wheel_offset" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "tyre_grip" | "tyre_grip_loss" | "tyre_grip_load" | "tyre_cornering" | "tyre_cornering_loss" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "final_drive" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "torque_arm_x" | "lower_bolt_z" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "lltd_above_weight" | "fuel_start" | "fuel_finish" | "asked_travel" | "rim_diameter" | "camber_tolerance" | "caster_tolerance" | "toe_tolerance" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "damper" | "bar" | "points" | "live_axle_points" | "bump_rubber" | "spacers" | "tyre" | "bracket" | "link" | "ballast" | "aero_map" | "other_part" | "perch_turns" | "rubber_gap" | "bar_hole" | "blade_position" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "upper_axle_hole" | "lower_axle_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "air_map" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "drive_anti" | "camber_gain" | "bump_steer" | "points_caster" | "kingpin_inclination" | "mechanical_trail" | "scrub_radius" | "ride_height" | "pad_mass" | "fuel_mass" | "lifted_height" | "shaft_showing" | "pinion_angle" | "pinion_angle_hanging" | "diagonal" | "plumb_distance" | "axle_points" | "axle_offset" | "housing_reading" | "preload_found" | "compression_found" | "rebound_found" | "caster_found" | "camber_found" | "toe_found" | "sweep_angle" | "camber_out" | "camber_in" | "lock_inner" | "lock_outer" | "inner_clearance" | "inner_clearance_bump" | "inner_clearance_droop" | "outer_clearance" | "outer_clearance_bump" | "outer_clearance_droop" | "pressure_found" | "cold_temperature" | "hot_pressure" | "hot_temperature" | "tread_inner" | "tread_middle" | "tread_outer" | "front_raised_mass" | "rear_lift" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "torque_arm_ic_z" | "torque_arm_anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "shaft_load_shift" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "housing_bend" | "housing_out_of_round" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "lock_clearance" | "lock_ackermann" | "turning_circle" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "standing_grip" | "most_useful_load" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "even_brake_share" | "brake_share_off" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
         /** Ok */
         Ok: {
             /**
@@ -3862,6 +4013,8 @@ export interface components {
             chart: string;
             /** Disciplines */
             disciplines: string[];
+            /** Layouts */
+            layouts: string[];
         };
         /** ParkedView */
         ParkedView: {
@@ -4555,6 +4708,64 @@ export interface components {
             offset: number;
             /** Precision */
             precision: number;
+        };
+        /**
+         * SideOnView
+         * @description A car from its side, SI. `cg_error` is what its CG height is good to.
+         */
+        SideOnView: {
+            /** Wheelbase */
+            wheelbase: number;
+            /** Cg Height */
+            cg_height: number;
+            /** Cg Error */
+            cg_error: number;
+            /** Radii */
+            radii: number[];
+            /** Holes */
+            holes: components["schemas"]["HolesView"][];
+            /** Centre */
+            centre: number[] | null;
+            /** Anti Squat */
+            anti_squat: number | null;
+            /** Band */
+            band: number[] | null;
+            /** States */
+            states: components["schemas"]["SideStateView"][];
+            /** Short */
+            short: string;
+        };
+        /**
+         * SideStateView
+         * @description The bars at one travel [m, bump +]: bolts (x, z), the axle's shift ahead, what they give.
+         */
+        SideStateView: {
+            /** Travel */
+            travel: number;
+            /** Bolts */
+            bolts: number[][];
+            /** Shift */
+            shift: number;
+            /** Centre */
+            centre: number[] | null;
+            /** Anti Squat */
+            anti_squat: number | null;
+            /** Pinion */
+            pinion: number | null;
+            /** Joints */
+            joints: number[] | null;
+        };
+        /**
+         * SideView
+         * @description Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack.
+         */
+        SideView: {
+            /** Missing */
+            missing: string;
+            /** Needs */
+            needs: components["schemas"]["NeedView"][];
+            booked: components["schemas"]["SideOnView"] | null;
+            drafted: components["schemas"]["SideOnView"] | null;
         };
         /**
          * SidesView

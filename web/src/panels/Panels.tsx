@@ -61,6 +61,8 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   contact: later(() => import('./ContactPanel').then((m) => m.ContactPanel)),
   set_and_read: later(() => import('./SetAndRead').then((m) => m.SetAndRead)),
   ballast: later(() => import('./BallastPanel').then((m) => m.BallastPanel)),
+  side_view: later(() => import('./SideViewPanel').then((m) => m.SideViewPanel)),
+  holes: later(() => import('./HolesPanel').then((m) => m.HolesPanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

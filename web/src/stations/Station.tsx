@@ -39,7 +39,7 @@ export function Station() {
       <HeldBy earlier={stations.slice(0, at)} />
       {station.panel.map(
         (panel, i) =>
-          (panel.disciplines.length === 0 || panel.disciplines.includes(bench.discipline)) && (
+          shownOn(panel, bench) && (
             <Panel key={`${station.id}-${i}`} station={station} panel={panel} />
           ),
       )}
@@ -49,6 +49,17 @@ export function Station() {
         </p>
       )}
     </article>
+  );
+}
+
+/** Whether a panel is for cars of this discipline and rear layout. */
+function shownOn(
+  panel: Schemas['PanelEntry'],
+  car: { discipline: string; rear_layout: string },
+): boolean {
+  return (
+    (panel.disciplines.length === 0 || panel.disciplines.includes(car.discipline)) &&
+    (panel.layouts.length === 0 || panel.layouts.includes(car.rear_layout))
   );
 }
 

@@ -8,6 +8,7 @@ from .geometry import *
 from .instruments import *
 from .logbook import *
 from .people import *
+from .side_view import *
 from .trials import *
 from .under_load import *
 from .vocabulary import *

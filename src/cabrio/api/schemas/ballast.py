@@ -14,8 +14,8 @@ class BallastQuery(In):
     """Mass and place as typed; with `solve` the mass is worked that brings that to `target`."""
 
     mass: str = Field(default="", max_length=60)
-    behind_front: str = Field(max_length=60)
-    to_left: str = Field(max_length=60)
+    behind_front: str = Field(default="", max_length=60)
+    to_left: str = Field(default="", max_length=60)
     solve: Literal["", "total_mass", "front_share", "left_share", "cross_share"] = ""
     target: str = Field(default="", max_length=60)
 

@@ -65,6 +65,7 @@ class PanelEntry(BaseModel):
     question: str
     chart: str
     disciplines: list[str]
+    layouts: list[str]
 
 
 class StationEntry(BaseModel):

@@ -376,6 +376,8 @@ USUAL_ADJUSTERS: dict[str, Adjuster] = {
     "link_preload": Adjuster(-2, 2),
     "upper_link_hole": Adjuster(1, 3),
     "lower_link_hole": Adjuster(1, 3),
+    "upper_axle_hole": Adjuster(1, 3),
+    "lower_axle_hole": Adjuster(1, 3),
     "front_limiter": Adjuster(0.0, 0.25),
 }
 """What a new car is taken to have, until its own ranges are written down."""

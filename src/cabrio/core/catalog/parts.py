@@ -247,7 +247,12 @@ HOLES = Table(
     "At ride height, the lowest hole first; take off the height of any blocks.",
     (Gives("bolt_x"), Gives("bolt_z")),
 )
-HOLE_CHOSEN = {"upper chassis": "upper_link_hole", "lower chassis": "lower_link_hole"}
+HOLE_CHOSEN = {
+    "upper chassis": "upper_link_hole",
+    "upper axle": "upper_axle_hole",
+    "lower chassis": "lower_link_hole",
+    "lower axle": "lower_axle_hole",
+}
 
 
 @part(

@@ -13,6 +13,8 @@ from .picture import Curve, Disc, Over, Stick, Swept, Which, as_far_as_it_goes
 
 FREE = 4
 """Lengths that hold an axle and leave it its two freedoms: one more strains the others."""
+STRAINED = 1e-6
+"""Less than this is what the solver leaves, and no strain [m]."""
 SIDES: tuple[Which, Which] = ("left", "right")
 
 
@@ -65,7 +67,8 @@ def _curves(
     ]
     if found.axle.held > FREE:
         strain = np.abs(found.misfit).max(-1)
-        told.append(Curve("misfit", "Links strained by", "fine_dimension", strain, None))
+        if np.nanmax(strain, initial=0.0) > STRAINED:
+            told.append(Curve("misfit", "Links strained by", "fine_dimension", strain, None))
     for name in found.axle.acting:
         left, right = found.acting(name)
         at, words = (2, " in roll") if over == "roll" else (1, "")

@@ -50,6 +50,11 @@ PANELS = (
     "ledger",
     "set_and_read",
     "ballast",
+    "side_view",
+    "holes",
+    "square",
+    "pinion",
+    "preload",
 )
 
 
@@ -70,6 +75,7 @@ class Panel:
     question: str = ""
     chart: str = ""
     disciplines: tuple[str, ...] = ()
+    layouts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

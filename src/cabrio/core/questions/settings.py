@@ -23,18 +23,6 @@ def holes_for_share(sheet: Sheet, lltd: float) -> list[Proposal]:
     return nearest(sheet, "lltd", lltd, ("bar_hole",), ("lltd", "roll_gradient"))
 
 
-@question(label="Link holes for an anti-squat")
-def holes_for_anti_squat(sheet: Sheet, anti_squat: float) -> list[Proposal]:
-    """Bracket holes of upper and lower bars that come nearest to an anti-squat."""
-    return nearest(
-        sheet,
-        "anti_squat",
-        anti_squat,
-        ("upper_link_hole", "lower_link_hole"),
-        ("anti_squat", "ic_x", "rear_separation"),
-    )
-
-
 @question(label="Clicks for a rebound ratio")
 def clicks_for_rebound(sheet: Sheet, rebound_ratio_low: float) -> list[Proposal]:
     """Rebound clicks, left as right, that come nearest to a low-speed damping ratio at each axle."""

@@ -1,0 +1,85 @@
+"""The side view of a live axle on bars, and the search over its holes."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from .bench import LineView, NeedView
+from .common import In
+
+
+class HolesView(BaseModel):
+    """A bolt's bracket: its holes ahead of the axle and above the ground [m], the one in use, and the
+    setting that picks it; empty where there is none to pick."""
+
+    place: str
+    holes: list[list[float]]
+    here: int | None
+    setting: str
+
+
+class SideStateView(BaseModel):
+    """The bars at one travel [m, bump +]: bolts (x, z), the axle's shift ahead, what they give."""
+
+    travel: float
+    bolts: list[list[float]]
+    shift: float
+    centre: list[float] | None
+    anti_squat: float | None
+    pinion: float | None
+    joints: list[float] | None
+
+
+class SideOnView(BaseModel):
+    """A car from its side, SI. `cg_error` is what its CG height is good to."""
+
+    wheelbase: float
+    cg_height: float
+    cg_error: float
+    radii: list[float]
+    holes: list[HolesView]
+    centre: list[float] | None
+    anti_squat: float | None
+    band: list[float] | None
+    states: list[SideStateView]
+    short: str
+
+
+class SideView(BaseModel):
+    """Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack."""
+
+    missing: str
+    needs: list[NeedView]
+    booked: SideOnView | None
+    drafted: SideOnView | None
+
+
+class HolesQuery(In):
+    """What the bars should give, as typed; `ic_x` may be empty."""
+
+    anti_squat: str = Field(default="", max_length=60)
+    ic_x: str = Field(default="", max_length=60)
+    nose_down: bool = False
+
+
+class HoleChoiceView(BaseModel):
+    """One combination of holes, counted from 1 in the order of the bolts, with bar lengths re-set."""
+
+    holes: list[int]
+    moved: int
+    anti_squat: float
+    ic_x: float
+    ic_z: float
+    upper_bar: float
+    lower_bar: float
+    pinion_per_bump: float
+    pinion: list[float] | None
+    roll_steer: float
+    lines: list[LineView]
+
+
+class HolesFound(BaseModel):
+    """How many combinations there are, and the nearest of them, best first."""
+
+    count: int
+    choices: list[HoleChoiceView]

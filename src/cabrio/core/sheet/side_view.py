@@ -1,0 +1,279 @@
+"""The side view of a live axle on bars, of a sheet: its brackets, its instant centre, its travel.
+
+Ahead of the rear axle and above the ground [m]. What is worked through travel has the tyre standing on
+the ground, so that a travel in bump is the body coming down.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..car.lines import Line
+from ..car.model import Car, Setup
+from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole
+from ..catalog.quantities import BAR_LINKS, PLACES, Array, Shape
+from ..errors import Impossible, Missing
+from ..geometry.four_bar import move
+from ..geometry.plane import Point
+from ..graph.registry import Worked
+from ..solve.side_view import (
+    Driveline,
+    HoleChoice,
+    HoleSets,
+    SideView,
+    Wanted,
+    anti_squat_band,
+    anti_squat_of,
+    instant_centre_of,
+    search_holes,
+    through_travel,
+)
+from .build import Sheet
+
+BOLTS = PLACES[Shape.BOLT]
+NEEDED = ("bolt_x", "bolt_z", "wheelbase", "cg_height", "loaded_radius")
+DRIVELINE = (
+    "pinion_slope",
+    "pinion_joint_x",
+    "pinion_joint_z",
+    "gearbox_joint_x",
+    "gearbox_joint_z",
+)
+STATES = 13
+"""States in droop, and as many in bump, ride height in both."""
+USUAL_TRAVEL = (-0.06, 0.05)
+"""Droop and bump where the car's own are not known [m]."""
+GUESSED_CG, MEASURED_CG = 0.10, 0.015
+"""What a CG height is good to: a share of it where it is an estimate, else a length [m]."""
+
+
+@dataclass(frozen=True)
+class Holes:
+    """The holes of a bolt's bracket, which of them is in use (from 0), and the setting that picks it."""
+
+    place: str
+    holes: tuple[Hole, ...]
+    here: int | None
+    setting: str
+
+
+@dataclass(frozen=True)
+class Side:
+    """The side view at ride height and through travel.
+
+    `centre` is the instant centre, None where the bars are parallel; `anti_squat` with its least and
+    most for what the CG height is good to. `bolts` (n, 4, 2) through the travels, `shift` how far the
+    axle has gone ahead (n,).
+    """
+
+    wheelbase: float
+    cg_height: float
+    cg_error: float
+    radii: tuple[float, float]
+    holes: tuple[Holes, ...]
+    centre: tuple[float, float] | None
+    anti_squat: float | None
+    band: tuple[float, float] | None
+    travels: Array
+    bolts: Array
+    shift: Array
+    views: tuple[SideView, ...]
+    gearbox_slope: float | None
+    short: str = ""
+    """Why the travel is not drawn as far as it goes; empty where it is."""
+
+
+def on_bars(car: Car) -> bool:
+    return car.rear_layout in BAR_LINKS
+
+
+def side_of_sheet(sheet: Sheet) -> Side:
+    """The side view of a sheet, worked once. Raises as `side_of` does."""
+    origin = sheet.origins.get("cg_height")
+    guessed = origin is not None and origin.estimated
+    return sheet.once(
+        ("side",), lambda: side_of(sheet.car, sheet.setup, sheet.worked, guessed=guessed)
+    )
+
+
+def side_of(car: Car, setup: Setup, worked: Worked, *, guessed: bool) -> Side:
+    """The side view of a car at a setup. Raises Missing with all that it lacks, or Impossible.
+
+    `guessed` says that the CG height is an estimate.
+    """
+    worked.require(NEEDED, "The side view needs")
+    v = worked.values
+    x, z = v["bolt_x"], v["bolt_z"]
+    base, high = float(v["wheelbase"]), float(v["cg_height"])
+    radius = float(v["loaded_radius"][1])
+    error = GUESSED_CG * high if guessed else MEASURED_CG
+    centre = instant_centre_of(x, z)
+    squat: float | None = None
+    band = None
+    try:
+        squat = anti_squat_of(centre, high, base)
+        band = anti_squat_band(squat, high, error)
+    except Impossible:
+        pass
+    travels, views, short = _travelled(v, x, z, radius, base, high, _driveline(worked))
+    moved = move(x, z, np.asarray(radius), travels)
+    return Side(
+        base,
+        high,
+        error,
+        (float(v["loaded_radius"][0]), radius),
+        tuple(_holes(car, setup, i, x, z) for i in range(len(BOLTS))),
+        (centre.x, centre.z) if isinstance(centre, Point) else None,
+        squat,
+        band,
+        travels,
+        np.stack((moved.x, moved.z), -1),
+        moved.shift,
+        tuple(views),
+        float(v["gearbox_slope"]) if "gearbox_slope" in v else None,
+        short,
+    )
+
+
+def _travelled(
+    v: Mapping[str, Array],
+    x: Array,
+    z: Array,
+    radius: float,
+    base: float,
+    high: float,
+    driveline: Driveline | None,
+) -> tuple[Array, list[SideView], str]:
+    """Through the rear's own travel, or as much of it as the bars reach."""
+    low, top = USUAL_TRAVEL
+    if "droop_travel" in v and "bump_travel" in v:
+        low, top = -float(v["droop_travel"][2]), float(v["bump_travel"][2])
+    short = ""
+    for share in (1.0, 0.75, 0.5, 0.25, 0.0):
+        travels = _states(low * share, top * share) if share else np.zeros(1)
+        try:
+            views = through_travel(
+                x,
+                z,
+                travels=travels.tolist(),
+                radius=radius,
+                wheelbase=base,
+                cg_height=high,
+                driveline=driveline,
+            )
+        except Impossible as refusal:
+            short = refusal.sentence
+            continue
+        return travels, views, short
+    raise Impossible(short, number="bolt_x")
+
+
+def _states(low: float, top: float) -> Array:
+    """Travels from droop to bump, ride height among them."""
+    return np.concatenate((np.linspace(low, 0.0, STATES), np.linspace(0.0, top, STATES)[1:]))
+
+
+def _driveline(worked: Worked) -> Driveline | None:
+    v = worked.values
+    if worked.lacking(DRIVELINE):
+        return None
+    return Driveline(
+        float(v["pinion_slope"]),
+        (float(v["pinion_joint_x"]), float(v["pinion_joint_z"])),
+        (float(v["gearbox_joint_x"]), float(v["gearbox_joint_z"])),
+    )
+
+
+def _holes(car: Car, setup: Setup, at: int, x: Array, z: Array) -> Holes:
+    """A bolt's holes: its bracket's, or the one place where the bolt was measured."""
+    place = BOLTS[at]
+    setting = HOLE_CHOSEN[place]
+    bracket = car.fitted(setup, "bracket", place)
+    bolt = (float(x[at]), float(z[at]))
+    if not isinstance(bracket, Bracket):
+        return Holes(place, (bolt,), 0, "")
+    chosen = (setup.get(setting) or [None])[0]
+    here = 0 if len(bracket.holes) == 1 else None if chosen is None else round(float(chosen)) - 1
+    choosable = len(bracket.holes) > 1 and setting in car.adjusters
+    return Holes(place, bracket.holes, here, setting if choosable else "")
+
+
+def hole_sets(sheet: Sheet) -> tuple[HoleSets, tuple[int, int, int, int]]:
+    """Every hole that the settings of this car reach, and those in use. Raises Missing or Impossible."""
+    sheet.worked.require(NEEDED, "The search over holes needs")
+    v = sheet.worked.values
+    every = [_holes(sheet.car, sheet.setup, i, v["bolt_x"], v["bolt_z"]) for i in range(len(BOLTS))]
+    if not any(one.setting for one in every):
+        raise Impossible(
+            "No bracket of this car has holes to choose from: add the brackets with their holes to "
+            "the inventory, and their adjusters to the car data.",
+            number="bracket",
+        )
+    reached = [one.holes if one.setting else (one.holes[one.here or 0],) for one in every]
+    now = tuple((one.here or 0) if one.setting else 0 for one in every)
+    return HoleSets(*reached), now  # type: ignore[return-value]
+
+
+@dataclass(frozen=True)
+class Found:
+    """A combination of holes, and the slip lines that lead to it."""
+
+    choice: HoleChoice
+    lines: tuple[Line, ...]
+
+
+def holes_near(
+    sheet: Sheet,
+    anti_squat: float,
+    ic_x: float | None = None,
+    *,
+    show: int,
+    nose_down: bool = False,
+) -> tuple[int, list[Found]]:
+    """How many combinations there are, and those nearest to an anti-squat and, where it is wanted, an
+    IC length [m]. With `nose_down` only those whose pinion stays under the shaft through the travel.
+
+    Raises Missing, or Impossible where no bracket has a choice of holes or none keeps the nose down.
+    """
+    sets, now = hole_sets(sheet)
+    side = side_of_sheet(sheet)
+    driveline = _driveline(sheet.worked)
+    if nose_down and driveline is None:
+        raise Missing(
+            "To keep the pinion nose down it has to be read, and both joints of the shaft given.",
+            number="pinion_angle",
+        )
+    wanted = Wanted(anti_squat, ic_x or 1.0, ic_scale=0.1 if ic_x is not None else 1e9)
+    count, choices = search_holes(
+        sets,
+        now,
+        wanted,
+        wheelbase=side.wheelbase,
+        cg_height=side.cg_height,
+        show=10_000,
+        travels=side.travels.tolist(),
+        radius=side.radii[1],
+        driveline=driveline,
+    )
+    if nose_down:
+        choices = [one for one in choices if one.pinion_range and one.pinion_range[1] < 0]
+        if not choices:
+            raise Impossible(
+                "No combination keeps the pinion nose down through the travel: set the pinion "
+                "lower at ride height first.",
+                number="pinion_angle",
+            )
+    return count, [Found(one, _lines(sheet, one)) for one in choices[:show]]
+
+
+def _lines(sheet: Sheet, choice: HoleChoice) -> tuple[Line, ...]:
+    v, found = sheet.worked.values, []
+    for i, hole in enumerate(choice.holes):
+        bolt = _holes(sheet.car, sheet.setup, i, v["bolt_x"], v["bolt_z"])
+        if bolt.setting and hole != bolt.here:
+            old = None if bolt.here is None else float(bolt.here + 1)
+            found.append(Line(bolt.setting, "car", old, float(hole + 1)))
+    return tuple(found)

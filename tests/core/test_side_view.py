@@ -1,0 +1,119 @@
+"""The side view of a sheet against its figures, and the search over holes against trying one by one."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from cabrio.core.catalog.parts import Bracket
+from cabrio.core.errors import Impossible, Missing
+from cabrio.core.geometry.plane import Point
+from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.side_view import holes_near, side_of_sheet
+from cabrio.core.sheet.what_if import try_lines
+
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
+
+DRAG = sheet(drag_car(), DRAG_SETUP)
+
+
+def holed(*codes: str, **settings: Any) -> Sheet:
+    """The drag car with brackets at further bolts, each of three holes an inch and a bit apart."""
+    car = drag_car()
+    v, parts, worn = DRAG.worked.values, car.parts, list(DRAG_SETUP["bracket"])
+    adjusters = dict(car.adjusters)
+    for at, code in ((1, "upper axle"), (3, "lower axle")):
+        if code in codes:
+            x, z = float(v["bolt_x"][at]), float(v["bolt_z"][at])
+            holes = tuple((x, z + i * 0.03) for i in (-1, 0, 1))
+            parts = parts.with_part("bracket", Bracket(holes, code=code))
+            worn[at] = code
+            name = f"{code.split()[0]}_axle_hole"
+            adjusters[name] = car.adjusters["upper_link_hole"]
+            settings.setdefault(name, [2.0])
+    car = replace(car, parts=parts, adjusters=adjusters)
+    return sheet(car, DRAG_SETUP | {"bracket": worn} | settings)
+
+
+class AtRide(unittest.TestCase):
+    def test_it_is_what_the_figures_say(self) -> None:
+        side, v = side_of_sheet(DRAG), DRAG.worked.values
+        self.assertAlmostEqual(side.anti_squat or 0.0, float(v["anti_squat"]), 9)
+        self.assertAlmostEqual((side.centre or (0, 0))[0], float(v["ic_x"]), 9)
+        low, high = side.band or (0.0, 0.0)
+        self.assertLess(low, side.anti_squat or 0.0)
+        self.assertGreater(high, side.anti_squat or 0.0)
+        middle = side.travels.tolist().index(0.0)
+        np.testing.assert_allclose(side.bolts[middle][:, 0], v["bolt_x"])
+        np.testing.assert_allclose(side.bolts[middle][:, 1], v["bolt_z"])
+
+    def test_the_holes_are_the_brackets_and_the_one_in_use_is_the_bolt(self) -> None:
+        side, v = side_of_sheet(holed("upper axle")), DRAG.worked.values
+        for at, one in enumerate(side.holes):
+            assert one.here is not None
+            np.testing.assert_allclose(
+                one.holes[one.here], (v["bolt_x"][at], v["bolt_z"][at]), err_msg=one.place
+            )
+        self.assertEqual(side.holes[1].setting, "upper_axle_hole")
+        self.assertEqual(side.holes[3].setting, "")
+
+    def test_bars_keep_their_lengths_through_the_travel(self) -> None:
+        side = side_of_sheet(DRAG)
+        for a, b in ((0, 1), (2, 3)):
+            long = np.linalg.norm(side.bolts[:, a] - side.bolts[:, b], axis=-1)
+            np.testing.assert_allclose(long, long[0], atol=1e-9)
+
+    def test_without_its_bolts_it_says_what_lacks(self) -> None:
+        with self.assertRaisesRegex(Missing, "The side view needs"):
+            side_of_sheet(sheet(circuit_car(), CIRCUIT_SETUP))
+
+
+class Search(unittest.TestCase):
+    def test_what_is_found_is_what_trying_it_gives(self) -> None:
+        car = holed("upper axle", "lower axle")
+        count, found = holes_near(car, 1.3, 1.2, show=5)
+        self.assertEqual(count, int(np.prod([len(one.holes) for one in side_of_sheet(car).holes])))
+        scores = [one.choice.score for one in found]
+        self.assertEqual(scores, sorted(scores))
+        for one in found:
+            after = try_lines(car, one.lines).worked.values
+            self.assertAlmostEqual(float(after["anti_squat"]), one.choice.anti_squat, 9)
+            self.assertAlmostEqual(float(after["ic_x"]), one.choice.ic.x, 9)
+
+    def test_without_an_ic_wanted_anti_squat_alone_counts(self) -> None:
+        car = holed("upper axle", "lower axle")
+        _, found = holes_near(car, 1.3, show=400)
+        offs = [round(abs(one.choice.anti_squat - 1.3), 7) for one in found]
+        self.assertEqual(offs, sorted(offs))
+
+    def test_the_one_in_use_moves_nothing(self) -> None:
+        _, found = holes_near(DRAG, float(DRAG.worked.values["anti_squat"]), show=1)
+        self.assertEqual((found[0].choice.holes_moved, found[0].lines), (0, ()))
+
+    def test_nose_down_keeps_only_those(self) -> None:
+        car = holed("upper axle")
+        count, _ = holes_near(car, 1.2, show=1)
+        try:
+            _, down = holes_near(car, 1.2, show=400, nose_down=True)
+        except Impossible as refusal:
+            self.assertIn("nose down", refusal.sentence)
+        else:
+            self.assertLessEqual(len(down), count)
+            self.assertTrue(all(one.choice.pinion_range[1] < 0 for one in down))  # type: ignore[index]
+
+    def test_a_car_without_brackets_is_told_what_to_add(self) -> None:
+        bare = sheet(drag_car(), DRAG_SETUP | {"bracket": [None] * 4})
+        with self.assertRaisesRegex(Impossible, "add the brackets"):
+            holes_near(bare, 1.2, show=1)
+
+    def test_the_centre_of_the_picture_is_where_the_bars_meet(self) -> None:
+        view = side_of_sheet(DRAG).views[0]
+        assert isinstance(view.centre, Point)
+        side = side_of_sheet(DRAG)
+        for chassis, axle in ((0, 1), (2, 3)):
+            a, b = side.bolts[0][chassis], side.bolts[0][axle]
+            off = np.cross([*(b - a), 0.0], [view.centre.x - a[0], view.centre.z - a[1], 0.0])
+            self.assertAlmostEqual(float(off[2]), 0.0, 9)
