@@ -19,11 +19,16 @@ from cabrio.core.under_load.grip import balance
 from cabrio.core.under_load.ladder import Limits, ladder
 from cabrio.core.under_load.of_sheet import loaded_car
 
+from .test_bite import read_at
 from .test_one_step import GRIP
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 
 CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
-DRAG = sheet(drag_car(), DRAG_SETUP)
+OF = {
+    "driveline_over_travel": sheet(drag_car(), DRAG_SETUP),
+    "bite_over_flats": read_at(0.0, -1.0),
+}
+"""The cars that have what a chart is of, where the circuit car has not."""
 
 
 def line(drawn: Drawn, label: str) -> np.ndarray[Any, Any]:
@@ -35,7 +40,7 @@ class Declared(unittest.TestCase):
         named = {p.chart for s in knowledge().stations for p in s.panel if p.kind == "chart"}
         self.assertEqual(named, set(charts()))
         for name in named:
-            drawn = draw(DRAG if name == "driveline_over_travel" else CIRCUIT, name)
+            drawn = draw(OF.get(name, CIRCUIT), name)
             for one in drawn.lines:
                 self.assertEqual(len(one.values), len(drawn.x), name)
                 self.assertTrue(np.isfinite(one.values).any(), name)

@@ -85,9 +85,9 @@ def chart(*, label: str, x: Axis, y: Axis) -> Callable[[Draw], Draw]:
 
 @cache
 def charts() -> dict[str, Chart]:
-    from . import clearance, dampers, side_view, springs  # entering happens on import
+    from . import clearance, dampers, preload, side_view, springs  # entering happens on import
 
-    assert springs and dampers and clearance and side_view
+    assert springs and dampers and clearance and side_view and preload
     return _CHARTS
 
 

@@ -7,7 +7,7 @@ from itertools import product
 
 import numpy as np
 
-from ..car.lines import Line
+from ..car.lines import Line, value_now
 from ..catalog.parts import Ballast
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError, Impossible, Missing
@@ -15,6 +15,7 @@ from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
 from ..solve.ballast import PARTS, Place, Share, mass_for
+from ..solve.preload import flats_for_bite as solve_flats
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
 from ..statics.equilibrium import StandingCar
@@ -82,6 +83,24 @@ def turns_for_heights(
     found = solve_heights(car, wanted, pitches, step)
     lines = stepped(sheet, TURNED, _by_place(found.turns))
     return [proposal(sheet, "Nearest whole steps", lines, ("axle_height", "cross_share"))]
+
+
+@question(label="Flats for a rear bite")
+def flats_for_bite(sheet: Sheet, rear_bite: float) -> list[Proposal]:
+    """Link preload, in half flats from neutral, that brings the rear bite to a wanted one, by what this
+    car's own pads said at other flats."""
+    if sheet.bite is None:
+        raise Missing(
+            "Bite per flat is learned from this car: read the pads at neutral and at a flat, the rest "
+            "of the setup alike.",
+            number="link_preload",
+        )
+    flats = solve_flats(sheet.bite, rear_bite)
+    old = value_now(sheet.car, sheet.setup, "link_preload", "car")
+    lines = [] if old == flats else [Line("link_preload", "car", old, flats)]
+    error = f" ± {sheet.bite.error:.1f}" if sheet.bite.error is not None else ""
+    note = f"{sheet.bite.per_flat:+.1f}{error} kg per flat, from {sheet.bite.count} readings of the pads."
+    return [proposal(sheet, f"{flats:+g} flats", lines, ("rear_bite", "pad_mass"), (note,))]
 
 
 @question(label="Ballast for a front share")

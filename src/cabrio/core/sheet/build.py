@@ -26,7 +26,9 @@ from ..graph.registry import (
     roots_of,
 )
 from ..knowledge import knowledge
+from ..record.bite import learned
 from ..record.readings import Booked, Reading, Standing, Status, standing
+from ..solve.preload import Bite, BiteReading
 from ..under_load.of_sheet import standing_lift
 from .ends import past_their_range
 
@@ -73,6 +75,9 @@ class Sheet:
     worked: Worked
     origins: dict[str, Origin]
     standings: dict[str, Standing] = field(default_factory=dict)
+    bite: Bite | None = None
+    """What a flat of link preload does to this car's rear, where its own pads told."""
+    bites: list[BiteReading] = field(default_factory=list)
     _kept: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def once(self, key: Hashable, work: Callable[[], T]) -> T:
@@ -169,8 +174,15 @@ def build(
         if stands.reading is not None:
             _take_reading(stands, stands.reading, values, origins)
     _take_map(values, origins)
+    bites, bite = learned(setup, readings, {one.number: one.setup for one in revisions})
     return Sheet(
-        car, {k: list(v) for k, v in setup.items()}, evaluate(values, wanted), origins, standings
+        car,
+        {k: list(v) for k, v in setup.items()},
+        evaluate(values, wanted),
+        origins,
+        standings,
+        bite,
+        bites,
     )
 
 

@@ -85,7 +85,16 @@ class WhatIf:
     @property
     def as_sheet(self) -> Sheet:
         """The car after the change, as a sheet of its own: where its numbers came from is as before."""
-        return Sheet(self.car, self.setup, self.worked, self.sheet.origins, self.sheet.standings)
+        before = self.sheet
+        return Sheet(
+            self.car,
+            self.setup,
+            self.worked,
+            before.origins,
+            before.standings,
+            before.bite,
+            before.bites,
+        )
 
     @property
     def rechecks(self) -> list[Recheck]:
@@ -143,7 +152,7 @@ def try_lines(
 ) -> WhatIf:
     """The car's figures if these lines were made, or only those wanted and what they rest on.
 
-    `bite` is the team's own bite per flat.
+    `bite` is the bite per flat to go by instead of the one this car's own pads told.
 
     Raises Impossible where the change would lift a wheel off its pad.
     """
@@ -153,7 +162,7 @@ def try_lines(
     arrays = {n: value for n, value in before.items() if n not in figures()}
     brought = _apply(sheet, car, setup, lines, arrays)
     predicted, unknown = _stood(sheet, car, setup, arrays)
-    preloaded, without = _preloaded(lines, arrays, bite)
+    preloaded, without = _preloaded(lines, arrays, bite or sheet.bite)
     predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
     if arrays.get("lift_area") is not before.get("lift_area"):
         brought |= {"lift_area"}

@@ -13,6 +13,8 @@ from ..errors import Impossible, Missing
 
 MOST_FLATS = 2.0
 """Flats either way beyond which mass is moved or the links changed instead; team practice."""
+PAD_NOISE = 0.5
+"""What a pad's reading is good to, rolled and read again [kg]."""
 
 
 @dataclass(frozen=True)
@@ -28,12 +30,16 @@ class BiteReading:
 class Bite:
     """Rear bite against flats: slope [kg per flat], bite at neutral [kg], and the scatter about it.
 
-    `scatter` is the standard deviation of the readings from the line [kg]; None with two readings.
+    `scatter` is the standard deviation of the readings from the line [kg], None with two readings;
+    `error` the standard error of the slope [kg per flat], from the pads' own noise with two. `count`
+    readings it rests on.
     """
 
     per_flat: float
     at_neutral: float
     scatter: float | None
+    error: float | None = None
+    count: int = 0
 
 
 def refuse_triangulated(triangulated: bool) -> None:
@@ -73,7 +79,9 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
     off = bite - (slope * flats + neutral)
     free = len(flats) - 2
     scatter = float(np.sqrt((off**2).sum() / free)) if free > 0 else None
-    return Bite(float(slope), float(neutral), scatter)
+    noise = np.sqrt(2.0) * PAD_NOISE if scatter is None else max(scatter, 1e-9)
+    error = float(noise / np.sqrt(((flats - flats.mean()) ** 2).sum()))
+    return Bite(float(slope), float(neutral), scatter, error, len(readings))
 
 
 def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5) -> float:
