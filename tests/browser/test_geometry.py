@@ -122,7 +122,7 @@ class Geometry(OwnCarTestCase):
         figures = page.locator(".geometry-here")
         squat = figures.get_by_role("row", name="Anti-squat")
         standing = squat.inner_text()
-        page.locator(".sweep input").press("End")
+        page.locator(".geometry-moved .sweep input").press("End")
         expect(squat).not_to_have_text(standing)
         page.locator("label").filter(has_text="From behind").click()
         page.locator("label").filter(has_text="Roll").click()

@@ -78,12 +78,13 @@ class OwnCar(OwnCarTestCase):
     def test_a_circuit_car_on_leaf_springs(self) -> None:
         page = self.make("Dunlin", Discipline="circuit", Rear_suspension="leaf", Units="n_mm")
         self.assert_whole(page)
-        self.go(page, "links")
+        self.go(page, "pinion")
         read_now(page, "Pinion angle")
         page.get_by_label("Pinion angle", exact=True).fill("-2.5")
         page.get_by_role("button", name="Take the reading").click()
         expect(page.get_by_text("−2.5").first).to_be_visible()
-        expect(page.get_by_role("button", name="Read now Preload from neutral")).to_be_hidden()
+        route = page.get_by_role("navigation", name="Order of work")
+        expect(route.get_by_role("link", name="Link preload")).to_be_hidden()
 
     def test_a_damper_from_a_pasted_sheet_fitted_and_its_dead_knob(self) -> None:
         page = self.make("Siskin", Discipline="circuit", Units="n_mm")
@@ -139,14 +140,14 @@ class OwnCar(OwnCarTestCase):
         expect(page.get_by_text("altered for revision 4").first).to_be_visible()
 
     def test_preload_that_vanished_is_never_fresh(self) -> None:
-        page = self.open(path="/cars/2/links")
+        page = self.open(path="/cars/2/preload")
         read_now(page, "Preload from neutral")
         page.get_by_label("Preload found").fill("0")
         page.get_by_role("button", name="Take the reading").click()
         said = page.get_by_role("alert").filter(has_text="Preload found")
         expect(said).to_contain_text("booked −1.0 flats")
         expect(page.get_by_text("a sign of damage").last).to_be_visible()
-        expect(page.get_by_role("link", name="void Live axle")).to_be_visible()
+        expect(page.get_by_role("link", name="void Link preload")).to_be_visible()
 
     def test_a_perch_shows_what_the_pads_would_read(self) -> None:
         page = self.open(path="/cars/1/weights")

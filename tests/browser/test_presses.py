@@ -62,3 +62,18 @@ class Presses(BrowserTestCase):
         expect(entry).to_contain_text("better")
         self.assertLessEqual(self.taken(page), 15)
         self.assertGreater(self.taken(page), 5)
+
+    def test_holes_for_an_anti_squat_booked(self) -> None:
+        page = self.start("/cars/2/plan")
+        page.get_by_role("navigation").get_by_role("link", name="Side view").click()
+        search = page.get_by_role("region", name="Hole search")
+        search.get_by_label("Anti-squat wanted").click()
+        page.keyboard.type("120")
+        page.keyboard.press("Enter")
+        search.get_by_role("button", name="Put on the slip").first.click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("hole").first).to_be_visible()
+        panel.get_by_role("button", name="Book revision").click()
+        expect(panel.get_by_text("Booked as revision").first).to_be_visible()
+        self.assertLessEqual(self.taken(page), 8)
+        self.assertGreater(self.taken(page), 3)

@@ -22,7 +22,9 @@ BRACKETS = (
         tuple((17.25 * INCH, z * INCH) for z in (13.25, 14.0, 14.75, 15.5, 16.25)),
         code="upper chassis",
     ),
+    Bracket(tuple((1.5 * INCH, z * INCH) for z in (17.75, 18.5, 19.25)), code="upper axle"),
     Bracket(tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)), code="lower chassis"),
+    Bracket(tuple((1.25 * INCH, z * INCH) for z in (6.25, 7.0, 7.75)), code="lower axle"),
 )
 
 
@@ -54,6 +56,7 @@ def car() -> Car:
             "loaded_radius": given(12.4 * INCH, 13.6 * INCH),
             "spring_base": given(44.0 * INCH, 37.0 * INCH),
             "damper_motion_ratio": both(0.62, 0.97),
+            "damper_stroke": given(5.5 * INCH, 6.0 * INCH),
             "bolt_x": given(17.25 * INCH, 1.5 * INCH, 23.5 * INCH, 1.25 * INCH),
             "bolt_z": given(14.0 * INCH, 18.5 * INCH, 8.5 * INCH, 7.0 * INCH),
             "link_spacing": given(33.0 * INCH),
@@ -65,6 +68,7 @@ def car() -> Car:
             "pinion_joint_z": given(13.6 * INCH),
             "gearbox_joint_x": given(56.0 * INCH),
             "gearbox_joint_z": given(14.9 * INCH),
+            "gearbox_slope": given(0.049),
             "lateral_acceleration": given(0.3 * 9.80665),
             "launch_acceleration": given(1.9 * 9.80665),
             "target_frequency": given(1.2, 1.5),
@@ -79,6 +83,8 @@ def car() -> Car:
             "link_preload": Adjuster(-2, 2),
             "upper_link_hole": Adjuster(1, 5),
             "lower_link_hole": Adjuster(1, 4),
+            "upper_axle_hole": Adjuster(1, 3),
+            "lower_axle_hole": Adjuster(1, 3),
         },
         parts=Inventory(
             spring=tuple(
@@ -110,7 +116,7 @@ def car() -> Car:
 SETUP: dict[str, list[Any]] = {
     "damper": ON_CORNERS,
     "bar": [NONE_FITTED, "rear bar"],
-    "bracket": ["upper chassis", None, "lower chassis", None],
+    "bracket": ["upper chassis", "upper axle", "lower chassis", "lower axle"],
     "spring": ["225x12", "225x12", "150x12", "150x12"],
     "perch_turns": [0.0, 0.0, 0.0, 0.0],
     "compression_clicks": [6.0, 6.0, 8.0, 8.0],
@@ -120,6 +126,8 @@ SETUP: dict[str, list[Any]] = {
     "front_limiter": [3.25 * INCH],
     "upper_link_hole": [2.0],
     "lower_link_hole": [2.0],
+    "upper_axle_hole": [2.0],
+    "lower_axle_hole": [2.0],
 }
 
 
@@ -137,12 +145,27 @@ def tell(season: Season) -> None:
         pads=[x * POUND for x in (741.6, 735.4, 716.2, 661.8)],
     )
     tale.measure("heights")
-    tale.read("pinion", [-0.0279])
-    tale.read("square")
+    tale.read(
+        "pinion",
+        [-0.0279],
+        also={"pinion_angle_hanging": [0.0052]},
+        note="Nose up hanging: both upper bars lengthened till it is a degree lower.",
+    )
+    tale.read("pinion", [-0.0454], also={"pinion_angle_hanging": [-0.0122]})
+    tale.read(
+        "square",
+        [95.36 * INCH, 95.30 * INCH],
+        also={"plumb_distance": [92.0 * INCH], "axle_points": [50.0 * INCH]},
+        note="Front crossmember to the bearing faces.",
+    )
     tale.measure("pads", fuel=11.0)
+    tale.read(
+        "droop",
+        [x * INCH for x in (9.03, 8.97, 9.01, 8.99)],
+        also={"shaft_showing": [2.2 * INCH, 2.15 * INCH]},
+    )
     for kind in (
         "preload",
-        "droop",
         "clearance",
         "bar_neutral",
         "clicks",

@@ -25,8 +25,13 @@ interface Props {
   label: string;
 }
 
+interface WholeProps extends Props {
+  /** Where the centre of gravity is, ahead of the rear axle [m]. */
+  cgAhead: number;
+}
+
 /** To scale from wheel to wheel: centre of gravity with what it is good to, instant centre, 100 % line. */
-export function WholeCar({ booked, drafted, state, label }: Props) {
+export function WholeCar({ booked, drafted, state, label, cgAhead }: WholeProps) {
   const base = booked.wheelbase;
   const [front = 0.3, rear = 0.3] = booked.radii;
   const top = Math.max(booked.cg_height + booked.cg_error, 2 * front, 2 * rear) + 0.12;
@@ -45,15 +50,10 @@ export function WholeCar({ booked, drafted, state, label }: Props) {
       <circle className="tyre" cx={(now?.shift ?? 0) * MM} cy={-rear * MM} r={rear * MM} />
       <circle className="tyre" cx={base * MM} cy={-front * MM} r={front * MM} />
       <path className="hundred" d={`M0 0L${at(base, booked.cg_height)}`} />
-      <text
-        className="hundred-name"
-        x={base * MM - 30}
-        y={-booked.cg_height * MM - 20}
-        textAnchor="end"
-      >
+      <text className="hundred-name" x={0.66 * base * MM} y={-0.66 * booked.cg_height * MM + 90}>
         100 % anti-squat
       </text>
-      <g className="cg-band" transform={`translate(${0.5 * base * MM} ${-booked.cg_height * MM})`}>
+      <g className="cg-band" transform={`translate(${cgAhead * MM} ${-booked.cg_height * MM})`}>
         <path d={`M0 ${-booked.cg_error * MM}V${booked.cg_error * MM}`} />
         <path d={`M-30 ${-booked.cg_error * MM}H30M-30 ${booked.cg_error * MM}H30`} />
         <circle r="34" />

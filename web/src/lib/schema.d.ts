@@ -1015,8 +1015,8 @@ export interface paths {
         /** Combinations of bracket holes nearest to an anti-squat and an IC length */
         get: {
             parameters: {
-                query: {
-                    anti_squat: string;
+                query?: {
+                    anti_squat?: string;
                     ic_x?: string;
                     nose_down?: boolean;
                 };
@@ -1313,10 +1313,10 @@ export interface paths {
         /** A mass tried at a place, after the slip; changes nothing */
         get: {
             parameters: {
-                query: {
+                query?: {
                     mass?: string;
-                    behind_front: string;
-                    to_left: string;
+                    behind_front?: string;
+                    to_left?: string;
                     solve?: "" | "total_mass" | "front_share" | "left_share" | "cross_share";
                     target?: string;
                 };

@@ -63,6 +63,8 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   ballast: later(() => import('./BallastPanel').then((m) => m.BallastPanel)),
   side_view: later(() => import('./SideViewPanel').then((m) => m.SideViewPanel)),
   holes: later(() => import('./HolesPanel').then((m) => m.HolesPanel)),
+  square: later(() => import('./SquarePanel').then((m) => m.SquarePanel)),
+  stroke: later(() => import('./StrokePanel').then((m) => m.StrokePanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
 import { api, saidAt, Problem, type NumberName, type Schemas } from '../lib/client';
 import { LivePads } from './LivePads';
+import { PinionGauge } from './PinionGauge';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 
@@ -111,6 +112,11 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
             const into = empty < 0 ? [...rows, loads] : rows.with(empty, loads);
             set({ typed: { ...draft.typed, pad_mass: into } });
           }}
+        />
+      )}
+      {kind === 'pinion' && (
+        <PinionGauge
+          take={(name, degrees) => set({ typed: { ...draft.typed, [name]: [{ car: degrees }] } })}
         />
       )}
       {names.map((name) => (

@@ -64,6 +64,10 @@ function Drawn({ booked, drafted }: { booked: Side; drafted: Side | null }) {
             booked={booked}
             drafted={drafted}
             state={state}
+            cgAhead={
+              booked.wheelbase -
+              (bench.figures.cg_behind_front?.values?.[0] ?? booked.wheelbase / 2)
+            }
             label={`The car from its side at travel ${travel}`}
           />
           <Bars

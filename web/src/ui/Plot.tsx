@@ -178,7 +178,7 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
   );
 }
 
-/** The number of a family's member, its click, where its line ends. */
+/** The number of a family's member, such as its click, where its line ends. */
 function FamilyName({
   line,
   x,
@@ -189,10 +189,11 @@ function FamilyName({
   y: (si: number) => number;
 }) {
   const last = line.points.at(-1);
-  if (!last) return null;
+  const number = line.label.split(' ').at(-1) ?? '';
+  if (!last || !/^\d/.test(number)) return null;
   return (
     <text x={x(last[0]) + 2} y={y(last[1]) + 3}>
-      {line.label.split(' ').at(-1)}
+      {number}
     </text>
   );
 }

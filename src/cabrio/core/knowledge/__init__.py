@@ -53,8 +53,7 @@ PANELS = (
     "side_view",
     "holes",
     "square",
-    "pinion",
-    "preload",
+    "stroke",
 )
 
 

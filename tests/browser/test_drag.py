@@ -1,0 +1,166 @@
+"""The drag stations: holes picked on the drawing, searched and booked; square, pinion, preload, stroke."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.browser import OwnCarTestCase, read_now
+
+GOOD = ("Driver aboard", "Bars free", "Pressures set", "Pads zeroed", "Settled")
+
+
+class FourLink(OwnCarTestCase):
+    def four_link(self, name: str) -> Page:
+        return self.make(
+            name, Discipline="drag", Rear_suspension="parallel_four_link", Units="imperial"
+        )
+
+    def slip(self, page: Page) -> Any:
+        return page.get_by_role("complementary", name="Change slip")
+
+    def with_bracket(self, page: Page, code: str, place: str) -> None:
+        """A bracket of three holes about the bolt as it was given, fitted by the slip."""
+        bench = self.bench(page)
+        at = {"upper chassis": 0, "upper axle": 1, "lower chassis": 2, "lower axle": 3}[place]
+        x, z = (bench["figures"][f"bolt_{axis}"]["values"][at] * 1000 for axis in "xz")
+        self.go(page, "parts#bracket")
+        form = page.get_by_role("form", name="Add link bracket")
+        if not form.count():
+            page.get_by_role("button", name="Add link bracket").click()
+        form.get_by_label("Code").fill(code)
+        form.get_by_text("Paste it").click()
+        rows = "\n".join(f"{x:.1f} mm;{z + up:.1f} mm" for up in (-20, 0, 20))
+        form.get_by_label("Holes, pasted").fill(f"ahead;above\n{rows}")
+        form.get_by_role("button", name="Preview").click()
+        form.get_by_role("button", name="Take these 3 rows").click()
+        form.get_by_role("button", name="Add to inventory").click()
+        expect(page.get_by_role("listitem").filter(has_text=code).first).to_be_visible()
+        self.go(page, "links")
+        bar, end = place.split()
+        page.get_by_label(f"Link bracket, {bar} bar, {end} bolt").select_option(code)
+
+    def test_a_bolt_is_moved_on_the_drawing_and_holes_are_searched(self) -> None:
+        page = self.four_link("Merlin")
+        self.go(page, "links")
+        expect(page.get_by_role("img", name="The car from its side")).to_be_visible()
+        expect(page.get_by_text("add their brackets, with all holes")).to_be_visible()
+        self.with_bracket(page, "UC", "upper chassis")
+        command = page.get_by_label("Command line")
+        command.fill("upper 2")
+        command.press("Enter")
+        self.slip(page).get_by_role("button", name="Book revision").click()
+        expect(self.slip(page).get_by_text("Booked as revision").first).to_be_visible()
+        bolt = page.get_by_role("slider", name="upper chassis hole")
+        expect(bolt).to_have_attribute("aria-valuetext", "hole 2 of 3")
+        bolt.press("ArrowUp")
+        expect(bolt).to_have_attribute("aria-valuetext", "hole 3 of 3")
+        expect(self.slip(page)).to_contain_text("Upper link hole")
+        figures = page.locator(".side-figures")
+        squat = figures.get_by_role("listitem").filter(has_text="Anti-squat")
+        expect(squat).to_contain_text("→")
+        after = self.bench(page)["slip"]["after"]["anti_squat"][0]
+        expect(squat.locator(".drafted")).to_have_text(f"{after * 100:.0f}")
+        # the top hole is the last
+        bolt.press("ArrowUp")
+        expect(bolt).to_have_attribute("aria-valuetext", "hole 3 of 3")
+        self.slip(page).get_by_role("button", name="Clear", exact=True).click()
+        search = page.get_by_role("region", name="Hole search")
+        search.get_by_label("Anti-squat wanted").fill("lots")
+        search.get_by_role("button", name="Search").click()
+        expect(search).to_contain_text("is not a number")
+        search.get_by_label("Anti-squat wanted").fill(f"{after * 100:.1f}")
+        search.get_by_role("button", name="Search").click()
+        expect(search).to_contain_text("3 combinations")
+        search.get_by_role("button", name="Put on the slip").first.click()
+        expect(bolt).to_have_attribute("aria-valuetext", "hole 3 of 3")
+        expect(self.slip(page)).to_contain_text("Pads")  # a hole voids them
+        self.assert_accessible(page)
+
+    def test_the_travel_moves_the_bars(self) -> None:
+        page = self.open(path="/cars/2/links")
+        figures = page.locator(".side-figures")
+        squat = figures.get_by_role("listitem").filter(has_text="Anti-squat")
+        standing = squat.inner_text()
+        page.locator(".side-sheet .sweep input").press("End")
+        expect(squat).not_to_have_text(standing)
+        expect(page.get_by_role("slider", name="upper chassis hole")).to_be_hidden()
+
+    def test_an_axle_out_of_square_says_what_to_move(self) -> None:
+        page = self.four_link("Osprey")
+        self.go(page, "square")
+        expect(page.get_by_text("once both diagonals were read")).to_be_visible()
+        read_now(page, "Axle square")
+        for label, typed in {
+            "Diagonal, left": "95 3/8",
+            "Diagonal, right": "95 1/4",
+            "Plumb point to axle": "92",
+            "Between the axle points": "50",
+        }.items():
+            page.get_by_label(label).first.fill(typed)
+        page.get_by_role("button", name="Take the reading").click()
+        panel = page.get_by_role("region", name="Square")
+        expect(panel).to_contain_text("The left end stands")
+        bench = self.bench(page)
+        behind = bench["figures"]["left_end_behind"]["values"][0] / 0.0254
+        expect(panel).to_contain_text(f"{behind:.2f}"[:4])
+        expect(panel).to_contain_text("Shorten the left links by")
+        self.assert_accessible(page)
+
+    def test_a_pinion_from_two_gauge_readings(self) -> None:
+        page = self.four_link("Harrier")
+        self.go(page, "pinion")
+        read_now(page, "Pinion angle")
+        page.get_by_label("Pinion", exact=True).fill("1.0")
+        page.get_by_label("Shaft", exact=True).fill("-2")
+        expect(page.get_by_text("Type the degrees without a sign")).to_be_visible()
+        page.get_by_label("Shaft", exact=True).fill("1.5")
+        expect(page.get_by_text("nose down against the shaft")).to_be_visible()
+        page.get_by_role("button", name="Take this").click()
+        expect(page.get_by_label("Pinion angle", exact=True)).to_have_value("-2.5°")
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.locator(".read-values").first).to_contain_text("−2.5")
+        self.assertAlmostEqual(
+            self.bench(page)["figures"]["pinion_angle"]["values"][0], -0.0436332, 5
+        )
+
+    def test_the_dampers_stroke_is_drawn(self) -> None:
+        page = self.open(path="/cars/2/heights")
+        rear = page.get_by_role("img", name="rear: full bump")
+        expect(rear).to_be_visible()
+        self.assertIn("launch", rear.get_attribute("aria-label") or "")
+
+    def read_pads(self, page: Page, left: str, right: str) -> None:
+        self.go(page, "weights")
+        read_now(page, "Pads")
+        for place, typed in (("LF", "700"), ("RF", "690"), ("LR", left), ("RR", right)):
+            page.get_by_label(f"Pad, {place}").fill(typed)
+        for label in page.locator(".conditions input[type=checkbox]").all():
+            label.check()
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.get_by_role("button", name="Take the reading")).to_be_hidden()
+
+    def test_bite_per_flat_is_learned_and_flats_are_booked_for_a_bite(self) -> None:
+        page = self.four_link("Goshawk")
+        for flats, left, right in (("0", "650", "640"), ("-1", "661", "629")):
+            command = page.get_by_label("Command line")
+            command.fill(f"preload {flats}")
+            command.press("Enter")
+            self.slip(page).get_by_role("button", name="Book revision").click()
+            expect(self.slip(page).get_by_text("Booked as revision").first).to_be_visible()
+            self.read_pads(page, left, right)
+        self.go(page, "preload")
+        expect(page.get_by_text("−22 lb per flat, from 2 readings.")).to_be_visible()
+        question = page.get_by_role("region", name="Flats for a rear bite")
+        question.get_by_label("Rear bite, wanted").fill("200")
+        question.get_by_role("button", name="Propose").click()
+        expect(question).to_contain_text("beyond two flats move mass")
+        question.get_by_label("Rear bite, wanted").fill("43")
+        question.get_by_role("button", name="Propose").click()
+        expect(question).to_contain_text("−1.5 flats")
+        question.get_by_role("button", name="Put on the slip").click()
+        expect(self.slip(page).get_by_label("Pad, predicted")).to_be_visible()
+        self.slip(page).get_by_role("button", name="Book revision").click()
+        expect(self.slip(page).get_by_text("Booked as revision").first).to_be_visible()
+        self.assertEqual(self.bench(page)["setup"]["link_preload"], [-1.5])
