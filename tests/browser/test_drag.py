@@ -87,6 +87,38 @@ class FourLink(OwnCarTestCase):
         expect(squat).not_to_have_text(standing)
         expect(page.get_by_role("slider", name="upper chassis hole")).to_be_hidden()
 
+    def test_bolts_plotted_on_blocks_are_compared_and_saved(self) -> None:
+        page = self.four_link("Hobby")
+        self.go(page, "links")
+        page.get_by_text("Plot the bolts on blocks").click()
+        sheet = page.locator(".plot-sheet")
+        sheet.get_by_label("The car stands on blocks of").fill("8")
+        bolts = (("17 1/4", "22"), ("1.5", "26.5"), ("23.5", "16 1/2"), ("1.25", "15"))
+        names = ("upper bar, chassis", "upper bar, axle", "lower bar, chassis", "lower bar, axle")
+        for name, (ahead, above) in zip(names, bolts, strict=True):
+            for side in ("left", "right"):
+                sheet.get_by_label(f"{name} bolt, {side}, ahead").fill(ahead)
+                sheet.get_by_label(f"{name} bolt, {side}, above the floor").fill(above)
+        compare = sheet.get_by_role("button", name="Compare the sides")
+        wrong = sheet.get_by_label("lower bar, chassis bolt, right, above the floor")
+        wrong.fill("high")
+        compare.click()
+        expect(sheet).to_contain_text("is not a number")
+        expect(wrong).to_have_attribute("aria-invalid", "true")
+        wrong.fill("16 3/4")
+        compare.click()
+        expect(sheet).to_contain_text("higher on the right")
+        wrong.fill("16 1/2")
+        compare.click()
+        expect(sheet.get_by_role("status")).to_contain_text("17.25")
+        expect(sheet).not_to_contain_text("higher on the right")
+        sheet.get_by_role("button", name="Save as measured").click()
+        expect(sheet.get_by_role("status")).to_be_hidden()
+        bench = self.bench(page)
+        z = [round(one / 0.0254, 3) for one in bench["figures"]["bolt_z"]["values"]]
+        self.assertEqual(z, [14.0, 18.5, 8.5, 7.0])
+        self.assertNotIn("bolt_x", bench["figures"]["anti_squat"]["estimated"])
+
     def test_an_axle_out_of_square_says_what_to_move(self) -> None:
         page = self.four_link("Osprey")
         self.go(page, "square")

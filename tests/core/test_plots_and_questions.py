@@ -86,6 +86,17 @@ class Questions(unittest.TestCase):
         assert share is not None
         self.assertAlmostEqual(abs(share - 0.55), min(gaps), places=9)
 
+    def test_flats_for_a_pinion_are_the_figure_s_own(self) -> None:
+        v = DRAG.worked.values
+        now, per = float(v["pinion_angle"]), float(v["pinion_per_flat"])
+        found = ask(DRAG, "flats_for_pinion", {"pinion_angle": now - 2.1 * per})[0]
+        self.assertEqual((found.label, found.lines), ("2 flats shorter", ()))
+        self.assertAlmostEqual(found.shows[0].after or 0.0, now - 2 * per)
+        same = ask(DRAG, "flats_for_pinion", {"pinion_angle": now})[0]
+        self.assertEqual(same.label, "As it is")
+        with self.assertRaisesRegex(Missing, "need the pinion read"):
+            ask(CIRCUIT, "flats_for_pinion", {"pinion_angle": 0.0})
+
     def test_clicks_are_alike_left_and_right(self) -> None:
         for one in ask(CIRCUIT, "clicks_for_rebound", {"rebound_ratio_low": 0.8}):
             values = [line.new for line in one.lines]

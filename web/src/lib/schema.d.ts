@@ -1983,6 +1983,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/plot-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bolts plotted on blocks: both sides compared, slips caught; changes nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlotSheetIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlotSheetView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/parts/table": {
         parameters: {
             query?: never;
@@ -4171,6 +4222,46 @@ export interface components {
             by: string;
             /** At */
             at: string;
+        };
+        /**
+         * PlotSheetIn
+         * @description The four bolts of each side as measured, ahead of the axle and above the floor, as typed; the
+         *     right side may be empty. `block` is how high the car stands on its blocks.
+         */
+        PlotSheetIn: {
+            /**
+             * Block
+             * @default 0
+             */
+            block?: string;
+            /** Left */
+            left: [
+                string,
+                string
+            ][];
+            /**
+             * Right
+             * @default []
+             */
+            right?: [
+                string,
+                string
+            ][];
+        };
+        /**
+         * PlotSheetView
+         * @description Bolts ahead of the axle and above the ground [m], what the right ones are more, what to look at
+         *     again, and the bolts that come with a bracket and not from here.
+         */
+        PlotSheetView: {
+            /** Bolts */
+            bolts: number[][];
+            /** Apart */
+            apart: number[][] | null;
+            /** Doubts */
+            doubts: string[];
+            /** Brackets */
+            brackets: string[];
         };
         /**
          * PlotView

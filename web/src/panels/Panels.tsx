@@ -65,6 +65,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   holes: later(() => import('./HolesPanel').then((m) => m.HolesPanel)),
   square: later(() => import('./SquarePanel').then((m) => m.SquarePanel)),
   stroke: later(() => import('./StrokePanel').then((m) => m.StrokePanel)),
+  plot_sheet: later(() => import('./PlotSheet').then((m) => m.PlotSheet)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

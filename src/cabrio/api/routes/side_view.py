@@ -2,13 +2,26 @@
 
 from __future__ import annotations
 
+import numpy as np
 from apiflask import APIBlueprint
 
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.errors import CoreError
+from cabrio.core.catalog.fields import Own, number_of
+from cabrio.core.catalog.places import ABOVE, AHEAD
+from cabrio.core.errors import CoreError, Missing, Problems
 from cabrio.core.geometry.plane import Point
 from cabrio.core.graph.registry import number_named
-from cabrio.core.sheet.side_view import NEEDED, Side, holes_near, on_bars, side_of_sheet
+from cabrio.core.sheet.side_view import (
+    BOLTS,
+    NEEDED,
+    Side,
+    bar_lengths,
+    bracket_holes,
+    holes_near,
+    on_bars,
+    side_of_sheet,
+)
+from cabrio.core.solve.plot_sheet import plotted
 from cabrio.operations import slips
 
 from .. import present
@@ -80,6 +93,55 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
             )
             for one in found
         ],
+    )
+
+
+@routes.post("/plot-sheet")
+@routes.input(s.PlotSheetIn, arg_name="body")
+@routes.output(s.PlotSheetView)
+@routes.doc(summary="Bolts plotted on blocks: both sides compared, slips caught; changes nothing")
+def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
+    _, _, sheet = opened(car_id)
+    profile = sheet.car.profile
+    problems: list[CoreError] = []
+
+    def typed(own: Own, field: str, text: str) -> float:
+        try:
+            return check_value(number_of(own), "car", text, profile, confirmed=True)
+        except CoreError as problem:
+            problem.number, problem.place = field, None
+            problems.append(problem)
+            return 0.0
+
+    sides = [
+        np.array(
+            [
+                [typed(AHEAD, f"{name}-{i}-0", row[0]), typed(ABOVE, f"{name}-{i}-1", row[1])]
+                for i, row in enumerate(rows)
+            ]
+        )
+        for name, rows in (("left", body.left), ("right", body.right))
+        if any(cell.strip() for row in rows for cell in row)
+    ]
+    block = typed(ABOVE, "block", body.block or "0")
+    if not sides:
+        raise Missing("Type the four bolts of the left side.", number="left-0-0")
+    if problems:
+        raise Problems(problems)
+    holes = bracket_holes(sheet.car, sheet.setup)
+    found = plotted(
+        sides[0],
+        sides[1] if len(sides) > 1 else None,
+        block,
+        lengths=bar_lengths(sheet.car, sheet.setup),
+        holes=holes,
+        profile=profile,
+    )
+    return s.PlotSheetView(
+        bolts=found.bolts.tolist(),
+        apart=None if found.right_less_left is None else found.right_less_left.tolist(),
+        doubts=list(found.doubts),
+        brackets=[place for place, one in zip(BOLTS, holes, strict=True) if one],
     )
 
 

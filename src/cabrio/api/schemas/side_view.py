@@ -83,3 +83,22 @@ class HolesFound(BaseModel):
 
     count: int
     choices: list[HoleChoiceView]
+
+
+class PlotSheetIn(In):
+    """The four bolts of each side as measured, ahead of the axle and above the floor, as typed; the
+    right side may be empty. `block` is how high the car stands on its blocks."""
+
+    block: str = Field(default="0", max_length=60)
+    left: list[tuple[str, str]] = Field(min_length=4, max_length=4)
+    right: list[tuple[str, str]] = Field(default=[], max_length=4)
+
+
+class PlotSheetView(BaseModel):
+    """Bolts ahead of the axle and above the ground [m], what the right ones are more, what to look at
+    again, and the bolts that come with a bracket and not from here."""
+
+    bolts: list[list[float]]
+    apart: list[list[float]] | None
+    doubts: list[str]
+    brackets: list[str]

@@ -54,6 +54,7 @@ PANELS = (
     "holes",
     "square",
     "stroke",
+    "plot_sheet",
 )
 
 

@@ -8,11 +8,12 @@ import numpy as np
 
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
+from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import refused_newly, try_lines
-from . import Proposal, nearest, proposal, question, said, told
+from . import Proposal, Shown, nearest, proposal, question, said, told
 
 SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
 
@@ -21,6 +22,35 @@ SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
 def holes_for_share(sheet: Sheet, lltd: float) -> list[Proposal]:
     """Bar holes of both axles that come nearest to a front share of load transfer."""
     return nearest(sheet, "lltd", lltd, ("bar_hole",), ("lltd", "roll_gradient"))
+
+
+@question(label="Flats for a pinion angle")
+def flats_for_pinion(sheet: Sheet, pinion_angle: float) -> list[Proposal]:
+    """Flats on the upper bars that bring the pinion from the angle read to a wanted one."""
+    v = sheet.worked.values
+    if "pinion_angle" not in v or "pinion_per_flat" not in v:
+        raise Missing(
+            "Flats for a pinion angle need the pinion read, the bolts, and the threads of the bars.",
+            number="pinion_angle",
+        )
+    per_flat = float(v["pinion_per_flat"])
+    flats = round((pinion_angle - float(v["pinion_angle"])) / per_flat / 0.5) * 0.5
+    after = float(v["pinion_angle"]) + flats * per_flat
+    profile = sheet.car.profile
+    turned = f"{abs(flats):g} flats {'longer' if flats > 0 else 'shorter'}"
+    single = sheet.car.rear_layout == "three_link"
+    bars = "The upper bar" if single else "Both upper bars alike"
+    return [
+        replace(
+            told(try_lines(sheet, ()), turned if flats else "As it is", ()),
+            shows=(Shown("pinion_angle", "car", float(v["pinion_angle"]), after),),
+            notes=(
+                f"{bars}: {show(per_flat, 'fine_angle', profile)} per flat, longer turns the nose up.",
+                "Read the pinion, the square and the preload again after. Write it down as a bar's "
+                "length changed.",
+            ),
+        )
+    ]
 
 
 @question(label="Clicks for a rebound ratio")

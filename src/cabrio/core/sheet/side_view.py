@@ -13,7 +13,7 @@ import numpy as np
 
 from ..car.lines import Line
 from ..car.model import Car, Setup
-from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole
+from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole, Link
 from ..catalog.quantities import BAR_LINKS, PLACES, Array, Shape
 from ..errors import Impossible, Missing
 from ..geometry.four_bar import move
@@ -199,6 +199,22 @@ def _holes(car: Car, setup: Setup, at: int, x: Array, z: Array) -> Holes:
     here = 0 if len(bracket.holes) == 1 else None if chosen is None else round(float(chosen)) - 1
     choosable = len(bracket.holes) > 1 and setting in car.adjusters
     return Holes(place, bracket.holes, here, setting if choosable else "")
+
+
+def bracket_holes(car: Car, setup: Setup) -> list[tuple[Hole, ...]]:
+    """The holes of each bolt's bracket; none where the bolt was measured itself."""
+    fitted = (car.fitted(setup, "bracket", place) for place in BOLTS)
+    return [one.holes if isinstance(one, Bracket) else () for one in fitted]
+
+
+def bar_lengths(car: Car, setup: Setup) -> tuple[float | None, float | None]:
+    """The upper and the lower bar's length between centres, where the links fitted tell it [m]."""
+    found = []
+    for bar in ("upper", "lower"):
+        links = (car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right"))
+        told = [one.length for one in links if isinstance(one, Link) and one.length]
+        found.append(sum(told) / len(told) if told else None)
+    return found[0], found[1]
 
 
 def hole_sets(sheet: Sheet) -> tuple[HoleSets, tuple[int, int, int, int]]:
