@@ -132,12 +132,12 @@ class OwnCar(OwnCarTestCase):
         expect(panel.get_by_text("Pinion angle").first).to_be_visible()
         panel.get_by_role("button", name="Undo").click()
         expect(panel.get_by_text("Bars neutral")).to_be_hidden()
-        panel.get_by_role("button", name="Book revision 4").click()
-        expect(panel.get_by_text("Booked as revision 4.", exact=False).first).to_be_visible()
+        panel.get_by_role("button", name="Book revision 5").click()
+        expect(panel.get_by_text("Booked as revision 5.", exact=False).first).to_be_visible()
         page.reload()
         page.get_by_text("Links, pinion and what locates the axle").click()
         expect(field).to_have_value("18.25")
-        expect(page.get_by_text("altered for revision 4").first).to_be_visible()
+        expect(page.get_by_text("altered for revision 5").first).to_be_visible()
 
     def test_preload_that_vanished_is_never_fresh(self) -> None:
         page = self.open(path="/cars/2/preload")

@@ -27,7 +27,7 @@ SLIPS = (
     ("rubber_gap", "circuit", set(), {"clearance", "bolts"}),
     ("spring", "drag", {"pads", "pinion", *STANDS}, {"heights", "bolts"}),
     ("front_limiter", "drag", set(), {"droop", "bolts"}),
-    ("link_preload", "drag", set(), {"pads", "preload", "bolts"}),
+    ("link_preload", "drag", {"bar_neutral"}, {"pads", "preload", "bolts"}),
     ("upper_link_hole", "drag", {"square"}, {"pads", "pinion", "preload", "bolts"}),
     ("lower_axle_hole", "drag", {"square"}, {"pads", "pinion", "preload", "bolts"}),
 )

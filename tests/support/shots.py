@@ -73,6 +73,11 @@ def _charts(page: Page) -> None:
     )
 
 
+def _hole(page: Page) -> None:
+    page.get_by_role("slider", name="upper chassis hole").press("ArrowUp")
+    expect(page.locator(".side-figures .drafted").first).to_be_visible()
+
+
 def _part(page: Page) -> None:
     page.get_by_role("button", name="Edit D-LF").click()
 
@@ -89,7 +94,8 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("logbook", "/cars/1/logbook", 1280, "day", _nothing),
     ("compare", "/cars/1/compare?left=2&right=3", 1280, "day", _nothing),
     ("data", "/cars/3/data", 1280, "day", _nothing),
-    ("links", "/cars/2/links", 1280, "day", _nothing),
+    ("links", "/cars/2/links", 1280, "day", _hole),
+    ("alignment", "/cars/3/alignment", 1280, "day", _nothing),
     ("dampers", "/cars/1/dampers", 1280, "day", _charts),
     ("bars", "/cars/1/bars", 1280, "day", _ladder),
     ("geometry", "/cars/1/alignment", 1280, "day", _geometry),
@@ -115,7 +121,7 @@ def main() -> int:
             page.wait_for_timeout(500)
             page.screenshot(path=FOLDER / f"{name}.png")
             print(f"  {name}.png")
-            if act in (_fit, _slip, _ladder):
+            if act in (_fit, _slip, _ladder, _hole):
                 with page.expect_response("**/slip"):
                     page.get_by_role("button", name="Clear").click()
                 expect(page.get_by_text("Nothing on the slip")).to_be_visible()

@@ -1,0 +1,117 @@
+"""The side view, the search over holes, bolts plotted on blocks and ballast tried, over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tests.support.client import INES, PELL, ApiTestCase
+
+LEFT = [["17.25", "22"], ["1.5", "26.5"], ["23.5", "16.5"], ["1.25", "15"]]
+
+
+class SideView(ApiTestCase):
+    def test_it_is_the_figures_drawn_booked_and_drafted(self) -> None:
+        ines = self.person(INES)
+        bench = ines.bench(2)
+        shown = ines.ok("GET", "/api/cars/2/side-view")
+        self.assertEqual((shown["missing"], shown["drafted"]), ("", None))
+        booked = shown["booked"]
+        self.assertAlmostEqual(booked["anti_squat"], bench["figures"]["anti_squat"]["values"][0], 9)
+        places = [one["place"] for one in booked["holes"]]
+        self.assertEqual(places, ["upper chassis", "upper axle", "lower chassis", "lower axle"])
+        self.assertEqual([one["here"] for one in booked["holes"]], [1, 1, 1, 1])
+        self.assertIn(0.0, [state["travel"] for state in booked["states"]])
+        ines.draft(("upper_link_hole", "car", 3.0), car=2)
+        drafted = ines.ok("GET", "/api/cars/2/side-view")["drafted"]
+        self.assertEqual(drafted["holes"][0]["here"], 2)
+        after = ines.bench(2)["slip"]["after"]["anti_squat"][0]
+        self.assertAlmostEqual(drafted["anti_squat"], after, 9)
+        ines.draft(car=2)
+
+    def test_another_layout_and_what_lacks_are_said(self) -> None:
+        ines = self.person(INES)
+        shown = ines.ok("GET", "/api/cars/1/side-view")
+        self.assertIn("no pairs of bars", shown["missing"])
+        made = ines.ok(
+            "POST",
+            "/api/cars",
+            {"name": "Bare", "discipline": "drag", "use": "drag", "rear_layout": "three_link"},
+        )["id"]
+        ines.ok("PATCH", f"/api/cars/{made}/given", {"values": {"cg_height": [None]}})
+        shown = ines.ok("GET", f"/api/cars/{made}/side-view")
+        self.assertEqual([need["name"] for need in shown["needs"]], ["cg_height"])
+
+    def test_holes_are_ranked_and_their_lines_lead_there(self) -> None:
+        ines = self.person(INES)
+        found = ines.ok("GET", "/api/cars/2/holes?anti_squat=120&ic_x=45 in")
+        self.assertEqual(found["count"], 5 * 3 * 4 * 3)
+        best = found["choices"][0]
+        ines.draft(*((line["name"], "car", line["new"]) for line in best["lines"]), car=2)
+        after = ines.bench(2)["slip"]["after"]
+        self.assertAlmostEqual(after["anti_squat"][0], best["anti_squat"], 9)
+        self.assertAlmostEqual(after["ic_x"][0], best["ic_x"], 9)
+        ines.draft(car=2)
+        down = ines.ok("GET", "/api/cars/2/holes?anti_squat=120&nose_down=true")["choices"]
+        self.assertTrue(all(one["pinion"][1] < 0 for one in down))
+        refused = ines.call("GET", "/api/cars/2/holes?anti_squat=")
+        self.assertEqual(refused.get_json()["errors"][0]["number"], "anti_squat")
+        self.assertEqual(ines.call("GET", "/api/cars/1/holes?anti_squat=100").status_code, 422)
+
+
+class PlotSheet(ApiTestCase):
+    def sheet(self, **body: Any) -> Any:
+        ines = self.person(INES)
+        told = {"block": "8", "left": LEFT, "right": []} | body
+        return ines.call("POST", "/api/cars/2/plot-sheet", told)
+
+    def test_blocks_come_off_and_a_bracket_s_bolts_are_named(self) -> None:
+        found = self.sheet().get_json()
+        self.assertAlmostEqual(found["bolts"][0][1], 14 * 0.0254)
+        self.assertEqual(len(found["brackets"]), 4)
+        self.assertIsNone(found["apart"])
+
+    def test_every_bad_cell_is_pointed_at_at_once(self) -> None:
+        bad = [*LEFT[:2], ["far", "16.5"], ["1.25", "200"]]
+        errors = self.sheet(left=bad).get_json()["errors"]
+        self.assertEqual({one["number"] for one in errors}, {"left-2-0", "left-3-1"})
+        self.assertEqual(self.sheet(left=LEFT[:3]).status_code, 422)
+        nothing = self.sheet(left=[["", ""]] * 4).get_json()
+        self.assertIn("Type the four bolts", nothing["detail"])
+
+
+class Ballast(ApiTestCase):
+    def ask(self, query: str, who: Any = INES) -> Any:
+        return self.person(who).call("GET", f"/api/cars/1/ballast?{query}")
+
+    def test_a_mass_at_a_place_and_a_mass_for_a_share(self) -> None:
+        found = self.ask("mass=20&behind_front=2600&to_left=0").get_json()
+        rows = {(one["name"], one["place"]): one for one in found["moved"]}
+        total = rows["total_mass", "car"]
+        self.assertAlmostEqual(total["after"] - total["before"], 20.0)
+        share = rows["front_share", "car"]
+        self.assertLess(share["after"], share["before"])
+        wanted = f"{share['after'] * 100:.6f}"
+        solved = self.ask(
+            f"behind_front=2600&to_left=0&solve=front_share&target={wanted}", PELL
+        ).get_json()
+        self.assertAlmostEqual(solved["mass"], 20.0, 3)
+        short = self.ask(
+            f"behind_front=0&to_left=0&solve=total_mass&target={total['before'] + 12.5}"
+        )
+        self.assertAlmostEqual(short.get_json()["mass"], 12.5, 6)
+
+    def test_what_cannot_be_is_said_at_its_field(self) -> None:
+        for query, field, words in (
+            ("mass=20&behind_front=5000&to_left=0", "behind_front", "off the car"),
+            ("mass=20&behind_front=1000&to_left=1400", "to_left", "off the car"),
+            ("mass=-3&behind_front=1000&to_left=0", "mass", "above"),
+            ("mass=&behind_front=1000&to_left=0", "mass", "Nothing typed"),
+            ("behind_front=0&to_left=0&solve=total_mass&target=400", "target", "already"),
+            ("behind_front=0&to_left=0&solve=front_share&target=20", "target", "other way"),
+        ):
+            with self.subTest(query):
+                answer = self.ask(query)
+                self.assertEqual(answer.status_code, 422)
+                told = answer.get_json()
+                self.assertEqual(told["errors"][0]["number"], field)
+                self.assertIn(words, told["detail"])
