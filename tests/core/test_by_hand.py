@@ -75,6 +75,8 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "sprung_axle_mass": (1, 390.0),
     "sprung_cg_height": (0, (500 - 60 * 0.3 - 60 * 0.32) / 880),
     "wheel_rate_in_roll": (1, WHEEL * (1.1 / 1.6) ** 2),
+    "axle_off_rails": (0, 0.003),
+    "axle_off_body": (0, 0.004),
     "lock_clearance": (1, 0.008),
     # steered left: inner 0.90 rad, the right wheel outside at 0.71 rad
     "lock_ackermann": (0, (0.90 - 0.71) / (atan(1 / (1 / tan(0.71) - 1.5 / 2.5)) - 0.71)),

@@ -6,12 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..catalog.parts import Spring
 from ..catalog.quantities import Array
+from ..constants import STANDARD_GRAVITY
 from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import at_corners
 from ..figures.stack import stack_force, stack_rate_at
 from ..sheet.build import Sheet
-from . import Axis, Drawn, Mark, by_corner, chart
+from . import Axis, Drawn, Line, Mark, by_corner, chart
 
 POINTS = 81
 NEEDED = (
@@ -101,3 +103,41 @@ def spring_rate_at_wheel(sheet: Sheet) -> Drawn:
     found = through(sheet)
     lines = by_corner(found.travel, list(found.rate.T))
     return Drawn(tuple(found.travel.tolist()), tuple(lines), _marks(sheet))
+
+
+@chart(
+    label="Load left as the front rises",
+    x=Axis("Front rises by", "height"),
+    y=Axis("Load of one spring at the wheel", "force"),
+)
+def load_as_it_rises(sheet: Sheet) -> Drawn:
+    """What the left front spring still pushes up as the front extends, and what every other spring of the
+    inventory would: where its line ends the coil goes loose."""
+    needed = ("sprung_mass", "spring_rate", "motion_ratio", "spring_angle", "droop_travel")
+    sheet.worked.require(needed, "The load left as the front rises needs")
+    v = sheet.worked.values
+    standing = float(v["sprung_mass"][0]) * STANDARD_GRAVITY
+    ratio = float(v["motion_ratio"][0] * np.cos(v["spring_angle"][0]))
+    travel = np.linspace(0.0, float(v["droop_travel"][:2].max()) * 1.25, POINTS)
+
+    def line(label: str, rate: float, *, faint: bool) -> Line:
+        left = standing - rate * ratio**2 * travel
+        return Line(label, tuple(np.where(left >= 0, left, np.nan).tolist()), faint)
+
+    rate = float(v["spring_rate"][0])
+    fitted = sheet.car.fitted(sheet.setup, "spring", "LF")
+    lines = [line("as fitted", rate, faint=False)]
+    lines += [
+        line(one.code, one.rate, faint=True)
+        for one in sheet.car.stock("spring", "LF")
+        if isinstance(one, Spring) and one != fitted
+    ]
+    marks = [Mark("full droop", float(v["droop_travel"][:2].max()))]
+    if "front_limiter" in v and float(v["front_limiter"]) < travel[-1]:
+        marks.append(Mark("limiter", float(v["front_limiter"])))
+    energy = (standing / ratio) ** 2 / (2 * rate)
+    note = (
+        f"Stored at ride height: {energy:.0f} J in each spring. Energy to a load is F²/2k: a softer "
+        "spring stores more, a longer one of the same rate no more."
+    )
+    return Drawn(tuple(travel.tolist()), tuple(lines), tuple(marks), note)

@@ -120,6 +120,38 @@ def square_flats(square_bar_move: Array, length_per_flat: Array) -> Array:
 
 
 @figure(
+    label="Axle off the rails' middle",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="½·(left − right)",
+    source=TRIANGLE,
+    sign="+ to the left",
+)
+def axle_off_rails(rail_gap: Array) -> Array:
+    """How far the axle stands to the left of the middle between the frame rails [m].
+
+    Wrong where wheels or spacers differ from side to side.
+    """
+    return 0.5 * (rail_gap[..., 0] - rail_gap[..., 1])
+
+
+@figure(
+    label="Axle off the body's middle",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="½·(right − left)",
+    source=TRIANGLE,
+    sign="+ to the left",
+)
+def axle_off_body(body_gap: Array) -> Array:
+    """How far the axle stands to the left of the middle between the body's panels [m].
+
+    The gap closes on the side it stands to. Wrong where the panels themselves are not alike.
+    """
+    return 0.5 * (body_gap[..., 1] - body_gap[..., 0])
+
+
+@figure(
     label="Housing bend",
     quantity="fine_dimension",
     shape=CAR,
