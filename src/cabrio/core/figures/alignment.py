@@ -139,16 +139,9 @@ def lock_clearance(
 
     Wrong under load: tyres, bushes and arms give, so leave room.
     """
-    told = (
-        inner_clearance,
-        inner_clearance_bump,
-        inner_clearance_droop,
-        outer_clearance,
-        outer_clearance_bump,
-        outer_clearance_droop,
-    )
-    least: Array = np.min(np.stack(np.broadcast_arrays(*told)), axis=0)
-    return least
+    inner = np.minimum(np.minimum(inner_clearance, inner_clearance_bump), inner_clearance_droop)
+    outer = np.minimum(np.minimum(outer_clearance, outer_clearance_bump), outer_clearance_droop)
+    return np.minimum(inner, outer)
 
 
 @figure(

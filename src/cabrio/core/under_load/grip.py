@@ -7,6 +7,7 @@ Source: Milliken & Milliken, Race Car Vehicle Dynamics, ch. 2, 5 and 7; Dixon.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 import numpy as np
@@ -19,7 +20,7 @@ from ..figures.shapes import at_corners, axle_sum
 from .car import LoadedCar
 from .demand import Demand
 from .forces import shares
-from .limits import Found, first, most_sideways, roll_over
+from .limits import Found, first_each, most_sideways, roll_over
 from .state import Loaded, load
 
 LEAST_GRIP = 0.05
@@ -117,10 +118,10 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
         )
 
     most = most_sideways(car, speed)
-    found: list[Found | None] = []
-    for axle in (0, 1):
-        one = first(car, at, most, lambda states, axle=axle: spare(tyres, axle, states))  # type: ignore[misc]
-        found.append(None if one is None or _gone(tyres, axle, one) else one)
+    walked = first_each(car, at, most, [partial(spare, tyres, axle) for axle in (0, 1)])
+    found = [
+        None if one is None or _gone(tyres, axle, one) else one for axle, one in enumerate(walked)
+    ]
     limits = [None if one is None else sign * one.at for one in found]
     reached = [(one.at, axle, one) for axle, one in enumerate(found) if one is not None]
     if reached:

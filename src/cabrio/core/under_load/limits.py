@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Generator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -39,16 +39,52 @@ def first(car: LoadedCar, demands: Along, most: float, left: Left | None = None)
 
     None where neither happens. Without `left` it is the last demand that has a state.
     """
-    before = load(car, demands(np.zeros(1)))
+    return first_each(car, demands, most, [left])[0]
+
+
+def first_each(
+    car: LoadedCar, demands: Along, most: float, lefts: Sequence[Left | None]
+) -> list[Found | None]:
+    """The same for several events on one way: each look of all of them is worked as one batch."""
+    start = load(car, demands(np.zeros(1)))
+    walks = [_walk(start, most, left) for left in lefts]
+    looks = {i: next(walk) for i, walk in enumerate(walks)}
+    found: list[Found | None] = [None] * len(lefts)
+    while looks:
+        sizes = [len(look) for look, _ in looks.values()]
+        befores = [_repeated(before.settled, len(look)) for look, before in looks.values()]
+        every = load(
+            car,
+            demands(np.concatenate([look for look, _ in looks.values()])),
+            _together(befores),
+            refine=(),
+        )
+        ends = np.cumsum(sizes)
+        parts = [slice(end - size, end) for end, size in zip(ends, sizes, strict=True)]
+        still = {}
+        for i, part in zip(looks, parts, strict=True):
+            try:
+                still[i] = walks[i].send(_some(every, part))
+            except StopIteration as ended:
+                found[i] = ended.value
+        looks = still
+    return found
+
+
+Walk = Generator[tuple[Array, Loaded], Loaded, Found | None]
+"""Asks for the states at some demands, from the last state before them, until it has found its own."""
+
+
+def _walk(before: Loaded, most: float, left: Left | None) -> Walk:
     look = np.linspace(0.0, most / PARTS, INSIDE + 1)
     while True:
-        states = load(car, demands(look), _repeated(before.settled, len(look)), refine=())
+        states = yield look, before
         remains = np.where(states.holds, 1.0 if left is None else left(states), -np.inf)
         past = np.flatnonzero(remains <= 0)
         at = int(past[0]) if len(past) else len(look)
         if at == 0:
-            return Found(float(look[0]), _only(states, 0))
-        before, low = _only(states, at - 1), float(look[at - 1])
+            return Found(float(look[0]), _some(states, slice(0, 1)))
+        before, low = _some(states, slice(at - 1, at)), float(look[at - 1])
         if at == len(look):
             if low >= most:
                 return None
@@ -65,18 +101,26 @@ def _inside(low: float, high: float, left: float, past: float, smooth: bool) -> 
 
     What is left changes smoothly in so small a step: a straight line says nearly where it ends.
     """
-    even: Array = np.linspace(low, high, INSIDE + 1)
+    even: Array = np.linspace(low, high, (INSIDE if smooth else 4 * INSIDE) + 1)
     if not smooth or not np.isfinite(past):
         return even
     near = low + left / (left - past) * (high - low)
     reach = (high - low) * np.array([1e-6, 1e-3, 0.05])
-    close = np.concatenate([[low], near - reach[::-1], near + reach, [high]])
+    # and evenly besides: where a stop or a rubber is met on the way, the line points beside it
+    close = np.concatenate([even, near - reach, near + reach])
     return np.unique(np.clip(close, low, high))
 
 
-def _only(states: Loaded, at: int) -> Loaded:
-    one = slice(at, at + 1)
-    return Loaded(states.car, states.demand.of(one), states.settled[one])
+def _some(states: Loaded, part: slice) -> Loaded:
+    return Loaded(states.car, states.demand.of(part), states.settled[part])
+
+
+def _together(several: Sequence[Settled]) -> Settled:
+    return Settled(
+        np.concatenate([one.z for one in several]),
+        np.concatenate([one.stops for one in several]),
+        np.concatenate([one.holds for one in several]),
+    )
 
 
 def _repeated(one: Settled, size: int) -> Settled:
@@ -120,7 +164,22 @@ def first_lift(car: LoadedCar, demand: Demand, left_turn: bool) -> tuple[float, 
     """The sideways acceleration at which a wheel first comes off, + to the left, and the wheel."""
     sign = 1.0 if left_turn else -1.0
     found = first(car, _sideways(demand, sign), most_sideways(car, _speed(demand)), wheels_left)
+    return _lifted(found, sign)
+
+
+def _lifted(found: Found | None, sign: float) -> tuple[float, str] | None:
     return None if found is None else (sign * found.at, _lightest(found))
+
+
+def lift_and_roll_over(
+    car: LoadedCar, demand: Demand, left_turn: bool
+) -> tuple[tuple[float, str] | None, Found | None]:
+    """Where a wheel first comes off, as `first_lift` has it, and past which there is no steady state."""
+    sign = 1.0 if left_turn else -1.0
+    lift, over = first_each(
+        car, _sideways(demand, sign), most_sideways(car, _speed(demand)), [wheels_left, None]
+    )
+    return _lifted(lift, sign), over
 
 
 def roll_over(car: LoadedCar, demand: Demand, left_turn: bool) -> Found:

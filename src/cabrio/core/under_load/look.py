@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,7 +10,7 @@ from ..errors import CoreError
 from .car import LoadedCar
 from .demand import Demand
 from .grip import Balance, Cornering, Tyres, balance, understeer_gradient
-from .limits import first_front_lift, first_lift, roll_over, wheels_up
+from .limits import first_front_lift, lift_and_roll_over, wheels_up
 from .state import Loaded, loaded
 
 
@@ -55,9 +54,8 @@ def look(
         if demand.along:
             return _straight(car, straight, None, refused)
         return Look(None, refused, None, None, None)
-    lift, over = first_lift(car, straight, left), None
-    with suppress(CoreError):  # so low and wide that nothing it could meet turns it over
-        over = roll_over(car, straight, left).at
+    # some are so low and wide that nothing they could meet turns them over
+    lift, over = lift_and_roll_over(car, straight, left)
     if tyres is not None:
         try:
             found = balance(car, tyres, straight, left)
@@ -66,7 +64,15 @@ def look(
     gradient = None
     if cornering is not None and state is not None:
         gradient = float(understeer_gradient(cornering, state)[0][0])
-    return Look(state, refused, lift, over, found, gradient=gradient, unbalanced=unbalanced)
+    return Look(
+        state,
+        refused,
+        lift,
+        over.at if over else None,
+        found,
+        gradient=gradient,
+        unbalanced=unbalanced,
+    )
 
 
 def _straight(car: LoadedCar, demand: Demand, state: Loaded | None, refused: str) -> Look:

@@ -48,30 +48,39 @@ def axle_limits(
 ) -> tuple[Array, Array]:
     """The sideways limits of both axles for a batch of cars or demands [m/s²]; NaN where not found."""
     size = max(cars.size, demand.size)
-    front, rear = (
-        np.full(size, np.nan)
-        if near is None
-        else _limit(cars, tyres, demand.spread(size), axle, near, here)
-        for axle, near in enumerate((here.front, here.rear))
-    )
-    return front, rear
+    near = np.array([np.nan if one is None else one for one in (here.front, here.rear)])
+    if np.isnan(near).any() or cars.size > 1:
+        # a batch of cars is a batch already, and an axle without a limit has none near by
+        front, rear = (
+            np.full(size, np.nan)
+            if np.isnan(near[axle])
+            else _limit(cars, tyres, demand.spread(size), np.full(size, axle), near, here)
+            for axle in (0, 1)
+        )
+        return front, rear
+    twice = demand.spread(size).of(np.tile(np.arange(size), 2))
+    both = _limit(cars, tyres, twice, np.repeat([0, 1], size), near, here)
+    return both[:size], both[size:]
 
 
 def _limit(
-    cars: LoadedCar, tyres: Tyres, demand: Demand, axle: int, near: float, here: Balance
+    cars: LoadedCar, tyres: Tyres, demand: Demand, axle: Array, near: Array, here: Balance
 ) -> Array:
-    """The sideways limit of an axle of each car [m/s²], by the straight line through the last two looks."""
+    """The sideways limit of one axle of each car, or for each demand (n,) [m/s²], by the straight line
+    through the last two looks."""
     one, size = here.state.settled, demand.size
     start = Settled(
         np.repeat(one.z, size, axis=0),
         np.repeat(one.stops, size, axis=0),
         np.repeat(one.holds, size),
     )
-    at, low, high = np.full(size, near), *sorted((0.2 * near, 5.0 * near))
+    at = near[axle]
+    low, high = np.sort([0.2 * at, 5.0 * at], axis=0)
     last, left = np.full(size, np.nan), np.full(size, np.nan)
     for _ in range(TURNS):
         state = load(cars, Demand(demand.along, at, demand.speed, demand.shaft), start, (1,))
-        now = np.where(state.holds, spare(tyres, axle, state), np.nan)
+        spares = np.where(axle == 0, spare(tyres, 0, state), spare(tyres, 1, state))
+        now = np.where(state.holds, spares, np.nan)
         if np.all((np.abs(now) < CLOSE) | np.isnan(now)) and not np.isnan(now).all():
             break
         with np.errstate(all="ignore"):  # nothing to go by yet: look a little further in
@@ -103,13 +112,16 @@ def over(car: LoadedCar, tyres: Tyres, demand: Demand, here: Balance) -> Over:
     fastest = max(FASTEST, float(np.max(demand.speed)))
     speeds = np.linspace(0.0, fastest, SPEEDS) if isinstance(car.air, Air) else np.zeros(0)
     along = np.linspace(-1.5 * G, 0.9 * G, ALONGS)
-    over_speed = (
-        balances(car, tyres, Demand(demand.along, 0.0, speeds, demand.shaft), here)
-        if len(speeds)
-        else speeds
+    # both ways round are looked for in one batch: over speed first, then along the car
+    asked = Demand(
+        np.concatenate((np.full(len(speeds), float(np.asarray(demand.along))), along)),
+        0.0,
+        np.concatenate((speeds, np.full(len(along), float(np.asarray(demand.speed))))),
+        demand.shaft,
     )
-    front, rear = axle_limits(car, tyres, Demand(along, 0.0, demand.speed, demand.shaft), here)
-    least = np.minimum(np.abs(front), np.abs(rear))
+    front, rear = axle_limits(car, tyres, asked, here)
+    over_speed = ((np.abs(front) - np.abs(rear)) / G)[: len(speeds)]
+    least = np.minimum(np.abs(front), np.abs(rear))[len(speeds) :]
     return Over(
         tuple(speeds.tolist()),
         tuple(None if np.isnan(one) else float(one) for one in over_speed),
