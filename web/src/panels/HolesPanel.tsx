@@ -102,6 +102,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
         axle.
       </p>
       <div className="holes-found">
+        <HoleMap choices={found.choices} looked={looked} look={look} />
         <WideTable label="Nearest combinations">
           <table>
             <thead>
@@ -163,7 +164,6 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
             </tbody>
           </table>
         </WideTable>
-        <HoleMap choices={found.choices} looked={looked} look={look} />
       </div>
     </>
   );

@@ -10,7 +10,8 @@ import { PlotTable } from './PlotTable';
 import { valueAt } from './plotValues';
 
 const PAPER = { width: 460, height: 220, left: 48, right: 16, top: 24, bottom: 40 };
-const [LEFT, RIGHT] = [PAPER.left, PAPER.width - PAPER.right];
+/** What the names of a family of curves need at the right edge. */
+const NAMED = 30;
 
 export interface Line {
   /** Empty where the heading over the plot says it already. */
@@ -47,6 +48,8 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
   const [read, setRead] = useState<number | null>(null);
   const points = lines.flatMap((line) => line.points);
   if (points.length < 2) return null;
+  const paper = lines.some((line) => line.faint) ? { ...PAPER, right: PAPER.right + NAMED } : PAPER;
+  const [left, right] = [paper.left, paper.width - paper.right];
   const toX = (si: number) => si * x.shown.factor + x.shown.offset;
   const toY = (si: number) => si * y.shown.factor + y.shown.offset;
   const xs = points.map(([at]) => at);
@@ -54,7 +57,7 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
   const [low, high] = [Math.min(...xs), Math.max(...xs)];
   const [least, most] = [Math.min(...ys), Math.max(...ys)];
   const air = 0.06 * (most - least || Math.abs(least) || 1);
-  const scales = scalesOf(PAPER, [toX(low), toX(high)], [least - air, most + air]);
+  const scales = scalesOf(paper, [toX(low), toX(high)], [least - air, most + air]);
   const point = (event: PointerEvent<HTMLInputElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const share = Math.min(1, Math.max(0, (event.clientX - box.left) / (box.width || 1)));
@@ -70,7 +73,7 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
       <div className="plot-paper">
         <svg viewBox={`0 0 ${PAPER.width} ${PAPER.height}`} role="img" aria-label={label}>
           <Axes
-            paper={PAPER}
+            paper={paper}
             scales={scales}
             x={inUnit(x)}
             y={inUnit(y)}
@@ -132,8 +135,8 @@ export function Plot({ label, x, y, lines, marks = [] }: Props) {
           type="range"
           className="plot-read"
           style={{
-            left: `${(100 * LEFT) / PAPER.width}%`,
-            width: `${(100 * (RIGHT - LEFT)) / PAPER.width}%`,
+            left: `${(100 * left) / PAPER.width}%`,
+            width: `${(100 * (right - left)) / PAPER.width}%`,
           }}
           aria-label={`Read ${label.charAt(0).toLowerCase()}${label.slice(1)} at`}
           aria-valuetext={`${showValue(at, x.shown)} ${x.shown.symbol}: ${readings
