@@ -163,6 +163,16 @@ class FourLink(OwnCarTestCase):
         expect(rear).to_be_visible()
         self.assertIn("launch", rear.get_attribute("aria-label") or "")
 
+    def test_both_schools_of_preload_say_how_it_is_done(self) -> None:
+        page = self.open(path="/cars/2/preload")
+        page.get_by_text("How it is done").click()
+        scales = page.get_by_role("region", name="Live axle on four links")
+        expect(scales).to_contain_text("From neutral in flats")
+        hanging = page.get_by_role("region", name="Preload by flats alone, rear hanging")
+        expect(hanging).to_contain_text("neutral and flats decide")
+        expect(hanging.get_by_role("listitem")).to_have_count(2)
+        self.assert_accessible(page)
+
     def read_pads(self, page: Page, left: str, right: str) -> None:
         self.go(page, "weights")
         read_now(page, "Pads")

@@ -4296,6 +4296,22 @@ export interface components {
             /** Errors */
             errors: components["schemas"]["FieldProblem"][];
         };
+        /**
+         * ProcedureEntry
+         * @description An order of work. `school` says who holds it, where others hold another one.
+         */
+        ProcedureEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Disciplines */
+            disciplines: string[];
+            /** School */
+            school: string;
+            /** Steps */
+            steps: components["schemas"]["StepEntry"][];
+        };
         /** ProposalView */
         ProposalView: {
             /** Label */
@@ -5045,6 +5061,20 @@ export interface components {
             panel: components["schemas"]["PanelEntry"][];
         };
         /**
+         * StepEntry
+         * @description A step of an order of work, and the station it is done at.
+         */
+        StepEntry: {
+            /** Label */
+            label: string;
+            /** Do */
+            do: string;
+            /** Station */
+            station: string;
+            /** Readings */
+            readings: string[];
+        };
+        /**
          * StepView
          * @description One step of a setting, and what it moves: balance [g], front share of load transfer.
          */
@@ -5264,6 +5294,8 @@ export interface components {
             orders: {
                 [key: string]: string[];
             };
+            /** Procedures */
+            procedures: components["schemas"]["ProcedureEntry"][];
             /** Readings */
             readings: components["schemas"]["ReadingKindEntry"][];
             /** Conditions */

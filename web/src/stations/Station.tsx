@@ -37,6 +37,7 @@ export function Station() {
       </div>
       {station.caution && <Notice>{station.caution}</Notice>}
       <HeldBy earlier={stations.slice(0, at)} />
+      <HowItIsDone station={station.id} />
       {station.panel.map(
         (panel, i) =>
           shownOn(panel, bench) && (
@@ -60,6 +61,38 @@ function shownOn(
   return (
     (panel.disciplines.length === 0 || panel.disciplines.includes(car.discipline)) &&
     (panel.layouts.length === 0 || panel.layouts.includes(car.rear_layout))
+  );
+}
+
+/** The steps that every order of work for this car does here; where schools differ, both. */
+function HowItIsDone({ station }: { station: string }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const orders = dictionary.data.procedures.flatMap((one) => {
+    const steps = one.steps.filter((step) => step.station === station);
+    return one.disciplines.includes(bench.discipline) && steps.length > 0 ? [{ one, steps }] : [];
+  });
+  if (orders.length === 0) return null;
+  return (
+    <details className="how-done">
+      <summary>How it is done</summary>
+      {orders.map(({ one, steps }) => (
+        <section key={one.id} aria-label={one.label}>
+          {orders.length > 1 && (
+            <h3>
+              {one.label} {one.school && <small>{one.school}</small>}
+            </h3>
+          )}
+          <ol>
+            {steps.map((step) => (
+              <li key={step.label} value={one.steps.indexOf(step) + 1}>
+                <b>{step.label}.</b> {step.do}
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </details>
   );
 }
 

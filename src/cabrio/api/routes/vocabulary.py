@@ -39,6 +39,17 @@ def vocabulary() -> s.Vocabulary:
             s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations
         ],
         orders={discipline: list(ids) for discipline, ids in book.orders.items()},
+        procedures=[
+            s.ProcedureEntry(
+                **vars(one),
+                steps=[
+                    s.StepEntry.model_validate(step, from_attributes=True)
+                    for step in book.work.steps
+                    if step.procedure == one.id
+                ],
+            )
+            for one in book.work.procedures
+        ],
         readings=[
             s.ReadingKindEntry.model_validate(one, from_attributes=True)
             for one in book.readings.values()

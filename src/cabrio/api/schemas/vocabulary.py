@@ -225,6 +225,25 @@ class WordsEntry(BaseModel):
     session_kinds: list[str]
 
 
+class StepEntry(BaseModel):
+    """A step of an order of work, and the station it is done at."""
+
+    label: str
+    do: str
+    station: str
+    readings: list[str]
+
+
+class ProcedureEntry(BaseModel):
+    """An order of work. `school` says who holds it, where others hold another one."""
+
+    id: str
+    label: str
+    disciplines: list[str]
+    school: str
+    steps: list[StepEntry]
+
+
 class Vocabulary(BaseModel):
     numbers: list[NumberEntry]
     places: dict[str, list[str]]
@@ -232,6 +251,7 @@ class Vocabulary(BaseModel):
     profiles: dict[str, str]
     stations: list[StationEntry]
     orders: dict[str, list[str]]
+    procedures: list[ProcedureEntry]
     readings: list[ReadingKindEntry]
     conditions: list[ConditionEntry]
     uses: list[UseEntry]
