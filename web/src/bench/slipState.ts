@@ -36,13 +36,18 @@ export type SlipAction =
 
 const MOST_UNDONE = 100;
 
+/** The changes that lines of the server's stand for, as a slip takes them. */
+export function changesOf(lines: Schemas['LineView'][]): Change[] {
+  return lines.map((line) => ({
+    name: line.name,
+    place: line.place,
+    new: line.new as string | number | null,
+  }));
+}
+
 export function wishOf(view: Schemas['SlipView']): Wish {
   return {
-    changes: view.lines.map((line) => ({
-      name: line.name,
-      place: line.place,
-      new: line.new as string | number | null,
-    })),
+    changes: changesOf(view.lines),
     jobs: view.jobs,
     why: view.why,
     expectation: view.expectation,

@@ -3,8 +3,8 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { useBench } from '../bench/bench';
 import { useDictionary } from '../lib/vocabulary';
 import { showValue } from '../lib/format';
-import { wheels } from './CarOutline';
-import { bodyPath, cockpitPath, planOf, WHEEL } from './outline';
+import { PlanBody } from './CarOutline';
+import { planOf } from './outline';
 
 const STEP = 0.01;
 const LONG_STEP = 0.1;
@@ -66,19 +66,7 @@ export function BallastPlan({ place, moved }: Props) {
         if (event.buttons > 0) drag(event);
       }}
     >
-      {wheels(plan).map(([x, y]) => (
-        <rect
-          key={`${x} ${y}`}
-          className="wheel"
-          x={x - WHEEL.width / 2}
-          y={y - WHEEL.length / 2}
-          width={WHEEL.width}
-          height={WHEEL.length}
-          rx="46"
-        />
-      ))}
-      <path className="body" d={bodyPath(plan)} />
-      <path className="fine" d={cockpitPath(plan)} />
+      <PlanBody plan={plan} />
       {fittedPieces(bench).map((one) => (
         <g key={one.code} className="piece" transform={`translate(${-one.left} ${one.behind})`}>
           <rect x="-70" y="-50" width="140" height="100" />

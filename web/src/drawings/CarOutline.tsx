@@ -1,5 +1,5 @@
 /** A small plan of a car lying on its side, all cars of a garage to one scale. */
-import { bodyPath, cockpitPath, planOf, WHEEL } from './outline';
+import { bodyPath, cockpitPath, planOf, WHEEL, type Plan } from './outline';
 
 const LENGTH = 4700;
 const WIDTH = 2050;
@@ -21,21 +21,30 @@ export function CarOutline({
       aria-hidden="true"
     >
       <g transform={`translate(${(LENGTH - length) / 2 + plan.nose} ${WIDTH / 2}) rotate(-90)`}>
-        {wheels(plan).map(([x, y]) => (
-          <rect
-            key={`${x} ${y}`}
-            className="wheel"
-            x={x - WHEEL.width / 2}
-            y={y - WHEEL.length / 2}
-            width={WHEEL.width}
-            height={WHEEL.length}
-            rx="50"
-          />
-        ))}
-        <path className="body" d={bodyPath(plan)} />
-        <path className="fine" d={cockpitPath(plan)} />
+        <PlanBody plan={plan} />
       </g>
     </svg>
+  );
+}
+
+/** The four wheels with the body over them. */
+export function PlanBody({ plan }: { plan: Plan }) {
+  return (
+    <>
+      {wheels(plan).map(([x, y]) => (
+        <rect
+          key={`${x} ${y}`}
+          className="wheel"
+          x={x - WHEEL.width / 2}
+          y={y - WHEEL.length / 2}
+          width={WHEEL.width}
+          height={WHEEL.length}
+          rx="46"
+        />
+      ))}
+      <path className="body" d={bodyPath(plan)} />
+      <path className="fine" d={cockpitPath(plan)} />
+    </>
   );
 }
 

@@ -3,8 +3,8 @@ import { useBench } from '../bench/bench';
 import { useSetting } from '../bench/slip';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
-import { wheels } from './CarOutline';
-import { bodyPath, cockpitPath, planOf, WHEEL } from './outline';
+import { PlanBody, wheels } from './CarOutline';
+import { planOf } from './outline';
 
 export function CarPlan() {
   const { bench } = useBench();
@@ -31,19 +31,7 @@ export function CarPlan() {
       role="img"
       aria-label={`The car in plan${wheelbase ? `, wheelbase ${showValue(wheelbase, mm)} ${mm.symbol}` : ''}${cross !== undefined ? `, cross ${showValue(cross, share)} %` : ''}`}
     >
-      {[lf, rf, lr, rr].map((place, i) => (
-        <rect
-          key={i}
-          className="wheel"
-          x={(place?.[0] ?? 0) - WHEEL.width / 2}
-          y={(place?.[1] ?? 0) - WHEEL.length / 2}
-          width={WHEEL.width}
-          height={WHEEL.length}
-          rx="46"
-        />
-      ))}
-      <path className="body" d={bodyPath(plan)} />
-      <path className="fine" d={cockpitPath(plan)} />
+      <PlanBody plan={plan} />
       <path
         className="axle"
         d={`M${-plan.front / 2} 0H${plan.front / 2}M${-plan.rear / 2} ${plan.wheelbase}H${plan.rear / 2}`}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
+import { changesOf } from '../bench/slipState';
 import { Problem, saidAt, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
@@ -144,15 +145,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
                         <button
                           type="button"
                           className="quiet"
-                          onClick={() =>
-                            change(
-                              one.lines.map((line) => ({
-                                name: line.name,
-                                place: line.place,
-                                new: line.new as number,
-                              })),
-                            )
-                          }
+                          onClick={() => change(changesOf(one.lines))}
                         >
                           Put on the slip<span className="visually-hidden"> {keyOf(one)}</span>
                         </button>

@@ -97,7 +97,7 @@ function Rungs({ front, rear, rungs, beside }: RungsProps) {
                     words={`Front ${showSetting(front.values[i])}, rear ${showSetting(rear.values[j])}`}
                     here={isHere(front, i) && isHere(rear, j)}
                     drafted={at.front === i && at.rear === j}
-                    changes={[...changesOf(front, i), ...changesOf(rear, j)]}
+                    changes={[...changeTo(front, i), ...changeTo(rear, j)]}
                   />
                 ))}
               </tr>
@@ -150,7 +150,7 @@ function useDrafted(rail: Rail): number | null {
 
 const isHere = (rail: Rail, i: number) => !rail.setting || rail.here === i;
 
-function changesOf(rail: Rail, i: number): Change[] {
+function changeTo(rail: Rail, i: number): Change[] {
   const to = rail.values[i];
   return rail.setting && typeof to === 'number'
     ? [{ name: rail.setting, place: rail.axle, new: to }]

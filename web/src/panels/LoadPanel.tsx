@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useBench } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
+import { changesOf } from '../bench/slipState';
 import { useWay, type Value } from '../bench/ways';
 import { LoadedPlan } from '../drawings/LoadedPlan';
 import type { NumberName, Schemas } from '../lib/client';
@@ -345,19 +346,7 @@ function Step({ one }: { one: Schemas['StepView'] }) {
         )}
       </span>
       {may && (
-        <button
-          type="button"
-          className="quiet"
-          onClick={() =>
-            change(
-              one.lines.map((line) => ({
-                name: line.name,
-                place: line.place,
-                new: line.new as Value,
-              })),
-            )
-          }
-        >
+        <button type="button" className="quiet" onClick={() => change(changesOf(one.lines))}>
           Try<span className="visually-hidden"> {words}</span>
         </button>
       )}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
+import { changesOf } from '../bench/slipState';
 import { api, saidAt, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
@@ -102,19 +103,7 @@ function Proposal({ one }: { one: Schemas['ProposalView'] }) {
         <small key={note}>{note}</small>
       ))}
       {may && one.lines.length > 0 && (
-        <button
-          type="button"
-          className="quiet"
-          onClick={() =>
-            change(
-              one.lines.map((line) => ({
-                name: line.name,
-                place: line.place,
-                new: line.new as string | number,
-              })),
-            )
-          }
-        >
+        <button type="button" className="quiet" onClick={() => change(changesOf(one.lines))}>
           Put on the slip<span className="visually-hidden"> {one.label}</span>
         </button>
       )}
