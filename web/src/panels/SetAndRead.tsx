@@ -20,6 +20,9 @@ export function SetAndRead({ station }: PanelProps) {
       .map((entry) => ({ entry, standing }));
   });
   if (found.length === 0) return null;
+  const told = found.find(({ entry }) => entry.tolerance)?.entry.tolerance as
+    NumberName | undefined;
+  const where = told && dictionary.whereEntered(bench.id, bench.discipline, told);
   return (
     <section className="set-and-read">
       <h2>Set and read</h2>
@@ -39,10 +42,12 @@ export function SetAndRead({ station }: PanelProps) {
           ))}
         </table>
       </WideTable>
-      <p className="hint">
-        How far each may be off is yours to say, under{' '}
-        <Link to={`/cars/${bench.id}/data#camber_tolerance`}>Car data</Link>.
-      </p>
+      {told && (
+        <p className="hint">
+          How far each may be off is yours to say, under{' '}
+          <Link to={where ?? `/cars/${bench.id}/data`}>Car data</Link>.
+        </p>
+      )}
     </section>
   );
 }
