@@ -164,10 +164,10 @@ class Day(BrowserTestCase):
             expect(
                 page.get_by_role("complementary").get_by_text("Rebound, both front")
             ).to_be_visible()
-        ines.get_by_role("button", name="Book revision 4").click()
-        expect(ines.get_by_text("Booked as revision 4", exact=False).first).to_be_visible()
-        teo.get_by_role("button", name="Book revision 4").click()
-        expect(teo.get_by_text("Ines Halloran booked revision 4 meanwhile.").first).to_be_visible()
+        ines.get_by_role("button", name="Book revision 5").click()
+        expect(ines.get_by_text("Booked as revision 5", exact=False).first).to_be_visible()
+        teo.get_by_role("button", name="Book revision 5").click()
+        expect(teo.get_by_text("Ines Halloran booked revision 5 meanwhile.").first).to_be_visible()
         teo.get_by_role("button", name="Reapply to revision").click()
         expect(teo.get_by_text("Nothing on the slip")).to_be_visible()  # both wanted the same click
 
