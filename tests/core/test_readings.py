@@ -4,10 +4,11 @@ import unittest
 from dataclasses import replace
 from unittest.mock import patch
 
-from cabrio.core.car import Line
+from cabrio.core.car import Given, Line
+from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.record.readings import check_settles, kind_named, standing
+from cabrio.core.record.readings import Reading, check_settles, differing, kind_named, standing
 from cabrio.core.record.recheck import mixed_systems, rechecks
 from cabrio.core.sheet.build import Revision, build, moved
 from cabrio.core.sheet.working import working
@@ -59,6 +60,19 @@ class Standing(unittest.TestCase):
     def test_missing_when_none_or_withdrawn(self) -> None:
         self.assertEqual(standing("pads", [], {}).status, "missing")
         self.assertEqual(self.stand(withdrawn_at="2026", withdrawn_why="bar live"), "missing")
+
+    def test_how_far_off_a_check_may_be_is_the_team_s_to_say(self) -> None:
+        half = 0.5 * DEGREE
+        camber = Reading(
+            1, "alignment", 1, "K", "2026-05-01T09:00", {"camber_found": [[half, 0.0, 0.0, 0.0]]}
+        )
+        setup = {"camber": [0.0] * 4}
+        found = differing(camber, setup)
+        self.assertEqual([(one.name, one.place) for one in found], [("camber_found", "LF")])
+        wide = {"camber_tolerance": Given((0.6 * DEGREE,))}
+        self.assertEqual(differing(camber, setup, wide), [])
+        self.assertEqual(standing("alignment", [camber], {}, setup, wide).status, "fresh")
+        self.assertNotEqual(standing("alignment", [camber], {}, setup).status, "fresh")
 
     def test_a_condition_not_held_leaves_a_doubt(self) -> None:
         loose = replace(pads(), conditions={"driver_aboard": True})

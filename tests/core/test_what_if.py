@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from cabrio.core.car import Line, with_lines
-from cabrio.core.catalog.parts import Ballast
+from cabrio.core.catalog.parts import AeroMap, Ballast
 from cabrio.core.errors import Impossible
 from cabrio.core.sheet.what_if import moved_by, refused_newly, standing_car, try_lines
 from cabrio.core.solve.preload import Bite
@@ -30,6 +30,22 @@ class Trials(unittest.TestCase):
         for name, value in CIRCUIT.worked.values.items():
             np.testing.assert_array_equal(trial.worked.values[name], value, err_msg=name)
         self.assertEqual(trial.predicted, ())
+
+    def test_what_came_with_a_part_goes_when_it_is_taken_off(self) -> None:
+        grid = tuple((f, r, 1.4, 1.9, 0.8) for f in (0.0, 0.2) for r in (0.0, 0.2))
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(grid, code="wing"))
+        car = circuit_car(parts=parts)
+        on = sheet(car, CIRCUIT_SETUP | {"aero_map": ["wing"]})
+        off = try_lines(on, [Line("aero_map", "car", "wing", None)])
+        bare = sheet(car, CIRCUIT_SETUP)
+        self.assertNotIn("air_map", off.worked.values)
+        for name in ("lift_area", "downforce", "height_at_speed"):
+            np.testing.assert_allclose(
+                off.worked.values[name], bare.worked.values[name], err_msg=name
+            )
+        # and put back on again it is what it was
+        again = try_lines(off.as_sheet, [Line("aero_map", "car", None, "wing")])
+        np.testing.assert_allclose(again.worked.values["downforce"], on.worked.values["downforce"])
 
     def test_the_sheet_itself_is_left_alone(self) -> None:
         before = {name: value.copy() for name, value in CIRCUIT.worked.values.items()}

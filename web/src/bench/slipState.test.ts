@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { slipReducer, type Change, type SlipAction, type SlipState } from './slipState';
+import { changesOf, slipReducer, type Change, type SlipAction, type SlipState } from './slipState';
 
 const EMPTY: SlipState = {
   wish: { changes: [], jobs: [], why: '', expectation: '', session_id: null },
@@ -54,5 +54,13 @@ describe('the slip in hand', () => {
     const state = run(put(hole('front', 3)), { type: 'adopt', wish });
     expect(state.wish).toBe(wish);
     expect(state.past).toHaveLength(1);
+  });
+});
+
+describe('lines of the server', () => {
+  it('are the changes a slip takes, without what they were before', () => {
+    const line = { name: 'bar_hole', place: 'front', old: 2, new: 3 } as const;
+    expect(changesOf([line])).toEqual([hole('front', 3)]);
+    expect(changesOf([])).toEqual([]);
   });
 });

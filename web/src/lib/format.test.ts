@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import vectors from '../../../tests/core/rounding.json';
-import { showChange, showPrecise, showValue } from './format';
+import { finer, showChange, showPrecise, showValue } from './format';
 
 const mm = { symbol: 'mm', factor: 1000, offset: 0, precision: 0.5 };
 
@@ -20,6 +20,10 @@ describe('showing a value', () => {
     expect(showChange(5, { symbol: '°C', factor: 1, offset: -273.15, precision: 0.5 })).toBe(
       '+5.0',
     );
+  });
+  it('shows a small difference with one decimal more', () => {
+    expect(showValue(0.00213, mm)).toBe('2.0');
+    expect(showValue(0.00213, finer(mm))).toBe('2.15');
   });
   it('shows a given number as it was typed', () => {
     expect(showPrecise(0.05715, mm)).toBe('57.15');
