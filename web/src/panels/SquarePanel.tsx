@@ -83,8 +83,7 @@ function WhatToMove() {
     turned === undefined
       ? `${showValue(Math.abs(move ?? 0) * share, fine)} ${fine.symbol}`
       : `${showValue(Math.abs(turned) * share, { ...flats, precision: 0.25 })} flats`;
-  if (Math.abs(behind) < SQUARE_ENOUGH)
-    return <p>Square, within what a tape can show.</p>;
+  if (Math.abs(behind) < SQUARE_ENOUGH) return <p>Square, within what a tape can show.</p>;
   const which = bench.rear_layout === 'triangulated_four_link' ? 'lower link' : 'links';
   return (
     <div>

@@ -137,8 +137,9 @@ function useSlipActs() {
   };
   const book = api.useMutation('post', '/api/cars/{car_id}/slip/book', {
     onSuccess: async (made) => {
-      setBooked(made.revision);
+      // said once the bench has followed: what is changed then is a change to the new revision
       await after();
+      setBooked(made.revision);
     },
     onError: () => void refresh(),
   });
