@@ -194,9 +194,13 @@ function SettingsPanel(props: PanelProps) {
 }
 
 function FiguresPanel(props: PanelProps) {
+  const { bench } = useBench();
   const dictionary = useDictionary();
+  // what only measured points tell is not asked for where there are none
+  const told = (name: NumberName) =>
+    dictionary.entry(name).kind !== 'set' || Array.isArray(bench.figures[name]?.values);
   const names = useNames(props, (station) => station.shows).filter(
-    (name) => !inCorners(props.station, name, dictionary.entry(name).shape),
+    (name) => told(name) && !inCorners(props.station, name, dictionary.entry(name).shape),
   );
   return <Rows names={names} />;
 }
