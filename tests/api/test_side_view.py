@@ -26,6 +26,7 @@ class SideView(ApiTestCase):
         self.assertEqual(drafted["holes"][0]["here"], 2)
         after = ines.bench(2)["slip"]["after"]["anti_squat"][0]
         self.assertAlmostEqual(drafted["anti_squat"], after, 9)
+        self.assertAlmostEqual(booked["slim"], booked["wheelbase"] / booked["cg_height"])
         ines.draft(car=2)
 
     def test_another_layout_and_what_lacks_are_said(self) -> None:
@@ -77,6 +78,37 @@ class PlotSheet(ApiTestCase):
         self.assertEqual(self.sheet(left=LEFT[:3]).status_code, 422)
         nothing = self.sheet(left=[["", ""]] * 4).get_json()
         self.assertIn("Type the four bolts", nothing["detail"])
+
+    def test_half_a_right_side_is_refused_and_a_right_side_alone(self) -> None:
+        half = self.sheet(right=LEFT[:2]).get_json()
+        self.assertEqual(half["errors"][0]["number"], "right-0-0")
+        self.assertIn("all four bolts of the right side", half["detail"])
+        alone = self.sheet(left=[["", ""]] * 4, right=LEFT).get_json()
+        self.assertEqual(alone["errors"][0]["number"], "left-0-0")
+
+
+class SquareAndPinion(ApiTestCase):
+    def test_the_demo_s_diagonals_are_told_in_its_own_units(self) -> None:
+        ines = self.person(INES)
+        behind, turn = ines.ok("GET", "/api/cars/2/square")["says"]
+        self.assertRegex(behind, r"^The left end stands 0\.06\d? in behind\.$")
+        self.assertIn("flats, upper and lower alike", turn)
+        self.assertEqual(ines.call("GET", "/api/cars/1/square").status_code, 422)
+
+    def test_two_gauge_readings_make_a_pinion_angle(self) -> None:
+        ines = self.person(INES)
+        path = "/api/cars/2/pinion-gauge?pinion=1.0&shaft=1,5&shaft_rises=true"
+        found = ines.ok("GET", path)
+        self.assertAlmostEqual(found["angle"], -2.5 * 0.017453292519943295)
+        self.assertEqual(found["says"], "nose down against the shaft")
+        for query, field, words in (
+            ("pinion=-1&shaft=1", "pinion", "without a sign"),
+            ("pinion=1&shaft=steep", "shaft", "is not a number"),
+            ("pinion=1&shaft=80", "shaft", "up to 45"),
+        ):
+            told = ines.call("GET", f"/api/cars/2/pinion-gauge?{query}").get_json()
+            self.assertEqual(told["errors"][0]["number"], field)
+            self.assertIn(words, told["detail"])
 
 
 class Ballast(ApiTestCase):

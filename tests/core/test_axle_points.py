@@ -240,6 +240,14 @@ class RightSideApart(unittest.TestCase):
         for _, axle in moved.links[1].both():
             np.testing.assert_allclose(axle[[0, 2]], (0.03, 0.21))
 
+    def test_a_sheet_of_more_points_than_there_are_is_refused(self) -> None:
+        table = next(one.table for one in part_kind("live_axle_points").fields if one.table)
+        rows = [(0.0, 0.1, 0.2)] * (len(table.names) + 1)
+        with self.assertRaisesRegex(CoreError, f"{len(table.names)} points at most"):
+            table.build(rows)
+        # one kept before the right side could be measured has fewer
+        self.assertEqual(len(table.build(rows[:3])), 3)
+
     def test_what_lacks_and_a_wheel_on_the_wrong_side_are_pointed_at(self) -> None:
         with self.assertRaisesRegex(CoreError, "right lower link, axle end"):
             replace(right_side(), places=right_side().places[:-3])

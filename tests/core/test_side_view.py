@@ -46,9 +46,9 @@ class AtRide(unittest.TestCase):
         low, high = side.band or (0.0, 0.0)
         self.assertLess(low, side.anti_squat or 0.0)
         self.assertGreater(high, side.anti_squat or 0.0)
-        middle = side.travels.tolist().index(0.0)
-        np.testing.assert_allclose(side.bolts[middle][:, 0], v["bolt_x"])
-        np.testing.assert_allclose(side.bolts[middle][:, 1], v["bolt_z"])
+        middle = np.array(side.views[side.travels.index(0.0)].bolts)
+        np.testing.assert_allclose(middle[:, 0], v["bolt_x"])
+        np.testing.assert_allclose(middle[:, 1], v["bolt_z"])
 
     def test_the_holes_are_the_brackets_and_the_one_in_use_is_the_bolt(self) -> None:
         side, v = side_of_sheet(holed("upper axle")), DRAG.worked.values
@@ -61,10 +61,16 @@ class AtRide(unittest.TestCase):
         self.assertEqual(side.holes[3].setting, "")
 
     def test_bars_keep_their_lengths_through_the_travel(self) -> None:
-        side = side_of_sheet(DRAG)
+        bolts = np.array([view.bolts for view in side_of_sheet(DRAG).views])
         for a, b in ((0, 1), (2, 3)):
-            long = np.linalg.norm(side.bolts[:, a] - side.bolts[:, b], axis=-1)
+            long = np.linalg.norm(bolts[:, a] - bolts[:, b], axis=-1)
             np.testing.assert_allclose(long, long[0], atol=1e-9)
+
+    def test_it_says_whether_rules_of_thumb_agree_on_such_a_car(self) -> None:
+        side = side_of_sheet(DRAG)
+        self.assertAlmostEqual(side.slim, 2.5 / 0.5)
+        self.assertFalse(side.rules_agree)
+        self.assertTrue(replace(side, cg_height=2.5 / 5.8).rules_agree)
 
     def test_without_its_bolts_it_says_what_lacks(self) -> None:
         with self.assertRaisesRegex(Missing, "The side view needs"):
@@ -112,8 +118,8 @@ class Search(unittest.TestCase):
     def test_the_centre_of_the_picture_is_where_the_bars_meet(self) -> None:
         view = side_of_sheet(DRAG).views[0]
         assert isinstance(view.centre, Point)
-        side = side_of_sheet(DRAG)
+        bolts = np.array(view.bolts)
         for chassis, axle in ((0, 1), (2, 3)):
-            a, b = side.bolts[0][chassis], side.bolts[0][axle]
+            a, b = bolts[chassis], bolts[axle]
             off = np.cross([*(b - a), 0.0], [view.centre.x - a[0], view.centre.z - a[1], 0.0])
             self.assertAlmostEqual(float(off[2]), 0.0, 9)

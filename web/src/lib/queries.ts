@@ -72,6 +72,32 @@ export const sideViewQuery = (car: number, revision: number, slip: number) =>
       ask(client.GET('/api/cars/{car_id}/side-view', { ...path(car), signal })),
   });
 
+export const squareQuery = (car: number, stamp: string) =>
+  queryOptions({
+    queryKey: ['car', car, 'square', stamp],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/square', path(car))),
+  });
+
+export interface GaugeAsked {
+  pinion: string;
+  pinion_rises: boolean;
+  shaft: string;
+  shaft_rises: boolean;
+}
+
+export const gaugeQuery = (car: number, asked: GaugeAsked) =>
+  queryOptions({
+    queryKey: ['car', car, 'pinion-gauge', asked],
+    queryFn: ({ signal }) =>
+      ask(
+        client.GET('/api/cars/{car_id}/pinion-gauge', {
+          params: { path: { car_id: car }, query: asked },
+          signal,
+        }),
+      ),
+    staleTime: Infinity,
+  });
+
 export const holesQuery = (
   car: number,
   revision: number,

@@ -1108,6 +1108,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/square": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the diagonals say of the axle, and which links to turn */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SaysView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/ledger": {
         parameters: {
             query?: never;
@@ -2228,6 +2275,58 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/pinion-gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pinion angle from two gauge readings, each with the way it points */
+        get: {
+            parameters: {
+                query?: {
+                    pinion?: string;
+                    pinion_rises?: boolean;
+                    shaft?: string;
+                    shaft_rises?: boolean;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GaugeView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3574,6 +3673,20 @@ export interface components {
             track: number[] | null;
         };
         /**
+         * GaugeView
+         * @description Both slopes and the pinion angle [rad], and how the pinion stands in words.
+         */
+        GaugeView: {
+            /** Pinion */
+            pinion: number;
+            /** Shaft */
+            shaft: number;
+            /** Angle */
+            angle: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * GeometryView
          * @description What the points or bars of an axle give: booked, and with the slip.
          *
@@ -4661,6 +4774,14 @@ export interface components {
             /** In Band */
             in_band: boolean | null;
         };
+        /**
+         * SaysView
+         * @description What a reading says, in sentences in the car's units.
+         */
+        SaysView: {
+            /** Says */
+            says: string[];
+        };
         /** SchoolEntry */
         SchoolEntry: {
             /** Id */
@@ -4818,7 +4939,8 @@ export interface components {
         };
         /**
          * SideOnView
-         * @description A car from its side, SI. `cg_error` is what its CG height is good to.
+         * @description A car from its side, SI. `cg_error` is what its CG height is good to, `slim` its wheelbase over that
+         *     height, where rules of thumb agree or not.
          */
         SideOnView: {
             /** Wheelbase */
@@ -4841,6 +4963,10 @@ export interface components {
             states: components["schemas"]["SideStateView"][];
             /** Short */
             short: string;
+            /** Slim */
+            slim: number;
+            /** Rules Agree */
+            rules_agree: boolean;
         };
         /**
          * SideStateView

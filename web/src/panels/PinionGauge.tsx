@@ -1,7 +1,12 @@
 /** The pinion angle from two gauge readings: each with the way it points, drawn, and taken into the reading. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { pinionAngle, slopeOf, type GaugeRead } from '../lib/gauge';
+import { useBench } from '../bench/bench';
+import { Problem, saidAt } from '../lib/client';
+import { finer, showPrecise, showValue } from '../lib/format';
+import { gaugeQuery, type GaugeAsked } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
 
 const STATES = [
@@ -9,16 +14,24 @@ const STATES = [
   ['pinion_angle_hanging', 'axle hanging'],
 ] as const;
 type State = (typeof STATES)[number][0];
-const NOTHING: GaugeRead = { degrees: '', rises: true };
+const NOTHING: GaugeAsked = { pinion: '', pinion_rises: false, shaft: '', shaft_rises: true };
+const DEGREES = 180 / Math.PI;
 /** A degree is drawn as so many. */
 const DRAWN = 4;
 
 export function PinionGauge({ take }: { take: (name: State, degrees: string) => void }) {
+  const { bench } = useBench();
   const [state, setState] = useState<State>('pinion_angle');
-  const [pinion, setPinion] = useState<GaugeRead>({ ...NOTHING, rises: false });
-  const [shaft, setShaft] = useState<GaugeRead>(NOTHING);
-  const angle = pinionAngle(pinion, shaft);
-  const unread = [pinion, shaft].some((one) => one.degrees.trim() && slopeOf(one) === null);
+  const [asked, setAsked] = useState<GaugeAsked>(NOTHING);
+  const angle = finer(useDictionary().shown('angle', bench.profile));
+  const found = useQuery({
+    ...gaugeQuery(bench.id, asked),
+    enabled: asked.pinion.trim() !== '' && asked.shaft.trim() !== '',
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const problem = found.error instanceof Problem ? found.error : null;
+  const told = problem ? undefined : found.data;
   return (
     <fieldset className="pinion-gauge">
       <legend>From two gauge readings</legend>
@@ -29,36 +42,41 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
       <Pick legend="Taken" options={STATES} value={state} set={setState} />
       <div className="gauge-reads">
         <OneRead
-          id="gauge-pinion"
+          field="pinion"
           label="Pinion"
-          read={pinion}
-          set={setPinion}
+          asked={asked}
+          set={setAsked}
           ways={['nose up', 'nose down']}
+          wrong={saidAt(problem, 'pinion') !== undefined}
         />
         <OneRead
-          id="gauge-shaft"
+          field="shaft"
           label="Shaft"
-          read={shaft}
-          set={setShaft}
+          asked={asked}
+          set={setAsked}
           ways={['rises to the front', 'falls to the front']}
+          wrong={saidAt(problem, 'shaft') !== undefined}
         />
-        <Drawn pinion={slopeOf(pinion) ?? 0} shaft={slopeOf(shaft) ?? 0} />
+        <Drawn pinion={told?.pinion ?? 0} shaft={told?.shaft ?? 0} />
       </div>
-      {unread && (
+      {problem && (
         <p className="field-said" role="alert">
-          Type the degrees without a sign, up to 45: the way it points is chosen beside them.
+          {problem.detail}
         </p>
       )}
-      {angle !== null && (
+      {told && (
         <p>
-          Pinion angle <b>{String(angle).replace('-', '−')}°</b>,{' '}
-          {angle < 0
-            ? 'nose down against the shaft'
-            : angle > 0
-              ? 'nose up against the shaft'
-              : 'in line with the shaft'}
-          .{' '}
-          <Button variant="outline-dark" size="sm" onClick={() => take(state, `${angle}°`)}>
+          Pinion angle{' '}
+          <b>
+            {showValue(told.angle, angle)}
+            {angle.symbol}
+          </b>
+          , {told.says}.{' '}
+          <Button
+            variant="outline-dark"
+            size="sm"
+            onClick={() => take(state, `${showPrecise(told.angle, angle)}${angle.symbol}`)}
+          >
             Take this
           </Button>
         </p>
@@ -68,14 +86,16 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
 }
 
 interface OneReadProps {
-  id: string;
+  field: 'pinion' | 'shaft';
   label: string;
-  read: GaugeRead;
-  set: (read: GaugeRead) => void;
+  asked: GaugeAsked;
+  set: (asked: GaugeAsked) => void;
   ways: readonly [up: string, down: string];
+  wrong: boolean;
 }
 
-function OneRead({ id, label, read, set, ways }: OneReadProps) {
+function OneRead({ field, label, asked, set, ways, wrong }: OneReadProps) {
+  const id = `gauge-${field}`;
   return (
     <div className="gauge-read">
       <label htmlFor={id}>{label}</label>
@@ -84,8 +104,9 @@ function OneRead({ id, label, read, set, ways }: OneReadProps) {
           id={id}
           inputMode="decimal"
           autoComplete="off"
-          value={read.degrees}
-          onChange={(event) => set({ ...read, degrees: event.target.value })}
+          value={asked[field]}
+          aria-invalid={wrong}
+          onChange={(event) => set({ ...asked, [field]: event.target.value })}
         />
         <small>°</small>
       </span>
@@ -95,8 +116,8 @@ function OneRead({ id, label, read, set, ways }: OneReadProps) {
           ['up', ways[0]],
           ['down', ways[1]],
         ]}
-        value={read.rises ? 'up' : 'down'}
-        set={(way: 'up' | 'down') => set({ ...read, rises: way === 'up' })}
+        value={asked[`${field}_rises`] ? 'up' : 'down'}
+        set={(way: 'up' | 'down') => set({ ...asked, [`${field}_rises`]: way === 'up' })}
       />
     </div>
   );
@@ -107,10 +128,10 @@ function Drawn({ pinion, shaft }: { pinion: number; shaft: number }) {
   return (
     <svg viewBox="-70 -50 200 100" className="gauge-drawn" aria-hidden="true">
       <path className="level" d="M-70 0H130" />
-      <g transform={`rotate(${-shaft * DRAWN})`}>
+      <g transform={`rotate(${-shaft * DRAWN * DEGREES})`}>
         <path className="shaft" d="M0 0H116" />
       </g>
-      <g transform={`rotate(${-pinion * DRAWN})`}>
+      <g transform={`rotate(${-pinion * DRAWN * DEGREES})`}>
         <path className="pinion" d="M-56 -16H-30V-7H0V7H-30V16H-56Z" />
         <path className="axis" d="M-64 0H40" />
       </g>

@@ -79,7 +79,7 @@ function Rows({ entry, standing }: RowsProps) {
         const read = values?.[i];
         const off = typeof booked === 'number' && read !== undefined ? read - booked : undefined;
         const counts = standing?.status === 'fresh' || standing?.status === 'doubtful';
-        const out = off !== undefined && Math.abs(off) > tolerance + 1e-12;
+        const out = standing?.differs.some((one) => one.name === entry.name && one.place === place);
         return (
           <tr key={place}>
             <th scope="row">

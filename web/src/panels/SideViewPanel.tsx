@@ -13,9 +13,6 @@ import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { Waiting } from '../ui/states';
 
-/** Wheelbase over CG height between which a band of IC lengths and one of anti-squat are the same. */
-const AGREE = [5.3, 6.3] as const;
-
 type Side = Schemas['SideOnView'];
 type State = Schemas['SideStateView'];
 
@@ -134,7 +131,6 @@ function Here({ booked, drafted, state }: { booked: Side; drafted: Side | null; 
     ['Rear joint', (one) => one.joints?.[1], angle],
   ];
   const band = (drafted ?? booked).band;
-  const slim = booked.wheelbase / booked.cg_height;
   return (
     <div>
       <ul className="lines side-figures">
@@ -174,10 +170,10 @@ function Here({ booked, drafted, state }: { booked: Side; drafted: Side | null; 
         </p>
       )}
       <p className="hint">
-        Wheelbase over CG height is {slim.toFixed(1)}.{' '}
-        {slim < AGREE[0] || slim > AGREE[1]
-          ? `Rules of thumb for the IC’s length and for anti-squat agree between ${AGREE[0]} and ${AGREE[1]}: on this car go by anti-squat.`
-          : 'Rules of thumb for the IC’s length and for anti-squat agree on such a car.'}
+        Wheelbase over CG height is {booked.slim.toFixed(1)}:{' '}
+        {booked.rules_agree
+          ? 'rules of thumb for the IC’s length and for anti-squat agree on such a car.'
+          : 'rules of thumb for the IC’s length and for anti-squat do not agree on this car; go by anti-squat.'}
       </p>
       <p className="hint">
         The load the rear gains at launch is the same at any anti-squat. It says how much of it goes

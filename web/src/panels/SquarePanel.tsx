@@ -1,17 +1,13 @@
 /** The axle in plan against the plumb point's diagonals, its skew overdrawn, and the bars to move. */
+import { useQuery } from '@tanstack/react-query';
 import { useBench } from '../bench/bench';
 import type { NumberName } from '../lib/client';
 import { showValue } from '../lib/format';
+import { squareQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Notice } from '../ui/marks';
 
 /** The skew is drawn so many times larger. */
 const DRAWN = 15;
-/** Less than this behind is what a tape is good to [m]. */
-const SQUARE_ENOUGH = 0.001;
-/** More than this is no longer taken up by screwing a bar [m]. */
-const BEYOND_BARS = 0.025;
-
 export function SquarePanel() {
   const { bench } = useBench();
   const dictionary = useDictionary();
@@ -63,51 +59,22 @@ export function SquarePanel() {
           skew ×{DRAWN}
         </text>
       </svg>
-      <WhatToMove />
+      <WhatToMove stamp={`${read.at} ${bench.revision}`} />
     </section>
   );
 }
 
-function WhatToMove() {
+function WhatToMove({ stamp }: { stamp: string }) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
-  const value = (name: NumberName) => bench.figures[name]?.values?.[0];
-  const fine = dictionary.shown('fine_dimension', bench.profile);
-  const flats = dictionary.shown('flats', bench.profile);
-  const behind = value('left_end_behind') ?? 0;
-  const move = value('square_bar_move');
-  const turned = value('square_flats');
-  const side = behind > 0 ? 'left' : 'right';
-  const other = side === 'left' ? 'right' : 'left';
-  const say = (share: number) =>
-    turned === undefined
-      ? `${showValue(Math.abs(move ?? 0) * share, fine)} ${fine.symbol}`
-      : `${showValue(Math.abs(turned) * share, { ...flats, precision: 0.25 })} flats`;
-  if (Math.abs(behind) < SQUARE_ENOUGH) return <p>Square, within what a tape can show.</p>;
-  const which = bench.rear_layout === 'triangulated_four_link' ? 'lower link' : 'links';
+  const found = useQuery(squareQuery(bench.id, stamp));
   return (
     <div>
-      <p>
-        The {side} end stands{' '}
-        <b>
-          {showValue(Math.abs(behind), fine)} {fine.symbol}
-        </b>{' '}
-        behind.
-      </p>
-      {move !== undefined && (
-        <p>
-          Shorten the {side} {which} by <b>{say(1)}</b>, upper and lower alike; or the {side} by{' '}
-          {say(0.5)} and lengthen the {other} by as much.
-        </p>
-      )}
-      {move !== undefined && Math.abs(move) > BEYOND_BARS && (
-        <Notice>
-          That is more than links are usually screwed: measure again, then look at the brackets.
-        </Notice>
-      )}
+      {found.data?.says.map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
       <p className="hint">
-        Pinion and preload are read again after. Diagonals are equal only where the axle is centred:
-        its offset is in this.
+        Read pinion and preload again after. Diagonals are equal only where the axle is centred: its
+        offset is counted in.
       </p>
     </div>
   );

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import part_kind
-from cabrio.core.catalog.quantities import PLACES, Number, Shape
+from cabrio.core.catalog.quantities import PLACES, Shape
 from cabrio.core.errors import CoreError, Missing
 from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.what_if import standing_car
@@ -15,6 +14,7 @@ from cabrio.operations import slips
 
 from .. import schemas as s
 from ..opened import opened
+from ..typed import typed
 
 SHARES: dict[str, Share] = {"front_share": "front", "left_share": "left", "cross_share": "cross"}
 routes = APIBlueprint("ballast", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
@@ -35,11 +35,11 @@ def try_ballast(car_id: int, asked: s.BallastQuery) -> s.BallastView:
     own = {field.id: field.number for field in part_kind("ballast").fields}
     place = Place(
         "this place",
-        _typed(own["behind_front"], "behind_front", asked.behind_front, profile),
-        _typed(own["to_left"], "to_left", asked.to_left, profile),
+        typed(own["behind_front"], asked.behind_front, profile, "behind_front"),
+        typed(own["to_left"], asked.to_left, profile, "to_left"),
     )
     if asked.solve:
-        target = _typed(number_named(asked.solve), "target", asked.target, profile)
+        target = typed(number_named(asked.solve), asked.target, profile, "target")
         try:
             mass = (
                 mass_for_total(car, target)
@@ -50,7 +50,7 @@ def try_ballast(car_id: int, asked: s.BallastQuery) -> s.BallastView:
             refusal.number, refusal.place = "target", None
             raise
     else:
-        mass = _typed(own["mass"], "mass", asked.mass, profile)
+        mass = typed(own["mass"], asked.mass, profile, "mass")
     after = put(car, place, mass)
     before, now = shares(car.pads), shares(after.pads)
     rows = [
@@ -61,11 +61,3 @@ def try_ballast(car_id: int, asked: s.BallastQuery) -> s.BallastView:
         for corner, a, b in zip(PLACES[Shape.CORNER], car.pads, after.pads, strict=True)
     ]
     return s.BallastView(mass=mass, behind_front=place.behind_front, to_left=place.left, moved=rows)
-
-
-def _typed(number: Number, field: str, text: str, profile: str) -> float:
-    try:
-        return check_value(number, "car", text, profile, confirmed=True)
-    except CoreError as problem:
-        problem.number, problem.place = field, None
-        raise

@@ -6,7 +6,6 @@ from apiflask import APIBlueprint
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import with_lines
-from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import number_named
 from cabrio.core.questions import ask, refuse_unknown
@@ -22,6 +21,7 @@ from cabrio.operations import readings, slips
 from .. import present
 from .. import schemas as s
 from ..context import actor, now, transaction
+from ..typed import typed
 
 routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
 
@@ -217,20 +217,16 @@ def _in_hand(db: Session, car_id: int) -> tuple[benches.Bench, slips.Draft]:
 def ask_question(car_id: int, name: str, body: s.AskIn) -> s.Proposals:
     with transaction() as db:
         bench, _ = _in_hand(db, car_id)
-    targets = {}
-    for one in refuse_unknown(name).asks:
-        try:
-            typed = body.targets.get(one.key)
-            targets[one.key] = check_value(
-                one.number,
-                one.place or "car",
-                "" if typed is None else typed,
-                bench.car.profile,
-                confirmed=True,
-            )
-        except CoreError as problem:
-            problem.number, problem.place = one.key, None
-            raise
+    targets = {
+        one.key: typed(
+            one.number,
+            body.targets.get(one.key),
+            bench.car.profile,
+            one.key,
+            one.place or "car",
+        )
+        for one in refuse_unknown(name).asks
+    }
     return s.Proposals(
         proposals=[
             s.ProposalView(

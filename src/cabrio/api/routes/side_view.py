@@ -1,13 +1,15 @@
-"""The side view of a live axle on bars: drawn, and searched for holes."""
+"""The stations of a live axle: its side view and holes, bolts on blocks, square, and the pinion gauge."""
 
 from __future__ import annotations
+
+from dataclasses import replace
 
 import numpy as np
 from apiflask import APIBlueprint
 
-from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import Own, number_of
 from cabrio.core.catalog.places import ABOVE, AHEAD
+from cabrio.core.catalog.quantities import Array
 from cabrio.core.errors import CoreError, Missing, Problems
 from cabrio.core.geometry.plane import Point
 from cabrio.core.graph.registry import number_named
@@ -21,12 +23,15 @@ from cabrio.core.sheet.side_view import (
     on_bars,
     side_of_sheet,
 )
+from cabrio.core.sheet.square import what_to_move
+from cabrio.core.solve.pinion import GaugeRead, pinion_angle, said
 from cabrio.core.solve.plot_sheet import plotted
 from cabrio.operations import slips
 
 from .. import present
 from .. import schemas as s
 from ..opened import opened
+from ..typed import typed
 
 MOST_SHOWN = 600
 """Combinations of holes in an answer: a map of them all on any car that is built."""
@@ -64,14 +69,15 @@ def side_view(car_id: int) -> s.SideView:
 def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
     _, _, sheet = opened(car_id)
     profile = sheet.car.profile
-
-    def typed(name: str, text: str) -> float:
-        return check_value(number_named(name), "car", text, profile, confirmed=True)
-
+    wanted = {
+        name: typed(number_named(name), text, profile, name)
+        for name, text in (("anti_squat", asked.anti_squat), ("ic_x", asked.ic_x))
+        if text.strip() or name == "anti_squat"
+    }
     count, found = holes_near(
         sheet,
-        typed("anti_squat", asked.anti_squat),
-        typed("ic_x", asked.ic_x) if asked.ic_x.strip() else None,
+        wanted["anti_squat"],
+        wanted.get("ic_x"),
         show=MOST_SHOWN,
         nose_down=asked.nose_down,
     )
@@ -105,33 +111,35 @@ def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
     profile = sheet.car.profile
     problems: list[CoreError] = []
 
-    def typed(own: Own, field: str, text: str) -> float:
+    def cell(own: Own, field: str, text: str) -> float:
         try:
-            return check_value(number_of(own), "car", text, profile, confirmed=True)
+            return typed(number_of(own), text, profile, field)
         except CoreError as problem:
-            problem.number, problem.place = field, None
             problems.append(problem)
             return 0.0
 
-    sides = [
-        np.array(
+    def side(name: str, rows: list[tuple[str, str]]) -> Array | None:
+        if not any(text.strip() for row in rows for text in row):
+            return None
+        return np.array(
             [
-                [typed(AHEAD, f"{name}-{i}-0", row[0]), typed(ABOVE, f"{name}-{i}-1", row[1])]
-                for i, row in enumerate(rows)
+                [cell(AHEAD, f"{name}-{i}-0", ahead), cell(ABOVE, f"{name}-{i}-1", above)]
+                for i, (ahead, above) in enumerate(rows)
             ]
         )
-        for name, rows in (("left", body.left), ("right", body.right))
-        if any(cell.strip() for row in rows for cell in row)
-    ]
-    block = typed(ABOVE, "block", body.block or "0")
-    if not sides:
+
+    left, right = side("left", body.left), side("right", body.right)
+    block = cell(ABOVE, "block", body.block or "0")
+    if left is None:
         raise Missing("Type the four bolts of the left side.", number="left-0-0")
+    if right is not None and len(right) != len(left):
+        raise Missing("Type all four bolts of the right side, or none.", number="right-0-0")
     if problems:
         raise Problems(problems)
     holes = bracket_holes(sheet.car, sheet.setup)
     found = plotted(
-        sides[0],
-        sides[1] if len(sides) > 1 else None,
+        left,
+        right,
         block,
         lengths=bar_lengths(sheet.car, sheet.setup),
         holes=holes,
@@ -145,17 +153,47 @@ def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
     )
 
 
+@routes.get("/square")
+@routes.output(s.SaysView)
+@routes.doc(summary="What the diagonals say of the axle, and which links to turn")
+def square(car_id: int) -> s.SaysView:
+    _, _, sheet = opened(car_id)
+    return s.SaysView(says=list(what_to_move(sheet)))
+
+
+@routes.get("/pinion-gauge")
+@routes.input(s.GaugeQuery, location="query", arg_name="asked")
+@routes.output(s.GaugeView)
+@routes.doc(summary="The pinion angle from two gauge readings, each with the way it points")
+def pinion_gauge(car_id: int, asked: s.GaugeQuery) -> s.GaugeView:
+    _, _, sheet = opened(car_id)
+    angle = number_named("pinion_angle")
+    pinion, shaft = (
+        GaugeRead(
+            typed(replace(angle, least=None, most=None), text, sheet.car.profile, field), rises
+        )
+        for field, text, rises in (
+            ("pinion", asked.pinion, asked.pinion_rises),
+            ("shaft", asked.shaft, asked.shaft_rises),
+        )
+    )
+    found = pinion_angle(pinion, shaft)
+    return s.GaugeView(
+        pinion=pinion.slope("pinion"), shaft=shaft.slope("shaft"), angle=found, says=said(found)
+    )
+
+
 def _side_on(side: Side) -> s.SideOnView:
     states = []
-    for i, view in enumerate(side.views):
+    for view in side.views:
         centre = view.centre
         gearbox = side.gearbox_slope
         joints = None if gearbox is None else view.joint_angles(gearbox)
         states.append(
             s.SideStateView(
                 travel=view.travel,
-                bolts=side.bolts[i].tolist(),
-                shift=float(side.shift[i]),
+                bolts=[list(bolt) for bolt in view.bolts],
+                shift=view.axle_shift,
                 centre=[centre.x, centre.z] if isinstance(centre, Point) else None,
                 anti_squat=view.anti_squat,
                 pinion=view.pinion_angle,
@@ -181,4 +219,6 @@ def _side_on(side: Side) -> s.SideOnView:
         band=None if side.band is None else list(side.band),
         states=states,
         short=side.short,
+        slim=side.slim,
+        rules_agree=side.rules_agree,
     )

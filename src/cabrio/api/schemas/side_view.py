@@ -31,7 +31,8 @@ class SideStateView(BaseModel):
 
 
 class SideOnView(BaseModel):
-    """A car from its side, SI. `cg_error` is what its CG height is good to."""
+    """A car from its side, SI. `cg_error` is what its CG height is good to, `slim` its wheelbase over that
+    height, where rules of thumb agree or not."""
 
     wheelbase: float
     cg_height: float
@@ -43,6 +44,8 @@ class SideOnView(BaseModel):
     band: list[float] | None
     states: list[SideStateView]
     short: str
+    slim: float
+    rules_agree: bool
 
 
 class SideView(BaseModel):
@@ -102,3 +105,27 @@ class PlotSheetView(BaseModel):
     apart: list[list[float]] | None
     doubts: list[str]
     brackets: list[str]
+
+
+class SaysView(BaseModel):
+    """What a reading says, in sentences in the car's units."""
+
+    says: list[str]
+
+
+class GaugeQuery(In):
+    """Two gauge readings as typed, without a sign, and whether each rises towards the front."""
+
+    pinion: str = Field(default="", max_length=60)
+    pinion_rises: bool = False
+    shaft: str = Field(default="", max_length=60)
+    shaft_rises: bool = False
+
+
+class GaugeView(BaseModel):
+    """Both slopes and the pinion angle [rad], and how the pinion stands in words."""
+
+    pinion: float
+    shaft: float
+    angle: float
+    says: str

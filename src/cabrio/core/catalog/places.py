@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..errors import CoreError, Missing
+from ..errors import CoreError, Impossible, Missing
 from .fields import OneOf, Own, RowName, Table
 from .part import Part, kind_of
 from .quantities import Array
@@ -22,6 +22,9 @@ def places(names: tuple[RowName, ...], across: Own, help: str) -> Table:
     """The table of the points: ahead, `across` as its own column says, above the ground."""
 
     def built(rows: list[tuple[float, ...]]) -> Named:
+        # a sheet kept before a kind had its last points has fewer rows, never more
+        if len(rows) > len(names):
+            raise Impossible(f"There are {len(names)} points at most.", number="places")
         return tuple(
             (name.id, (row[0], row[1], row[2]))
             for name, row in zip(names, rows, strict=False)

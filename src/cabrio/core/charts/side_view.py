@@ -24,7 +24,7 @@ def _drawn(side: Side, **rows: list[float | None]) -> Drawn:
         Line(label.replace("_", " "), tuple(np.nan if one is None else one for one in row))
         for label, row in rows.items()
     )
-    return Drawn(tuple(side.travels.tolist()), lines, AT_RIDE, side.short)
+    return Drawn(tuple(side.travels), lines, AT_RIDE, side.short)
 
 
 @chart(

@@ -16,7 +16,6 @@ from ..car.model import Car, Setup
 from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole, Link
 from ..catalog.quantities import BAR_LINKS, PLACES, Array, Shape
 from ..errors import Impossible, Missing
-from ..geometry.four_bar import move
 from ..geometry.plane import Point
 from ..graph.registry import Worked
 from ..solve.side_view import (
@@ -42,6 +41,8 @@ DRIVELINE = (
     "gearbox_joint_x",
     "gearbox_joint_z",
 )
+RULES_AGREE = (5.3, 6.3)
+"""Wheelbase over CG height between which a usual band of IC lengths is one of anti-squats too."""
 STATES = 13
 """States in droop, and as many in bump, ride height in both."""
 USUAL_TRAVEL = (-0.06, 0.05)
@@ -65,8 +66,8 @@ class Side:
     """The side view at ride height and through travel.
 
     `centre` is the instant centre, None where the bars are parallel; `anti_squat` with its least and
-    most for what the CG height is good to. `bolts` (n, 4, 2) through the travels, `shift` how far the
-    axle has gone ahead (n,).
+    most for what the CG height is good to. `rules_agree` says whether rules of thumb for the IC's length
+    and for anti-squat mean the same on a car of this wheelbase and CG height.
     """
 
     wheelbase: float
@@ -77,13 +78,23 @@ class Side:
     centre: tuple[float, float] | None
     anti_squat: float | None
     band: tuple[float, float] | None
-    travels: Array
-    bolts: Array
-    shift: Array
     views: tuple[SideView, ...]
     gearbox_slope: float | None
     short: str = ""
     """Why the travel is not drawn as far as it goes; empty where it is."""
+
+    @property
+    def slim(self) -> float:
+        """Wheelbase over CG height."""
+        return self.wheelbase / self.cg_height
+
+    @property
+    def rules_agree(self) -> bool:
+        return RULES_AGREE[0] <= self.slim <= RULES_AGREE[1]
+
+    @property
+    def travels(self) -> list[float]:
+        return [view.travel for view in self.views]
 
 
 def on_bars(car: Car) -> bool:
@@ -118,8 +129,7 @@ def side_of(car: Car, setup: Setup, worked: Worked, *, guessed: bool) -> Side:
         band = anti_squat_band(squat, high, error)
     except Impossible:
         pass
-    travels, views, short = _travelled(v, x, z, radius, base, high, _driveline(worked))
-    moved = move(x, z, np.asarray(radius), travels)
+    views, short = _travelled(v, x, z, radius, base, high, _driveline(worked))
     return Side(
         base,
         high,
@@ -129,9 +139,6 @@ def side_of(car: Car, setup: Setup, worked: Worked, *, guessed: bool) -> Side:
         (centre.x, centre.z) if isinstance(centre, Point) else None,
         squat,
         band,
-        travels,
-        np.stack((moved.x, moved.z), -1),
-        moved.shift,
         tuple(views),
         float(v["gearbox_slope"]) if "gearbox_slope" in v else None,
         short,
@@ -146,7 +153,7 @@ def _travelled(
     base: float,
     high: float,
     driveline: Driveline | None,
-) -> tuple[Array, list[SideView], str]:
+) -> tuple[list[SideView], str]:
     """Through the rear's own travel, or as much of it as the bars reach."""
     low, top = USUAL_TRAVEL
     if "droop_travel" in v and "bump_travel" in v:
@@ -167,7 +174,7 @@ def _travelled(
         except Impossible as refusal:
             short = refusal.sentence
             continue
-        return travels, views, short
+        return views, short
     raise Impossible(short, number="bolt_x")
 
 
@@ -270,7 +277,7 @@ def holes_near(
         wheelbase=side.wheelbase,
         cg_height=side.cg_height,
         show=10_000,
-        travels=side.travels.tolist(),
+        travels=side.travels,
         radius=side.radii[1],
         driveline=driveline,
     )

@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import Impossible, OutOfRange
-from ..graph.registry import Array
+from ..graph.registry import Array, answer
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 Share = Literal["front", "left", "cross"]
@@ -72,12 +72,13 @@ def mass_for_total(car: StandingCar, total: float) -> float:
     return short
 
 
+SHARES = ("total_mass", "front_share", "left_share", "cross_share")
+
+
 def shares(pads: Array) -> dict[str, float]:
     """Total [kg], and front, left and cross share of four pads."""
-    total = float(pads.sum())
-    return {"total_mass": total} | {
-        f"{name}_share": float(part @ pads) / total for name, part in PARTS.items()
-    }
+    found = answer(SHARES, {"pad_mass": pads})
+    return {name: float(found[name]) for name in SHARES}
 
 
 def put(car: StandingCar, place: Place, mass: float) -> Standing:

@@ -32,6 +32,7 @@ Picks = np.ndarray[tuple[int, ...], np.dtype[np.signedinteger[Any]]]
 @dataclass(frozen=True)
 class SideView:
     """The axle at one travel [m, bump +]. IC and anti-squat [1 = 100 %] from the moved contact patch.
+    `bolts` stand ahead of the moved axle and above the ground [m].
 
     `pinion_angle` [rad, − nose down] and `shaft_slope` only where the driveline is known.
     """
@@ -41,6 +42,7 @@ class SideView:
     anti_squat: float | None
     housing_turn: float
     axle_shift: float
+    bolts: tuple[Hole, ...] = ()
     pinion_angle: float | None = None
     shaft_slope: float | None = None
 
@@ -121,7 +123,8 @@ def through_travel(
         if driveline is not None and shafts is not None:
             shaft = float(shafts[i])
             pinion = driveline.pinion_slope + turn - shaft
-        views.append(SideView(float(travel), centres[i], squat, turn, shift, pinion, shaft))
+        bolts = tuple(zip(moved.x[i].tolist(), moved.z[i].tolist(), strict=True))
+        views.append(SideView(float(travel), centres[i], squat, turn, shift, bolts, pinion, shaft))
     return views
 
 
