@@ -11,6 +11,7 @@ from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Sheet, build
 from cabrio.core.sheet.square import what_to_move
 from cabrio.core.solve.pinion import GaugeRead, pinion_angle, said
+from cabrio.core.solve.preload import flats_said
 
 from .whole_car import DRAG_SETUP, drag_car
 
@@ -50,8 +51,14 @@ class Square(unittest.TestCase):
         sheet = squared(3.680, 3.674)
         flats = abs(float(sheet.worked.values["square_flats"]))
         turn = what_to_move(sheet)[1]
-        self.assertIn(f"by {round(flats / 0.25) * 0.25:g} flats", turn)
-        self.assertIn(f"by {round(flats / 2 / 0.25) * 0.25:g} flats and lengthen", turn)
+        self.assertIn(f"by {round(flats / 0.25) * 0.25:g} flat", turn)
+        self.assertIn(f"by {round(flats / 2 / 0.25) * 0.25:g} flat", turn)
+        self.assertIn("and lengthen", turn)
+
+    def test_one_flat_is_one(self) -> None:
+        told = [flats_said(one) for one in (0.5, 1.0, 2.0)]
+        self.assertEqual(told, ["0.5 flats", "1 flat", "2 flats"])
+        self.assertEqual(flats_said(-1.5, signed=True), "−1.5 flats")
 
     def test_triangulated_uppers_leave_the_lowers_to_turn(self) -> None:
         turn = what_to_move(squared(3.680, 3.674, rear_layout="triangulated_four_link"))[1]

@@ -77,8 +77,8 @@ export function BallastPanel() {
     <section className="ballast" aria-label="Ballast on the plan">
       <h2>Ballast on the plan</h2>
       <p className="hint">
-        Drag the weight to where a piece could be bolted down, or type its place. Fix it so that no
-        crash tears it loose: the rule book says with what.
+        Drag the weight to where a piece could be bolted down, or type its place. Bolt it so that it
+        holds in a crash; the rule book says how.
       </p>
       <div className="ballast-sheet">
         <BallastPlan

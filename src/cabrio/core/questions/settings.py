@@ -13,6 +13,7 @@ from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import refused_newly, try_lines
+from ..solve.preload import flats_said
 from . import Proposal, Shown, nearest, proposal, question, said, told
 
 SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
@@ -37,7 +38,7 @@ def flats_for_pinion(sheet: Sheet, pinion_angle: float) -> list[Proposal]:
     flats = round((pinion_angle - float(v["pinion_angle"])) / per_flat / 0.5) * 0.5
     after = float(v["pinion_angle"]) + flats * per_flat
     profile = sheet.car.profile
-    turned = f"{abs(flats):g} flats {'longer' if flats > 0 else 'shorter'}"
+    turned = f"{flats_said(abs(flats))} {'longer' if flats > 0 else 'shorter'}"
     single = sheet.car.rear_layout == "three_link"
     bars = "The upper bar" if single else "Both upper bars alike"
     return [

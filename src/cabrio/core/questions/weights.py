@@ -16,6 +16,7 @@ from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
 from ..solve.ballast import PARTS, Place, Share, mass_for
 from ..solve.preload import flats_for_bite as solve_flats
+from ..solve.preload import flats_said
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
 from ..statics.equilibrium import StandingCar
@@ -100,7 +101,9 @@ def flats_for_bite(sheet: Sheet, rear_bite: float) -> list[Proposal]:
     lines = [] if old == flats else [Line("link_preload", "car", old, flats)]
     error = f" ± {sheet.bite.error:.1f}" if sheet.bite.error is not None else ""
     note = f"{sheet.bite.per_flat:+.1f}{error} kg per flat, from {sheet.bite.count} readings of the pads."
-    return [proposal(sheet, f"{flats:+g} flats", lines, ("rear_bite", "pad_mass"), (note,))]
+    return [
+        proposal(sheet, flats_said(flats, signed=True), lines, ("rear_bite", "pad_mass"), (note,))
+    ]
 
 
 @question(label="Ballast for a front share")

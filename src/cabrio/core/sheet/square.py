@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..catalog.units import show
 from ..errors import Missing
+from ..solve.preload import flats_said
 from ..solve.square import correction, trailing_side
 from .build import Sheet
 
@@ -55,4 +56,4 @@ def what_to_move(sheet: Sheet) -> tuple[str, ...]:
 
 
 def _flats(size: float) -> str:
-    return f"{round(size / FLATS_SHOWN) * FLATS_SHOWN:g} flats"
+    return flats_said(round(size / FLATS_SHOWN) * FLATS_SHOWN)

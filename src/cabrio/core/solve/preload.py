@@ -51,6 +51,12 @@ def refuse_triangulated(triangulated: bool) -> None:
         )
 
 
+def flats_said(flats: float, signed: bool = False) -> str:
+    """`1 flat`, `2.5 flats`; with its sign where it has one, a true minus."""
+    size = f"{flats:+g}" if signed else f"{flats:g}"
+    return f"{size.replace('-', '−')} {'flat' if abs(flats) == 1 else 'flats'}"
+
+
 def loads(flats: float) -> Literal["left rear", "right rear", "none"]:
     """Which rear wheel a preload presses down: negative flats lengthen the upper right bar."""
     return "left rear" if flats < 0 else "right rear" if flats > 0 else "none"
