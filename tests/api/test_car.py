@@ -255,6 +255,19 @@ class CarData(ApiTestCase):
         )
         self.assertIn("is in revision", worn["detail"])
 
+    def test_ballast_off_the_car_is_refused_at_its_field(self) -> None:
+        ines = self.person(INES)
+        for where, x, y in (("behind_front", "5.5 m", "0 m"), ("to_left", "1 m", "1.4 m")):
+            body = {
+                "kind": "ballast",
+                "code": "B9",
+                "values": {"mass": "5 kg", "behind_front": x, "to_left": y},
+            }
+            told = ines.refused(422, "POST", "/api/cars/1/parts", body)
+            self.assertEqual([one["number"] for one in told["errors"]], [where])
+            self.assertIn("off the car", told["detail"])
+        self.assertNotIn("B9", str(ines.bench()["parts"]))
+
     def test_a_damper_with_its_sheet_is_fitted_and_worked(self) -> None:
         made = self.new()
         rows = [

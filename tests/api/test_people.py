@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.operations.actor import ABILITIES
 from cabrio.operations.people import add_person
-from tests.support.client import INES, MARA, OKE, PELL, ApiTestCase, Person
+from tests.support.client import INES, MARA, OKE, PELL, ApiTestCase, Person, pads
 
 OPEN = {"/api/health", "/api/session", "/api/session/demo", "/api/demo-people", "/api/openapi.json"}
 
@@ -75,6 +75,7 @@ class Routes(ApiTestCase):
             )
 
     BODIES: ClassVar[dict[str, dict[str, object]]] = {
+        "/understood": {"stations": ["weights"]},
         "/given": {"values": {"wheelbase": [2.5]}},
         "/settings": {},
         "/words": {"words": []},
@@ -163,6 +164,22 @@ class Routes(ApiTestCase):
                     self.assertIn(
                         "As viewer you cannot", pell.refused(403, method, path, body)["detail"]
                     )
+
+    def test_no_reading_before_the_caution_of_its_station_is_understood(self) -> None:
+        oke = Person(self.app)
+        oke.sign_in(OKE)
+        told = oke.refused(409, "POST", "/api/cars/1/readings", pads([250, 251, 262, 263]))
+        self.assertEqual(told["code"], "caution_first")
+        self.assertIn("Chock", told["detail"])
+        before = len(oke.ok("GET", "/api/cars/1/readings")["readings"])
+        said = oke.ok("POST", "/api/session/understood", {"stations": ["weights", "no such"]})
+        self.assertEqual(said["understood"], ["weights"])
+        oke.ok("POST", "/api/cars/1/readings", pads([250, 251, 262, 263]))
+        self.assertEqual(len(oke.ok("GET", "/api/cars/1/readings")["readings"]), before + 1)
+        # another station asks for its own, and the next sign-in for all of them anew
+        oke.refused(409, "POST", "/api/cars/1/readings", {"kind": "bolts"})
+        oke.sign_in(OKE)
+        self.assertEqual(oke.ok("GET", "/api/session")["understood"], [])
 
     def test_each_role_does_its_own(self) -> None:
         self.assertEqual(ABILITIES["driver"], {"look", "speak", "judge"})

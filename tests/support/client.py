@@ -66,6 +66,10 @@ class Person:
         }
         return self.ok("PUT", f"/api/cars/{car}/slip", body)
 
+    def understand(self) -> None:
+        """Acknowledge the caution of every station, where this role takes readings."""
+        self.call("POST", "/api/session/understood", {"stations": [*knowledge().stations_by_id]})
+
     def book(self, car: int = 1) -> int:
         version = self.bench(car)["slip"]["version"]
         return int(self.ok("POST", f"/api/cars/{car}/slip/book", {"version": version})["revision"])
@@ -81,6 +85,7 @@ class ApiTestCase(DatabaseTestCase):
     def person(self, email: str) -> Person:
         person = Person(self.app)
         self.assertEqual(person.sign_in(email).status_code, 200)
+        person.understand()
         return person
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
-from flask import Flask, current_app, g
+from flask import Flask, current_app, g, session
 from flask_login import current_user
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -51,6 +51,12 @@ def actor() -> Actor:
     if not current_user.is_authenticated:
         raise SignedOut()
     return actor_of(current_user.person)
+
+
+def understood() -> list[str]:
+    """The stations whose caution was acknowledged in this sign-in."""
+    found: list[str] = session.get("understood", [])
+    return found
 
 
 def now() -> datetime:

@@ -10,7 +10,14 @@ from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
 from cabrio.core.errors import CoreError, Problems
-from cabrio.operations.errors import Conflict, NotAllowed, NotFound, OperationError, TooManyTries
+from cabrio.operations.errors import (
+    CautionFirst,
+    Conflict,
+    NotAllowed,
+    NotFound,
+    OperationError,
+    TooManyTries,
+)
 
 log = structlog.get_logger()
 
@@ -31,7 +38,7 @@ class SignedOut(Exception):
     """No one is signed in."""
 
 
-STATUS = {NotFound: 404, NotAllowed: 403, Conflict: 409, TooManyTries: 429}
+STATUS = {NotFound: 404, NotAllowed: 403, Conflict: 409, CautionFirst: 409, TooManyTries: 429}
 PLAIN = {
     404: "There is nothing at this address.",
     405: "This address does not do that.",

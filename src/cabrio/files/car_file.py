@@ -217,6 +217,7 @@ def _check(file: CarFile) -> None:
         for part in file.car.parts.of(kind):
             try:
                 part.check()
+                part.check_on(file.car.facts)
             except CoreError as problem:
                 refuse(f"{part.code}: {problem.sentence}")
     for revision in file.revisions:

@@ -30,5 +30,11 @@ class Conflict(OperationError):
     code = "conflict"
 
 
+class CautionFirst(OperationError):
+    """The step can hurt someone, and its caution has not been acknowledged in this sign-in."""
+
+    code = "caution_first"
+
+
 class TooManyTries(OperationError):
     code = "too_many_tries"

@@ -80,6 +80,7 @@ def save_part(
                 note=said(note, "note"),
             )
             part.check()
+            part.check_on(bench.car.facts)
             if instead_of and part.code != instead_of:
                 _free(bench, kind, instead_of, "Its code cannot change")
             parts = bench.car.parts.with_part(kind, part, instead_of=instead_of)

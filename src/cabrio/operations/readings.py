@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
@@ -19,7 +19,7 @@ from cabrio.storage.models import ReadingRow
 
 from .actor import Actor
 from .bench import load
-from .errors import Conflict, NotFound
+from .errors import CautionFirst, Conflict, NotFound
 from .texts import said
 
 
@@ -83,6 +83,13 @@ def take(
     db.add(reading)
     db.flush()
     return reading
+
+
+def cautioned(kind: str, understood: Collection[str]) -> None:
+    """Raise CautionFirst where the station of this reading has a caution not yet understood."""
+    station = knowledge().stations_by_id[knowledge().readings[kind].station]
+    if station.caution and station.id not in understood:
+        raise CautionFirst(f"Before you start: {station.caution} Say that you have understood it.")
 
 
 def withdraw(

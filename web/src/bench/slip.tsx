@@ -90,16 +90,20 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   }, [bench.slip, show]);
 
   const write = useCallback(async (): Promise<Schemas['SlipView'] | null> => {
+    if (!dirty.current) {
+      work.current = null;
+      return view.current;
+    }
     setBusy(true);
     // an answer asked for before ours was written must not land on top of it: it is asked for again
-    const hold = async () => {
+    const hold = () => {
       const underWay = queries.isFetching({ queryKey: key }) > 0;
-      await queries.cancelQueries({ queryKey: key });
+      void queries.cancelQueries({ queryKey: key });
       return underWay;
     };
     let answer: Schemas['SlipView'] | null = view.current;
     try {
-      let held = await hold();
+      let held = hold();
       while (dirty.current) {
         dirty.current = false;
         answer = await ask(
@@ -112,7 +116,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         );
         view.current = answer;
         setError(null);
-        held = (await hold()) || held;
+        held = hold() || held;
       }
       const written = answer;
       queries.setQueryData(key, (old: BenchData | undefined) => old && { ...old, slip: written });
@@ -165,10 +169,10 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   const want = useCallback(
     (action: SlipAction) => {
       const before = latest.current;
+      // written at the end of this press, ahead of the drawing that `show` sets off
+      work.current ??= new Promise((done) => queueMicrotask(() => done(write())));
       show(action);
-      if (latest.current === before) return;
-      dirty.current = true;
-      work.current ??= new Promise((done) => setTimeout(() => done(write()), 0));
+      dirty.current ||= latest.current !== before;
     },
     [show, write],
   );

@@ -610,6 +610,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/understood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that the caution of stations is understood, until the sign-out */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Understood"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/copy": {
         parameters: {
             query?: never;
@@ -4023,6 +4072,8 @@ export interface components {
             token: string;
             /** Demo */
             demo: boolean;
+            /** Understood */
+            understood: string[];
         };
         /** MovedView */
         MovedView: {
@@ -5358,6 +5409,11 @@ export interface components {
             drafted: components["schemas"]["LoadCaseView"] | null;
             /** Steps */
             steps: components["schemas"]["StepView"][];
+        };
+        /** Understood */
+        Understood: {
+            /** Stations */
+            stations: string[];
         };
         /**
          * UnknownView

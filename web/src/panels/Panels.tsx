@@ -1,4 +1,5 @@
 /** One component for each kind of panel that a station may name. */
+import { usePrefetchQuery } from '@tanstack/react-query';
 import { lazy, memo, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { BenchLater, useBench } from '../bench/bench';
@@ -10,6 +11,7 @@ import { CarPlan } from '../drawings/CarPlan';
 import { WheelAngles } from '../drawings/WheelAngles';
 import type { NumberName, Schemas } from '../lib/client';
 import { capital, showValue } from '../lib/format';
+import { chartQuery } from '../lib/queries';
 import { axleOf, useDictionary } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
 import { Waiting } from '../ui/states';
@@ -34,6 +36,15 @@ function later(load: () => Promise<ComponentType<PanelProps>>): ComponentType<Pa
   };
 }
 
+const ChartPanel = later(() => import('./ChartPanel').then((m) => m.ChartPanel));
+
+/** A chart is drawn later than the figures, but its points are asked for with them. */
+function ChartAhead(props: PanelProps) {
+  const { bench } = useBench();
+  usePrefetchQuery(chartQuery(bench.id, bench.revision, bench.slip.version, props.panel.chart));
+  return <ChartPanel {...props} />;
+}
+
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan, wheels: WheelAngles };
 
 const PANELS: Record<string, ComponentType<PanelProps>> = {
@@ -54,7 +65,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   geometry: later(() => import('./GeometryPanel').then((m) => m.GeometryPanel)),
   fuel: later(() => import('./FuelPanel').then((m) => m.FuelPanel)),
   ladder: later(() => import('./LadderPanel').then((m) => m.LadderPanel)),
-  chart: later(() => import('./ChartPanel').then((m) => m.ChartPanel)),
+  chart: ChartAhead,
   bands: later(() => import('./BandsPanel').then((m) => m.BandsPanel)),
   tread: later(() => import('./TreadPanel').then((m) => m.TreadPanel)),
   in_time: later(() => import('./InTimePanel').then((m) => m.InTimePanel)),

@@ -1,5 +1,5 @@
 /** How a reading stands, and taking it again or withdrawing it. */
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
@@ -7,7 +7,7 @@ import { useWay, type Value } from '../bench/ways';
 import { api, type NumberName, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
-import { readingsQuery } from '../lib/queries';
+import { meQuery, readingsQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice, StatusMark } from '../ui/marks';
 import { Moment } from '../ui/states';
@@ -21,7 +21,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
   const standing = bench.standings.find((one) => one.kind === kind);
   const row = dictionary.reading(kind);
   const station = dictionary.data.stations.find((one) => one.readings.includes(kind));
-  const [understood, understand] = useUnderstood(station);
+  const { understood, understand, problem } = useUnderstood(station);
   if (!row || !standing) return null;
   const reading = standing.reading;
   return (
@@ -72,6 +72,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
       {open && !understood && (
         <div className="caution-first" role="group" aria-label="Before you start">
           <Notice>{station?.caution}</Notice>
+          {problem && <p role="alert">{problem.detail}</p>}
           <Button variant="dark" onClick={understand}>
             Understood
           </Button>
@@ -86,19 +87,18 @@ export function ReadingPanel({ kind }: { kind: string }) {
   );
 }
 
-/** A station's caution is acknowledged once for as long as the page's window is open. */
-function useUnderstood(station: Schemas['StationEntry'] | undefined): [boolean, () => void] {
-  const key = `understood-${station?.id ?? ''}`;
-  const [understood, set] = useState(
-    () => !station?.caution || sessionStorage.getItem(key) !== null,
-  );
-  return [
-    understood,
-    () => {
-      sessionStorage.setItem(key, new Date().toISOString());
-      set(true);
-    },
-  ];
+/** A station's caution is acknowledged once in a sign-in; the server takes no reading before. */
+function useUnderstood(station: Schemas['StationEntry'] | undefined) {
+  const queries = useQueryClient();
+  const me = useQuery(meQuery);
+  const say = api.useMutation('post', '/api/session/understood', {
+    onSuccess: (now) => queries.setQueryData(meQuery.queryKey, now),
+  });
+  return {
+    understood: !station?.caution || (me.data?.understood.includes(station.id) ?? false),
+    understand: () => say.mutate({ body: { stations: station ? [station.id] : [] } }),
+    problem: say.error,
+  };
 }
 
 function Differs({ found }: { found: Schemas['DifferView'] }) {

@@ -20,7 +20,7 @@ from cabrio.operations import readings, slips
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, now, transaction
+from ..context import actor, now, transaction, understood
 from ..typed import typed
 
 routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
@@ -54,6 +54,7 @@ def take(car_id: int, body: s.ReadingIn) -> s.Ok:
             taken=Taken(body.instrument, body.place, body.by_eye, body.stage),
             confirmed=body.confirmed,
         )
+        readings.cautioned(body.kind, understood())
     return s.Ok()
 
 

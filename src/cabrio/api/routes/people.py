@@ -7,6 +7,7 @@ from flask import current_app, session
 from flask_login import current_user, login_user, logout_user
 from flask_wtf.csrf import generate_csrf
 
+from cabrio.core.knowledge import knowledge
 from cabrio.operations import people
 from cabrio.operations.actor import Actor
 from cabrio.operations.errors import NotAllowed
@@ -14,16 +15,29 @@ from cabrio.storage.models import Person
 from cabrio.storage.people import everyone
 
 from .. import schemas as s
-from ..context import now, transaction
+from ..context import actor, now, transaction, understood
 from ..signed_in import SignedIn
 
 routes = APIBlueprint("people", __name__, tag="People")
 
 
+def _now() -> s.Me:
+    who = current_user._get_current_object() if current_user.is_authenticated else None
+    return _me(who)
+
+
 def _me(who: SignedIn | None) -> s.Me:
     demo = bool(current_app.config["DEMO"])
     if who is None:
-        return s.Me(name=None, team=None, role=None, abilities=[], token=generate_csrf(), demo=demo)
+        return s.Me(
+            name=None,
+            team=None,
+            role=None,
+            abilities=[],
+            token=generate_csrf(),
+            demo=demo,
+            understood=[],
+        )
     actor: Actor = people.actor_of(who.person)
     return s.Me(
         name=actor.name,
@@ -32,6 +46,7 @@ def _me(who: SignedIn | None) -> s.Me:
         abilities=actor.abilities(),
         token=generate_csrf(),
         demo=demo,
+        understood=understood(),
     )
 
 
@@ -39,7 +54,7 @@ def _me(who: SignedIn | None) -> s.Me:
 @routes.output(s.Me)
 @routes.doc(summary="Who is signed in, and the token that changes need")
 def me() -> s.Me:
-    return _me(current_user._get_current_object() if current_user.is_authenticated else None)
+    return _now()
 
 
 @routes.post("/session")
@@ -69,6 +84,17 @@ def _enter(person: Person) -> s.Me:
     entered = SignedIn(person)
     login_user(entered)
     return _me(entered)
+
+
+@routes.post("/session/understood")
+@routes.input(s.Understood, arg_name="body")
+@routes.output(s.Me)
+@routes.doc(summary="Say that the caution of stations is understood, until the sign-out")
+def understand(body: s.Understood) -> s.Me:
+    actor().must("read")
+    known = knowledge().stations_by_id
+    session["understood"] = sorted({*understood(), *body.stations} & known.keys())
+    return _now()
 
 
 @routes.delete("/session")

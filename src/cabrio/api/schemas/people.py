@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from .common import In
 
@@ -14,6 +14,12 @@ class Me(BaseModel):
     abilities: list[str]
     token: str
     demo: bool
+    understood: list[str]
+    """Stations whose caution was acknowledged in this sign-in."""
+
+
+class Understood(In):
+    stations: list[str] = Field(max_length=30)
 
 
 class SignIn(In):

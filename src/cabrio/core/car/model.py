@@ -114,6 +114,11 @@ class Car:
     baseline: int = 1
     corrected: tuple[PartWas, ...] = ()
 
+    @property
+    def facts(self) -> dict[str, tuple[float | None, ...]]:
+        """The figures given for the car itself, by number and place [SI]."""
+        return {name: one.values for name, one in self.given.items()}
+
     def part(self, kind: str, code: Any) -> Part | None:
         return self.parts.part(kind, code)
 

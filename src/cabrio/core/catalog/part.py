@@ -6,7 +6,7 @@ number is entered. How a field is declared: `fields`.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, fields, replace
 from functools import cache, cached_property
 from typing import Any, Literal, Protocol, TypeVar, get_type_hints
@@ -55,6 +55,9 @@ class Part:
 
     def check(self) -> None:
         """Raise what only working with the part can find out; asked where it comes in, once."""
+
+    def check_on(self, facts: Mapping[str, Sequence[float | None]]) -> None:
+        """Raise what cannot be on a car of these facts [SI], as far as they are known."""
 
     def alike(self, other: Part) -> bool:
         """Whether another part of the kind is its like, whatever it is called."""

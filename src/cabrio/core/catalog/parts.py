@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Annotated, Any
 
@@ -372,6 +373,30 @@ class Spacers(Part):
     nut: Annotated[str, Words("Nut")] = ""
 
 
+OVERHANG, ASIDE = 1.2, 0.2
+"""How far past an axle, and outside the wider track's wheels, a piece can still be on the car [m]."""
+
+
+def check_on_car(
+    behind_front: float, to_left: float, wheelbase: float, widest_track: float
+) -> None:
+    """Raise Impossible for a place [m] that no car of this wheelbase and track [m] reaches."""
+    if not -OVERHANG <= behind_front <= wheelbase + OVERHANG:
+        raise Impossible(
+            "That place is off the car: ballast sits between "
+            f"{OVERHANG:g} m ahead of the front axle and {OVERHANG:g} m behind the rear one.",
+            number="behind_front",
+            value=behind_front,
+        )
+    aside = widest_track / 2 + ASIDE
+    if abs(to_left) > aside:
+        raise Impossible(
+            f"That place is off the car: ballast sits within {aside:.2f} m of the centre line.",
+            number="to_left",
+            value=to_left,
+        )
+
+
 @part("ballast", at=Shape.BALLAST, label="Ballast", plural="Ballast")
 @dataclass(frozen=True)
 class Ballast(Part):
@@ -383,6 +408,12 @@ class Ballast(Part):
         float, Own("Left of the centre line", "dimension", "Minus to the right.", -1.5, 1.5)
     ] = 0.0
     height: Annotated[float | None, Own("Height", "dimension", least=0.0, most=2.0)] = None
+
+    def check_on(self, facts: Mapping[str, Sequence[float | None]]) -> None:
+        wheelbase = facts.get("wheelbase", (None,))[0]
+        tracks = [one for one in facts.get("track", ()) if one is not None]
+        if wheelbase is not None and tracks:
+            check_on_car(self.behind_front, self.to_left, wheelbase, max(tracks))
 
 
 MAP = Table(

@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from ..car.fitted import fitted, worn
+from ..car.fitted import Rows, Worn, worn
 from ..car.lines import Line, car_after, with_lines
 from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
@@ -68,6 +68,7 @@ class WhatIf:
     jobs: tuple[str, ...]
     car: Car
     setup: dict[str, list[Any]]
+    parts: Worn
     worked: Worked
     predicted: tuple[str, ...] = ()
     unknown: tuple[Unknown, ...] = field(default=())
@@ -79,7 +80,7 @@ class WhatIf:
 
     @cached_property
     def moved(self) -> list[MovedRow]:
-        by_points = moved_by_points(self.sheet.parts, worn(self.car, self.setup))
+        by_points = moved_by_points(self.sheet.parts, self.parts)
         return moved(self.sheet.worked, self.worked) + by_points
 
     @property
@@ -160,7 +161,9 @@ def try_lines(
     setup, car = with_lines(sheet.setup, lines), car_after(sheet.car, lines)
     before = sheet.worked.values
     arrays = {n: value for n, value in before.items() if n not in figures()}
-    brought = _apply(sheet, car, setup, lines, arrays)
+    parts = worn(car, setup)
+    _apply(car, setup, lines, arrays)
+    brought = _bring(car, sheet.parts.rows, parts.rows, arrays)
     predicted, unknown = _stood(sheet, car, setup, arrays)
     preloaded, without = _preloaded(lines, arrays, bite or sheet.bite)
     predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
@@ -177,17 +180,13 @@ def try_lines(
         if name not in arrays and name not in figures()
     }
     worked = run(arrays | kept, needs, wanted)
-    return WhatIf(sheet, lines, tuple(jobs), car, setup, worked, predicted, unknown, brought)
+    return WhatIf(sheet, lines, tuple(jobs), car, setup, parts, worked, predicted, unknown, brought)
 
 
 def _apply(
-    sheet: Sheet,
-    car: Car,
-    setup: dict[str, list[Any]],
-    lines: tuple[Line, ...],
-    arrays: dict[str, Array],
-) -> frozenset[str]:
-    """The entered numbers after the lines: settings and facts, then what the parts bring otherwise."""
+    car: Car, setup: dict[str, list[Any]], lines: tuple[Line, ...], arrays: dict[str, Array]
+) -> None:
+    """The entered numbers after the lines: settings and facts."""
     for name in {line.name for line in lines}:
         number = number_named(name)
         if number.is_part:
@@ -199,7 +198,10 @@ def _apply(
         if not number.is_fact and given:
             row = [given.values[i] if one is None else one for i, one in enumerate(row)]
         _put(name, row, arrays)
-    before, after = sheet.parts.rows, fitted(car, setup)
+
+
+def _bring(car: Car, before: Rows, after: Rows, arrays: dict[str, Array]) -> frozenset[str]:
+    """What the parts bring otherwise than before; answers with the names."""
     brought = frozenset(name for name, row in after.items() if row != before.get(name))
     for name in brought:
         _put(name, after[name], arrays)

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from ..catalog.parts import check_on_car
 from ..errors import Impossible, OutOfRange
 from ..graph.registry import Array, answer
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
@@ -18,10 +19,6 @@ PARTS: dict[Share, Array] = {
     "left": np.array([1.0, 0.0, 1.0, 0.0]),
     "cross": np.array([0.0, 1.0, 1.0, 0.0]),
 }
-
-
-OVERHANG, ASIDE = 1.2, 0.2
-"""How far past an axle, and outside the wider track's wheels, a piece can still be on the car [m]."""
 
 
 @dataclass(frozen=True)
@@ -41,24 +38,6 @@ class Ballast:
     place: Place
     mass: float
     standing: Standing
-
-
-def check_on_car(car: StandingCar, place: Place) -> None:
-    """Raise Impossible for a place that no car of this wheelbase and track reaches."""
-    if not -OVERHANG <= place.behind_front <= car.wheelbase + OVERHANG:
-        raise Impossible(
-            "That place is off the car: ballast sits between "
-            f"{OVERHANG:g} m ahead of the front axle and {OVERHANG:g} m behind the rear one.",
-            number="behind_front",
-            value=place.behind_front,
-        )
-    widest = float(car.tracks.max()) / 2 + ASIDE
-    if abs(place.left) > widest:
-        raise Impossible(
-            f"That place is off the car: ballast sits within {widest:.2f} m of the centre line.",
-            number="to_left",
-            value=place.left,
-        )
 
 
 def mass_for_total(car: StandingCar, total: float) -> float:
@@ -83,7 +62,7 @@ def shares(pads: Array) -> dict[str, float]:
 
 def put(car: StandingCar, place: Place, mass: float) -> Standing:
     """The car with a mass at a place. Raises Impossible where it is off the car or lifts a wheel."""
-    check_on_car(car, place)
+    check_on_car(place.behind_front, place.left, car.wheelbase, float(car.tracks.max()))
     return _with(car, place, mass)
 
 
