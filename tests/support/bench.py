@@ -140,7 +140,8 @@ def press_to_screen() -> None:
             for i in range(34):
                 key = "ArrowUp" if i % 2 else "ArrowDown"
                 times.append(float(page.evaluate(PRESSED, [[field, key], watched])))
-                page.wait_for_timeout(1200)
+                # what takes the server long follows a press, and is over before the next
+                page.wait_for_timeout(2000)
             report(what, quantiles(times[4:], n=20)[-1], limit, "ms", made_of)
         browser.close()
     stop()

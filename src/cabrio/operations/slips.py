@@ -78,8 +78,12 @@ def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
 
 
 def preview(bench: Bench, base: int, lines: Iterable[Line], jobs: Iterable[str] = ()) -> WhatIf:
-    """Before and after of every figure, what is predicted, and the rechecks that lines and jobs cause."""
-    return try_lines(bench.booked(base), lines, jobs)
+    """Before and after of every figure, what is predicted, and the rechecks that lines and jobs cause.
+
+    Worked once: every panel of a station asks for the same car after the same slip.
+    """
+    sheet, lines, jobs = bench.booked(base), tuple(lines), tuple(jobs)
+    return sheet.once(("after", lines, jobs), lambda: try_lines(sheet, lines, jobs))
 
 
 def write(

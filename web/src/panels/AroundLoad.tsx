@@ -1,6 +1,6 @@
 /** Around one load: the balance over speed, and the limit over braking and driving. */
 import { useQuery } from '@tanstack/react-query';
-import { useBench } from '../bench/bench';
+import { useBench, useRestedSlip } from '../bench/bench';
 import type { Schemas } from '../lib/client';
 import type { Shown } from '../lib/format';
 import { aroundLoadQuery, type Asked } from '../lib/queries';
@@ -18,10 +18,11 @@ interface Props {
 
 export function AroundLoad({ asked, speed, along }: Props) {
   const { bench } = useBench();
+  const slip = useRestedSlip();
   const dictionary = useDictionary();
   const acceleration = dictionary.shown('acceleration', bench.profile);
   const found = useQuery({
-    ...aroundLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
+    ...aroundLoadQuery(bench.id, bench.revision, slip.version, asked),
     placeholderData: (before) => before,
   });
   const told = found.data;

@@ -1,7 +1,7 @@
 /** The car under load: what each wheel carries, where it ends, which axle gives up first, and by what. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useBench } from '../bench/bench';
+import { useBench, useRestedSlip } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -24,20 +24,21 @@ const FINE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 export function LoadPanel({ panel }: PanelProps) {
   const { bench } = useBench();
+  const slip = useRestedSlip();
   // a station may look straight ahead, at an acceleration of the car data
   const along = panel.x ? bench.figures[panel.x as NumberName]?.values?.[0] : undefined;
   const [asked, setAsked] = useState<Asked>(
     along === undefined ? {} : { along, sideways: 0, speed: 0 },
   );
   const found = useQuery({
-    ...underLoadQuery(bench.id, bench.revision, bench.slip.version, asked),
+    ...underLoadQuery(bench.id, bench.revision, slip.version, asked),
     placeholderData: (before) => before,
   });
   const told = found.data;
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!told) return <Waiting what="Loading the car" />;
   return (
-    <section className={`under-load${found.isPlaceholderData ? ' is-stale' : ''}`}>
+    <section className={`under-load${found.isPlaceholderData || slip.resting ? ' is-stale' : ''}`}>
       <h2>Under load</h2>
       <LoadCase told={told} ask={setAsked} />
       {told.needs.length > 0 && (

@@ -83,7 +83,7 @@ class WhatIf:
         by_points = moved_by_points(self.sheet.parts, self.parts)
         return moved(self.sheet.worked, self.worked) + by_points
 
-    @property
+    @cached_property
     def as_sheet(self) -> Sheet:
         """The car after the change, as a sheet of its own: where its numbers came from is as before."""
         before = self.sheet
