@@ -68,6 +68,28 @@ class Record(ApiTestCase):
             {"name": " ", "starts_on": "2026-11-02", "ends_on": "2026-11-01"},
         )
 
+    def test_a_run_keeps_what_was_clocked_and_its_file_too(self) -> None:
+        session = self.ines.ok("GET", "/api/cars/2/logbook")["sessions"][-1]
+        runs = f"/api/cars/2/sessions/{session['id']}/runs"
+        read = self.ines.ok("POST", "/api/cars/2/time-slip", {"text": "60 1.33\n1/8 6.1\nmph 112"})
+        self.ines.ok("POST", runs, {"times": read["times"]})
+        log = self.ines.ok("GET", "/api/cars/2/logbook")
+        made = log["sessions"][-1]["runs"][-1]
+        self.assertEqual(made["best_time"], 6.1)
+        self.assertEqual([one["id"] for one in made["clocked"]], ["t60", "t660", "v660"])
+        self.assertAlmostEqual(made["clocked"][0]["off"], 1.33 - 1.35)
+        told = self.ines.refused(
+            422, "POST", runs, {"times": {"t60": "4", "t330": "2", "lap": "1"}}
+        )
+        self.assertEqual(told["errors"][0]["number"], "lap")
+        file = self.ines.call("GET", "/api/cars/2/file").get_json()
+        copy = self.ines.ok("POST", "/api/cars/import", {"text": json.dumps(file)})["id"]
+        again = self.ines.ok("GET", f"/api/cars/{copy}/logbook")["sessions"][-1]["runs"][-1]
+        self.assertEqual(again["clocked"], made["clocked"])
+        file["events"][-1]["sessions"][-1]["runs"][-1]["times"] = {"t60": -1.0}
+        bad = self.ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(file)})
+        self.assertIn("is no time", bad["detail"])
+
     def test_the_newest_verdict_counts(self) -> None:
         path = "/api/cars/1/revisions/2/verdict"
         for outcome in ("worse", "better"):

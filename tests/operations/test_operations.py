@@ -11,6 +11,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.errors import CoreError, Problems
+from cabrio.core.record.readings import Reading
 from cabrio.operations import bench, cars, compare, logbook, people, readings, slips
 from cabrio.operations.actor import ABILITIES, Actor
 from cabrio.operations.errors import Conflict, NotAllowed, NotFound, TooManyTries
@@ -20,6 +21,21 @@ NOW = datetime(2026, 11, 1, 9, 0, tzinfo=UTC)
 INES = Actor(1, 1, "Ines Halloran", "engineer")
 PELL = Actor(5, 1, "Pell Ormsby", "viewer")
 PADS = [[260.0, 258.0, 246.0, 244.0]]
+
+
+class AirOfARun(unittest.TestCase):
+    """The air of a run is the last that was read before it, where that still stands."""
+
+    def read(self, number: int, hours_before: float, gone: str | None = None) -> Reading:
+        at = (NOW - timedelta(hours=hours_before)).isoformat()
+        return Reading(number, "air", 1, "Oke", at, withdrawn_at=gone)
+
+    def test_the_last_before_it_and_none_that_is_too_old(self) -> None:
+        taken = [self.read(1, 2.0), self.read(2, 1.0), self.read(3, 0.5, gone="later")]
+        found = logbook.air_at(taken, NOW)
+        assert found is not None
+        self.assertEqual(found.id, 2)
+        self.assertIsNone(logbook.air_at([self.read(1, 3.5), self.read(2, -0.5)], NOW))
 
 
 class OperationTestCase(DatabaseTestCase):
@@ -293,17 +309,28 @@ class People(OperationTestCase):
 
 class Logbook(OperationTestCase):
     def test_times_as_people_write_them(self) -> None:
-        for typed, seconds in [
+        written: list[tuple[Any, float | None]] = [
             ("1:32.45", 92.45),
             ("92,45", 92.45),
             (9.87, 9.87),
             ("", None),
             (None, None),
-        ]:
-            self.assertEqual(logbook.lap_seconds(typed), seconds)
-        for typed in ("fast", "0", "-3", "nan", "1:2:3"):
-            with self.subTest(typed), self.assertRaisesRegex(CoreError, "is no time"):
-                logbook.lap_seconds(typed)
+        ]
+        with self.session() as db:
+            event = logbook.add_event(
+                db, INES, name="T", place="", starts_on=date(2026, 11, 1), ends_on=date(2026, 11, 1)
+            )
+            session = logbook.add_session(
+                db, INES, 1, event_id=event.id, name="S", kind="test", starts_at=NOW
+            )
+            for typed, seconds in written:
+                run = logbook.add_run(db, INES, 1, session.id, NOW, best_time=typed)
+                self.assertEqual(run.best_time, seconds)
+                db.expire(session)
+            for typed in ("fast", "0", "-3", "nan", "1:2:3", "1:-30", "-1:30", "1_0:3_0"):
+                with self.subTest(typed), self.assertRaises(Problems) as told:
+                    logbook.add_run(db, INES, 1, session.id, NOW, best_time=typed)
+                self.assertEqual(told.exception.problems[0].number, "best_time")
 
     def test_runs_are_numbered_within_their_session(self) -> None:
         with self.session() as db:

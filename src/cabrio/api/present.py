@@ -13,6 +13,7 @@ from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds,
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.clocked import air_told, fields_of, pass_of
 from cabrio.core.record.readings import Reading, Standing, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
@@ -21,6 +22,7 @@ from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
+from cabrio.operations.logbook import air_at
 from cabrio.storage import logbook, slips
 from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso, lines_of
@@ -341,8 +343,26 @@ def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
     return out
 
 
-def run(row: RunRow) -> s.RunView:
+def run(row: RunRow, before: RunRow | None, found: Bench) -> s.RunView:
+    """A run with what its times say; `before` is the run of this car before it."""
+    read = air_at(found.readings, row.at)
+    air = air_told(read) if read else None
+    says = pass_of(found.car.discipline, row.times, air[0] if air else None)
+    earlier = before.times if before else {}
     return s.RunView(
+        clocked=[
+            s.ClockedView(
+                id=one.id,
+                value=row.times[one.id],
+                off=row.times[one.id] - earlier[one.id] if one.id in earlier else None,
+            )
+            for one in fields_of(found.car.discipline)
+            if one.id in row.times
+        ],
+        splits=[s.SplitView(**vars(one)) for one in says.splits],
+        launch=says.launch,
+        corrected=says.corrected,
+        density_altitude=air[1] if air else None,
         id=row.id,
         number=row.number,
         revision=row.revision,
@@ -364,6 +384,9 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
     for one in made:
         if one.session_id is not None:
             by_session.setdefault(one.session_id, []).append(one.number)
+    rows = logbook.sessions_of(db, found.row.id)
+    runs = [one for row in rows for one in row.runs]
+    before = dict(zip((one.id for one in runs), [None, *runs], strict=False))
     sessions = [
         s.SessionView(
             id=row.id,
@@ -375,10 +398,10 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
             air_temperature=row.air_temperature,
             track_temperature=row.track_temperature,
             note=row.note,
-            runs=[run(one) for one in row.runs],
+            runs=[run(one, before[one.id], found) for one in row.runs],
             revisions=by_session.get(row.id, []),
         )
-        for row in logbook.sessions_of(db, found.row.id)
+        for row in rows
     ]
     events = [
         s.EventView(

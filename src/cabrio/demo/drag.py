@@ -28,6 +28,21 @@ BRACKETS = (
 )
 
 
+def clocked(
+    sixty: float,
+    at330: float,
+    at660: float,
+    mph660: float,
+    at1000: float,
+    at1320: float,
+    mph: float,
+) -> dict[str, str]:
+    """A time slip as it was handed over: seconds, and miles an hour."""
+    times = {"t60": sixty, "t330": at330, "t660": at660, "t1000": at1000, "t1320": at1320}
+    speeds = {"v660": f"{mph660} mph", "v1320": f"{mph} mph"}
+    return {name: f"{value}" for name, value in times.items()} | speeds
+
+
 def car() -> Car:
     rates = (95, 110, 125, 140, 150, 175, 200, 225)
     return Car(
@@ -165,7 +180,15 @@ def tell(season: Season) -> None:
         tale.read(kind)
     event = season.event("Test and Tune", "Low Fen Strip", date(2026, 9, 26), 1)
     tale.session(event, "Morning passes", "test", date(2026, 9, 26), 10, "fair", 18, 24)
-    tale.run(1, 10.02, 3, "17 passes old", hit="Squats, then spins at 30 ft.", note="60 ft 1.49")
+    tale.read("air", [291.4], also={"air_pressure": [101_200.0], "humidity": [0.58]})
+    tale.run(
+        1,
+        None,
+        3,
+        "17 passes old",
+        hit="Squats, then spins at 30 ft.",
+        times=clocked(1.49, 4.22, 6.42, 109.5, 8.35, 10.02, 135.1),
+    )
     holes = tale.book(
         [("upper_link_hole", "car", 2.0), ("lower_link_hole", "car", 2.0)],
         "Squats and spins at 30 ft on a fair surface.",
@@ -186,9 +209,18 @@ def tell(season: Season) -> None:
     )
     tale.read("preload")
     tale.measure("pads", fuel=11.0)
-    tale.run(1, 9.87, 3, "18 passes old", hit="Steps left, then hooks.", note="60 ft 1.42")
+    tale.run(
+        1,
+        None,
+        3,
+        "18 passes old",
+        hit="Steps left, then hooks.",
+        times=clocked(1.42, 4.1, 6.28, 110.4, 8.2, 9.87, 135.9),
+    )
     tale.verdict(holes, "better", "keep", "Seven hundredths to 60 ft; now it steps left.")
-    tale.run(1, 9.91, 3, "", hit="Left again.", note="60 ft 1.44")
+    tale.run(
+        1, None, 3, "", hit="Left again.", times=clocked(1.44, 4.13, 6.31, 110.2, 8.24, 9.91, 135.7)
+    )
     drift = tale.book(
         [("link_preload", "car", -1.0)],
         "Drives left off the line.",
@@ -196,7 +228,9 @@ def tell(season: Season) -> None:
     )
     tale.read("preload")
     tale.measure("pads", fuel=11.0)
-    tale.run(1, 9.79, 4, "", hit="Straight.", note="60 ft 1.39")
+    tale.run(
+        1, None, 4, "", hit="Straight.", times=clocked(1.39, 4.04, 6.21, 110.9, 8.12, 9.79, 136.3)
+    )
     tale.verdict(drift, "better", "keep", "Half a flat did it.")
     season.at(date(2026, 10, 9), 18)
     tale.read("preload", [0.0], note="Upper right bolt bent, hole good. Bolt replaced.")
@@ -211,11 +245,26 @@ def tell(season: Season) -> None:
         12,
         14,
     )
-    tale.run(1, 9.71, 4, "", hit="Carries the nose, level.", note="60 ft 1.36")
+    tale.read("air", [285.3], also={"air_pressure": [101_900.0], "humidity": [0.64]})
+    tale.run(
+        1,
+        None,
+        4,
+        "",
+        hit="Carries the nose, level.",
+        times=clocked(1.36, 3.99, 6.14, 111.4, 8.05, 9.71, 136.8),
+    )
     tighter = tale.book(
         [("rebound_clicks", "LF", 6.0), ("rebound_clicks", "RF", 6.0)],
         "Surface is good: nose comes up too quick.",
         "Slower rise, same 60 ft.",
     )
-    tale.run(1, 9.68, 5, "", first_60_ft="Plants and goes.", note="60 ft 1.35")
+    tale.run(
+        1,
+        None,
+        5,
+        "",
+        first_60_ft="Plants and goes.",
+        times=clocked(1.35, 3.97, 6.12, 111.6, 8.02, 9.68, 137.0),
+    )
     tale.verdict(tighter, "better", "keep")

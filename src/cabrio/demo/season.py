@@ -239,6 +239,7 @@ class CarTale:
         confidence: int | None = None,
         tyres: str = "",
         note: str = "",
+        times: Mapping[str, str] | None = None,
         **words: str,
     ) -> None:
         """A run of the session in hand; words by phase, underscores for spaces."""
@@ -252,6 +253,7 @@ class CarTale:
             driver=self.season.mara.name,
             laps=laps,
             best_time=best,
+            times=times,
             tyres=tyres,
             note=note,
         )

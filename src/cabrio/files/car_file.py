@@ -14,6 +14,7 @@ from cabrio.core.catalog.part import part_kinds
 from cabrio.core.errors import CoreError, Impossible, Problems
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.sheet.build import Revision, Sheet, build
 
@@ -81,6 +82,7 @@ class FileRun(Strict):
     driver: str = ""
     laps: int | None = Field(default=None, ge=0)
     best_time: float | None = Field(default=None, gt=0)
+    times: dict[str, float] = {}
     tyres: str = ""
     confidence: int | None = Field(default=None, ge=1, le=5)
     words: list[dict[str, str]] = []
@@ -255,6 +257,11 @@ def _check(file: CarFile) -> None:
     runs = [run for event in file.events for session in event.sessions for run in session.runs]
     if any(run.revision not in known for run in runs):
         refuse("A run was made on a revision that the file does not have.")
+    for run in runs:
+        try:
+            check_clocked(file.car.discipline, run.times)
+        except Problems as several:
+            refuse(f"Run {run.number}: {several.problems[0].sentence}")
     if problems:
         raise Problems(problems)
 

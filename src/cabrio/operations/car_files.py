@@ -42,6 +42,7 @@ RUN_FIELDS = (
     "driver",
     "laps",
     "best_time",
+    "times",
     "tyres",
     "confidence",
     "words",

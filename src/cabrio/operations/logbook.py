@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from collections.abc import Iterable, Mapping
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -10,6 +11,8 @@ from sqlalchemy.orm import Session
 from cabrio.core.catalog.units import parse
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.clocked import check, pass_of, seconds
+from cabrio.core.record.readings import Reading
 from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
 
@@ -118,10 +121,11 @@ def add_run(
     driver: str = "",
     laps: int | None = None,
     best_time: str | float | None = None,
+    times: Mapping[str, Any] | None = None,
     tyres: str = "",
     note: str = "",
 ) -> RunRow:
-    """Log a run on the revision now on the car."""
+    """Log a run on the revision now on the car, with what was clocked; the last mark is its time."""
     actor.must("log")
     bench = load(db, actor, car_id, lock=True)
     session = logbook.find_session(db, car_id, session_id)
@@ -130,11 +134,16 @@ def add_run(
     problems: list[CoreError] = []
     if laps is not None and laps < 0:
         problems.append(OutOfRange("Laps cannot be below zero.", number="laps"))
-    seconds: float | None = None
+    best: float | None = None
+    clocked: dict[str, float] = {}
     try:
-        seconds = lap_seconds(best_time)
+        best = None if best_time in (None, "") else seconds(best_time, "best_time")
     except CoreError as problem:
         problems.append(problem)
+    try:
+        clocked = check(bench.car.discipline, times or {}, bench.car.profile)
+    except Problems as several:
+        problems += several.problems
     if problems:
         raise Problems(problems)
     number = max((run.number for run in session.runs), default=0) + 1
@@ -144,7 +153,8 @@ def add_run(
         revision=bench.row.revision,
         driver=driver.strip(),
         laps=laps,
-        best_time=seconds,
+        best_time=best if best is not None else pass_of(bench.car.discipline, clocked).finish,
+        times=clocked,
         tyres=tyres.strip(),
         words=[],
         note=note.strip(),
@@ -156,22 +166,20 @@ def add_run(
     return run
 
 
-def lap_seconds(typed: str | float | None) -> float | None:
-    """`1:32.45` or `92.45` as seconds."""
-    if typed is None or typed == "":
-        return None
-    try:
-        minutes, _, rest = str(typed).strip().rpartition(":")
-        seconds = float(rest.replace(",", ".")) + 60 * float(minutes or 0)
-    except ValueError:
-        seconds = float("nan")
-    if not 0 < seconds < 36_000:
-        raise OutOfRange(
-            f"“{typed}” is no time: write one such as 1:32.45 or 9.87.",
-            number="best_time",
-            value=typed,
-        )
-    return seconds
+AIR_HOLDS = timedelta(hours=3)
+"""How long the air that was read stands for a run."""
+
+
+def air_at(readings: Iterable[Reading], at: datetime) -> Reading | None:
+    """The air last read before a run, where it still stands for it."""
+    standing = [
+        one
+        for one in readings
+        if one.kind == "air"
+        and one.withdrawn_at is None
+        and timedelta(0) <= at - datetime.fromisoformat(one.at) <= AIR_HOLDS
+    ]
+    return max(standing, key=lambda one: datetime.fromisoformat(one.at), default=None)
 
 
 def speak(

@@ -226,6 +226,7 @@ class RunRow(Base):
     driver: Mapped[str] = mapped_column(default="")
     laps: Mapped[int | None]
     best_time: Mapped[float | None]
+    times: Mapped[dict[str, Any]] = mapped_column(default=dict)
     tyres: Mapped[str] = mapped_column(default="")
     confidence: Mapped[int | None]
     words: Mapped[list[Any]] = mapped_column(default=list)

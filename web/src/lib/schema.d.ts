@@ -2028,6 +2028,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/time-slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a pasted time slip; changes nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SlipTextIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TimesRead"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/under-load": {
         parameters: {
             query?: never;
@@ -3422,6 +3473,34 @@ export interface components {
             /** Values */
             values: string[];
         };
+        /**
+         * ClockedEntry
+         * @description A time or speed that is clocked of a run.
+         */
+        ClockedEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Disciplines */
+            disciplines: string[];
+            /** Quantity */
+            quantity: string;
+            /** Distance */
+            distance: number;
+        };
+        /**
+         * ClockedView
+         * @description A time [s] or speed [m/s], and by how much it is off that of the run before it.
+         */
+        ClockedView: {
+            /** Id */
+            id: string;
+            /** Value */
+            value: number;
+            /** Off */
+            off: number | null;
+        };
         /** ColumnEntry */
         ColumnEntry: {
             /** Label */
@@ -4772,6 +4851,13 @@ export interface components {
              */
             best_time?: string | number | null;
             /**
+             * Times
+             * @default {}
+             */
+            times?: {
+                [key: string]: string | number | null;
+            };
+            /**
              * Tyres
              * @default
              */
@@ -4796,6 +4882,16 @@ export interface components {
             laps: number | null;
             /** Best Time */
             best_time: number | null;
+            /** Clocked */
+            clocked: components["schemas"]["ClockedView"][];
+            /** Splits */
+            splits: components["schemas"]["SplitView"][];
+            /** Launch */
+            launch: number | null;
+            /** Corrected */
+            corrected: number | null;
+            /** Density Altitude */
+            density_altitude: number | null;
             /** Tyres */
             tyres: string;
             /** Confidence */
@@ -5105,6 +5201,11 @@ export interface components {
              */
             session_id?: number | null;
         };
+        /** SlipTextIn */
+        SlipTextIn: {
+            /** Text */
+            text: string;
+        };
         /** SlipView */
         SlipView: {
             /** Version */
@@ -5154,6 +5255,15 @@ export interface components {
              * @default null
              */
             confidence?: number | null;
+        };
+        /** SplitView */
+        SplitView: {
+            /** Label */
+            label: string;
+            /** Time */
+            time: number;
+            /** Mean Speed */
+            mean_speed: number;
         };
         /** SpokenIn */
         SpokenIn: {
@@ -5350,6 +5460,16 @@ export interface components {
             };
         };
         /**
+         * TimesRead
+         * @description What a pasted time slip says, as it was written there, by what is clocked.
+         */
+        TimesRead: {
+            /** Times */
+            times: {
+                [key: string]: string;
+            };
+        };
+        /**
          * TreadView
          * @description Sentences by corner; a corner whose tread was not read has none.
          */
@@ -5488,6 +5608,8 @@ export interface components {
             schools: components["schemas"]["SchoolEntry"][];
             /** Words */
             words: components["schemas"]["WordsEntry"][];
+            /** Clocked */
+            clocked: components["schemas"]["ClockedEntry"][];
             /** Parts */
             parts: components["schemas"]["PartKindEntry"][];
             /** Jobs */

@@ -8,8 +8,10 @@ import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
 import { useDictionary } from '../lib/vocabulary';
-import { AddEvent, AddRun, AddSession } from './forms';
+import { Clocked, lapTime } from './Clocked';
+import { AddEvent, AddSession } from './forms';
 import { RevisionEntry } from './RevisionEntry';
+import { AddRun } from './RunForm';
 import { Words } from './Words';
 
 type Item =
@@ -153,12 +155,6 @@ function SessionEntry({
   );
 }
 
-export function lapTime(seconds: number): string {
-  const minutes = Math.floor(seconds / 60);
-  const rest = (seconds - minutes * 60).toFixed(2);
-  return minutes ? `${minutes}:${rest.padStart(5, '0')}` : rest;
-}
-
 function Run({ run }: { run: Schemas['RunView'] }) {
   const { bench } = useBench();
   return (
@@ -172,6 +168,7 @@ function Run({ run }: { run: Schemas['RunView'] }) {
         {run.tyres && <span>{run.tyres}</span>}
         {run.note && <span>{run.note}</span>}
       </div>
+      <Clocked run={run} />
       <Words run={run} />
     </li>
   );

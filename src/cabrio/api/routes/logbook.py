@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
+from cabrio.core.record.clocked import read
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
 
@@ -51,6 +52,16 @@ def add_run(car_id: int, session_id: int, body: s.RunIn) -> s.Ok:
     with transaction() as db:
         operations.add_run(db, actor(), car_id, session_id, now(), **body.model_dump())
     return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/time-slip")
+@routes.input(s.SlipTextIn, arg_name="body")
+@routes.output(s.TimesRead)
+@routes.doc(summary="Read a pasted time slip; changes nothing")
+def read_slip(car_id: int, body: s.SlipTextIn) -> s.TimesRead:
+    with transaction() as db:
+        car = benches.load(db, actor(), car_id).car
+    return s.TimesRead(times=read(car.discipline, body.text))
 
 
 @routes.put("/cars/<int:car_id>/runs/<int:run_id>/words")

@@ -57,6 +57,10 @@ def vocabulary() -> s.Vocabulary:
         conditions=[s.ConditionEntry(**vars(one)) for one in book.conditions.values()],
         uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
+        clocked=[
+            s.ClockedEntry(**{n: getattr(one, n) for n in s.ClockedEntry.model_fields})
+            for one in book.clocked
+        ],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
         questions=[

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from .common import In, Typed
 from .work import RevisionView
@@ -16,6 +16,20 @@ class WordsView(BaseModel):
     text: str
 
 
+class ClockedView(BaseModel):
+    """A time [s] or speed [m/s], and by how much it is off that of the run before it."""
+
+    id: str
+    value: float
+    off: float | None
+
+
+class SplitView(BaseModel):
+    label: str
+    time: float
+    mean_speed: float
+
+
 class RunView(BaseModel):
     id: int
     number: int
@@ -23,6 +37,13 @@ class RunView(BaseModel):
     driver: str
     laps: int | None
     best_time: float | None
+    clocked: list[ClockedView]
+    splits: list[SplitView]
+    launch: float | None
+    """Mean acceleration to the first mark [m/s²]."""
+    corrected: float | None
+    """The last mark's time in standard air [s]."""
+    density_altitude: float | None
     tyres: str
     confidence: int | None
     words: list[WordsView]
@@ -83,8 +104,19 @@ class RunIn(In):
     driver: str = ""
     laps: int | None = None
     best_time: Typed = None
+    times: dict[str, Typed] = Field(default={}, max_length=20)
     tyres: str = ""
     note: str = ""
+
+
+class SlipTextIn(In):
+    text: str = Field(max_length=2000)
+
+
+class TimesRead(BaseModel):
+    """What a pasted time slip says, as it was written there, by what is clocked."""
+
+    times: dict[str, str]
 
 
 class SpokenIn(In):

@@ -225,6 +225,16 @@ class WordsEntry(BaseModel):
     session_kinds: list[str]
 
 
+class ClockedEntry(BaseModel):
+    """A time or speed that is clocked of a run."""
+
+    id: str
+    label: str
+    disciplines: list[str]
+    quantity: str
+    distance: float
+
+
 class StepEntry(BaseModel):
     """A step of an order of work, and the station it is done at."""
 
@@ -257,6 +267,7 @@ class Vocabulary(BaseModel):
     uses: list[UseEntry]
     schools: list[SchoolEntry]
     words: list[WordsEntry]
+    clocked: list[ClockedEntry]
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
     questions: list[QuestionEntry]

@@ -13,6 +13,7 @@ from typing import Literal
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES
 from ..graph.registry import numbers
 from .tables import DISCIPLINES as DISCIPLINES
+from .tables import Clocked as Clocked
 from .tables import Words, row_of
 from .tables import rows as _rows
 from .typical import Typical as Typical
@@ -25,6 +26,7 @@ Verdict = Literal["doubtful", "void"]
 
 CATALOG = "cabrio.core.catalog"
 PANELS = (
+    "passes",
     "corners",
     "big",
     "settings",
@@ -234,6 +236,7 @@ class Knowledge:
     schools: tuple[School, ...]
     systems: dict[str, System]
     words: dict[str, Words]
+    clocked: tuple[Clocked, ...]
     work: Work
     work_of: dict[str, str]
     typical: tuple[Typical, ...]
@@ -286,6 +289,7 @@ def knowledge() -> Knowledge:
         schools=tuple(_rows("bands", "school", School)),
         systems={row.id: row for row in _rows("stations", "system", System)},
         words={row.discipline: row for row in _rows("words", "words", Words)},
+        clocked=tuple(_rows("words", "clocked", Clocked)),
         work=work,
         work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
         | {n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from ..catalog.tables import DISCIPLINES as DISCIPLINES
 from ..catalog.tables import row_of as row_of
@@ -21,6 +21,18 @@ class Words:
     phases: tuple[str, ...]
     session_kinds: tuple[str, ...]
     steady: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Clocked:
+    """A time [s] or speed [m/s] that a clock writes down of a run; `distance` [m] from the start."""
+
+    id: str
+    label: str
+    disciplines: tuple[str, ...]
+    quantity: Literal["time", "speed"]
+    distance: float = 0.0
+    aliases: tuple[str, ...] = ()
 
 
 def rows(table: str, key: str, row_type: type[Any], package: str = __package__) -> list[Any]:

@@ -1,0 +1,124 @@
+/** Logging a run: who drove, on what, and what the clock wrote; a time slip may be pasted. */
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useBench, useSaved } from '../bench/bench';
+import { api } from '../lib/client';
+import { useDictionary } from '../lib/vocabulary';
+import { Field, FormSheet } from '../ui/fields';
+
+export function AddRun({ session, done }: { session: number; done: () => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const clocked = dictionary.data.clocked.filter((one) =>
+    one.disciplines.includes(bench.discipline),
+  );
+  // a clocked run from rest has its time at the last mark
+  const marks = clocked.some((one) => one.distance > 0);
+  const [texts, setTexts] = useState({ driver: '', laps: '', best_time: '', tyres: '', note: '' });
+  const [times, setTimes] = useState<Record<string, string>>({});
+  const save = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/sessions/{session_id}/runs',
+    useSaved(done),
+  );
+  const send = () =>
+    save.mutate({
+      params: { path: { car_id: bench.id, session_id: session } },
+      body: {
+        ...texts,
+        laps: texts.laps ? Number(texts.laps) : null,
+        best_time: texts.best_time || null,
+        times,
+      },
+    });
+  const field = (name: keyof typeof texts, label: string, more: object = {}) => (
+    <Field
+      id={`run-${session}-${name}`}
+      field={name}
+      label={label}
+      value={texts[name]}
+      set={(value) => setTexts({ ...texts, [name]: value })}
+      problem={save.error}
+      {...more}
+    />
+  );
+  return (
+    <FormSheet
+      title={`Log a run on revision ${bench.revision}`}
+      act="Log the run"
+      save={save}
+      send={send}
+      done={done}
+    >
+      {marks && <PasteSlip session={session} put={(read) => setTimes({ ...times, ...read })} />}
+      <div className="cells">
+        {field('driver', 'Driver')}
+        {!marks && field('laps', 'Laps', { type: 'number' })}
+        {!marks && field('best_time', 'Best lap', { hint: '1:32.45' })}
+        {clocked.map((one) => (
+          <Field
+            key={one.id}
+            id={`run-${session}-${one.id}`}
+            field={one.id}
+            label={one.label}
+            unit={one.quantity === 'speed' ? dictionary.shown('speed', bench.profile).symbol : 's'}
+            value={times[one.id] ?? ''}
+            set={(value) => setTimes({ ...times, [one.id]: value })}
+            problem={save.error}
+          />
+        ))}
+        {field('tyres', 'Tyres')}
+        {field('note', 'Note')}
+      </div>
+    </FormSheet>
+  );
+}
+
+/** A time slip as text or CSV: what it says goes into the fields, to be looked at before it is logged. */
+function PasteSlip({
+  session,
+  put,
+}: {
+  session: number;
+  put: (read: Record<string, string>) => void;
+}) {
+  const { bench } = useBench();
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState('');
+  const read = api.useMutation('post', '/api/cars/{car_id}/time-slip', {
+    onSuccess: (found) => {
+      put(found.times);
+      setOpen(false);
+    },
+  });
+  const id = `slip-${session}`;
+  if (!open)
+    return (
+      <button type="button" className="quiet" onClick={() => setOpen(true)}>
+        Paste a time slip
+      </button>
+    );
+  return (
+    <div className="paste-slip">
+      <label htmlFor={id}>Time slip, a name and its value a line, or CSV</label>
+      <textarea
+        id={id}
+        rows={6}
+        value={text}
+        placeholder={'60 ft 1.352\n330 ft 3.97\n1/8 6.12\nmph 111.6'}
+        onChange={(event) => setText(event.target.value)}
+        aria-describedby={`${id}-said`}
+      />
+      <span id={`${id}-said`} className="field-said" role={read.error ? 'alert' : undefined}>
+        {read.error?.detail}
+      </span>
+      <Button
+        variant="outline-dark"
+        disabled={read.isPending}
+        onClick={() => read.mutate({ params: { path: { car_id: bench.id } }, body: { text } })}
+      >
+        Read it
+      </Button>
+    </div>
+  );
+}
