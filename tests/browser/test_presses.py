@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Page, expect
 
 from tests.support.browser import BrowserTestCase
@@ -92,4 +94,21 @@ class Presses(BrowserTestCase):
         panel.get_by_role("button", name="Book revision").click()
         expect(panel.get_by_text("Booked as revision").first).to_be_visible()
         self.assertLessEqual(self.taken(page), 12)
+        self.assertGreater(self.taken(page), 3)
+
+    def test_a_complaint_answered_and_booked(self) -> None:
+        page = self.start("/cars/1/plan")
+        page.get_by_role("navigation").get_by_role("link", name="What to change").click()
+        page.get_by_text("Pushes, will not turn").click()
+        page.get_by_text("mid-corner", exact=True).click()
+        best = page.get_by_role("list", name="Changes, best first").get_by_role("listitem").first
+        best.get_by_role("button", name="Put on the slip").click()
+        panel = page.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_label("Why", exact=True)).to_have_value(
+            "Pushes, will not turn, mid-corner."
+        )
+        expect(panel.get_by_label("What we expect")).to_have_value(re.compile(r"\d to \d"))
+        panel.get_by_role("button", name="Book revision").click()
+        expect(panel.get_by_text("Booked as revision").first).to_be_visible()
+        self.assertLessEqual(self.taken(page), 10)
         self.assertGreater(self.taken(page), 3)

@@ -44,6 +44,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     """Make the app. Without an engine only its OpenAPI file can be had."""
     adapter.register()
     from .routes import (  # after the adapter
+        advice,
         ballast,
         bench,
         cars,
@@ -100,6 +101,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         logbook,
         trials,
         instruments,
+        advice,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

@@ -124,6 +124,21 @@ export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: num
       ),
   });
 
+export const adviceQuery = (
+  car: number,
+  state: string,
+  asked: { symptom: string; phase: string; school: 'A' | 'B' },
+) =>
+  queryOptions({
+    queryKey: ['car', car, 'advice', state, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/advice', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+  });
+
 export interface Asked {
   sideways?: number;
   along?: number;

@@ -1251,6 +1251,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Changes for what the driver said, sized on this car and ranked; changes nothing */
+        get: {
+            parameters: {
+                query?: {
+                    symptom?: string;
+                    phase?: string;
+                    school?: "A" | "B";
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AdviceView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/compare": {
         parameters: {
             query?: never;
@@ -3177,6 +3228,49 @@ export interface components {
             /** Half Track */
             half_track: number;
         };
+        /** AdviceView */
+        AdviceView: {
+            /** Beside */
+            beside: string;
+            /** Candidates */
+            candidates: components["schemas"]["AdvisedView"][];
+        };
+        /**
+         * AdvisedView
+         * @description A change that could be made. `refused` says why it cannot be made here; then it has no lines.
+         */
+        AdvisedView: {
+            /** Label */
+            label: string;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Reason */
+            reason: string;
+            /** Costs */
+            costs: string;
+            /** School */
+            school: string;
+            /** Effects */
+            effects: components["schemas"]["EffectView"][];
+            /** Balance */
+            balance: number | null;
+            /** Felt */
+            felt: number;
+            /** Minutes */
+            minutes: number;
+            /** Total Minutes */
+            total_minutes: number;
+            /** Rechecks */
+            rechecks: components["schemas"]["RecheckView"][];
+            /** Warnings */
+            warnings: string[];
+            /** Refused */
+            refused: string;
+            /** Before */
+            before: components["schemas"]["JudgedView"][];
+            /** Expectation */
+            expectation: string;
+        };
         /**
          * AroundLoadView
          * @description How balance and limit go around the load asked for: booked, and as the slip would have it.
@@ -3636,6 +3730,21 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * EffectView
+         * @description A figure at one place, before and after (SI); `felt` counts steps a driver would feel.
+         */
+        EffectView: {
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Felt */
+            felt: number;
+        };
         /** EventIn */
         EventIn: {
             /** Name */
@@ -3875,6 +3984,20 @@ export interface components {
             was: components["schemas"]["WasView"][];
         };
         /**
+         * HeldEntry
+         * @description One of several held views on a question that no number settles.
+         */
+        HeldEntry: {
+            /** Id */
+            id: string;
+            /** Topic */
+            topic: string;
+            /** Label */
+            label: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * HoleChoiceView
          * @description One combination of holes, counted from 1 in the order of the bolts, with bar lengths re-set.
          */
@@ -3993,6 +4116,20 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * JudgedView
+         * @description What a like change came to before; `car` is empty for this car.
+         */
+        JudgedView: {
+            /** Revision */
+            revision: number;
+            /** Car */
+            car: string;
+            /** Outcome */
+            outcome: string;
+            /** Words */
+            words: string;
         };
         /**
          * LadderView
@@ -5420,6 +5557,22 @@ export interface components {
             side_centre: (number[] | null)[];
         };
         /**
+         * SymptomEntry
+         * @description What a driver says the car does, and the phases in which a rule answers it.
+         */
+        SymptomEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Disciplines */
+            disciplines: string[];
+            /** Phases */
+            phases: string[];
+            /** Schools */
+            schools: string[];
+        };
+        /**
          * TableIn
          * @description A table as pasted or read from a CSV file.
          */
@@ -5610,6 +5763,10 @@ export interface components {
             words: components["schemas"]["WordsEntry"][];
             /** Clocked */
             clocked: components["schemas"]["ClockedEntry"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomEntry"][];
+            /** Views */
+            views: components["schemas"]["HeldEntry"][];
             /** Parts */
             parts: components["schemas"]["PartKindEntry"][];
             /** Jobs */

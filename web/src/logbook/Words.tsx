@@ -1,5 +1,6 @@
 /** The driver's words of a run, by phase, and the confidence left. */
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { useBench, useSaved } from '../bench/bench';
 import { FormSheet, Pick } from '../ui/fields';
@@ -7,6 +8,7 @@ import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 
 export function Words({ run }: { run: Schemas['RunView'] }) {
+  const { bench } = useBench();
   const may = useMay('speak');
   const [open, setOpen] = useState(false);
   return (
@@ -30,6 +32,20 @@ export function Words({ run }: { run: Schemas['RunView'] }) {
         <button type="button" className="quiet" onClick={() => setOpen(true)}>
           {run.words.length ? 'Change the words' : 'Driver’s words'}
         </button>
+      )}
+      {run.words.length > 0 && !open && (
+        <Link
+          className="quiet"
+          to={{
+            pathname: `/cars/${bench.id}/advise`,
+            search: new URLSearchParams({
+              run: String(run.id),
+              phase: run.words[0]?.phase ?? '',
+            }).toString(),
+          }}
+        >
+          What to change
+        </Link>
       )}
       {open && <WordsForm run={run} done={() => setOpen(false)} />}
     </>

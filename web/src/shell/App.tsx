@@ -10,6 +10,7 @@ import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
 const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));
+const Advise = lazy(() => import('../advise/Advise').then((m) => ({ default: m.Advise })));
 const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
 const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
@@ -27,6 +28,7 @@ export function App() {
           <Route path="cars/:car" element={<CarFrame />}>
             <Route index element={<Navigate to="plan" replace />} />
             <Route path="logbook" element={<Logbook />} />
+            <Route path="advise" element={<Advise />} />
             <Route path="compare" element={<Compare />} />
             <Route path="data" element={<CarData />} />
             <Route path="parts" element={<Parts />} />

@@ -33,6 +33,9 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
       <h2>Record</h2>
       <ul>
         <li>
+          <NavLink to={`/cars/${bench.id}/advise`}>What to change</NavLink>
+        </li>
+        <li>
           <NavLink to={`/cars/${bench.id}/logbook`}>Logbook</NavLink>
         </li>
         <li>

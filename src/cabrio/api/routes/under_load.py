@@ -10,8 +10,7 @@ from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import Worked
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.under_load.demand import Demand
-from cabrio.core.under_load.grip import balance
-from cabrio.core.under_load.ladder import Limits, Rail, Rung, ladder
+from cabrio.core.under_load.ladder import Rail, Rung, ladder, limits_of
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import GRIP, NEEDED, cornering, loaded_car, shaft_of, tyres
@@ -80,7 +79,7 @@ def bar_ladder(car_id: int, asked: s.LadderQuery) -> s.LadderView:
         found = ladder(
             sheet,
             asked.settings.split(","),
-            _limits(sheet.car, sheet.worked, _demand(sheet, asked)),
+            limits_of(sheet.car, sheet.worked, _demand(sheet, asked)),
         )
     except CoreError as refusal:
         return s.LadderView(missing=refusal.sentence, front=None, rear=None, rungs=[])
@@ -90,20 +89,6 @@ def bar_ladder(car_id: int, asked: s.LadderQuery) -> s.LadderView:
         rear=_rail(found.rear),
         rungs=[[_rung(one) for one in row] for row in found.rungs],
     )
-
-
-def _limits(car: Car, worked: Worked, demand: Demand) -> Limits | None:
-    """The loaded car and its limit as it is; None where it lacks something, or has no limit."""
-    grip = tyres(worked)
-    if grip is None or worked.lacking(NEEDED):
-        return None
-    try:
-        loaded = loaded_car(car, worked)
-        straight = Demand(demand.along, 0.0, demand.speed, demand.shaft)
-        here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
-    except CoreError:
-        return None
-    return Limits(loaded, grip, straight, here)
 
 
 def _rail(one: Rail) -> s.RailView:
@@ -154,7 +139,7 @@ def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:
 
 def _around(car: Car, worked: Worked, demand: Demand) -> s.AroundView | None:
     """None where the car lacks what it needs, or has no balance at this load."""
-    limits = _limits(car, worked, demand)
+    limits = limits_of(car, worked, demand)
     if limits is None:
         return None
     try:

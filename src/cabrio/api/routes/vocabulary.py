@@ -61,6 +61,19 @@ def vocabulary() -> s.Vocabulary:
             s.ClockedEntry(**{n: getattr(one, n) for n in s.ClockedEntry.model_fields})
             for one in book.clocked
         ],
+        symptoms=[
+            s.SymptomEntry(
+                id=one.id,
+                label=one.label,
+                disciplines=list(one.disciplines),
+                phases=list(
+                    dict.fromkeys(p for r in book.work.rules_by_symptom[one.id] for p in r.phases)
+                ),
+                schools=sorted({r.school for r in book.work.rules_by_symptom[one.id]} - {""}),
+            )
+            for one in book.work.symptoms.values()
+        ],
+        views=[s.HeldEntry(**vars(one)) for one in book.work.views],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
         questions=[

@@ -1,5 +1,6 @@
 """What the API takes and gives, one subject a file."""
 
+from .advice import *
 from .ballast import *
 from .bench import *
 from .common import *

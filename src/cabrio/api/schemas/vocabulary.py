@@ -225,6 +225,26 @@ class WordsEntry(BaseModel):
     session_kinds: list[str]
 
 
+class SymptomEntry(BaseModel):
+    """What a driver says the car does, and the phases in which a rule answers it."""
+
+    id: str
+    label: str
+    disciplines: list[str]
+    phases: list[str]
+    schools: list[str]
+    """The schools that answer it differently; none where there is one answer."""
+
+
+class HeldEntry(BaseModel):
+    """One of several held views on a question that no number settles."""
+
+    id: str
+    topic: str
+    label: str
+    reason: str
+
+
 class ClockedEntry(BaseModel):
     """A time or speed that is clocked of a run."""
 
@@ -268,6 +288,8 @@ class Vocabulary(BaseModel):
     schools: list[SchoolEntry]
     words: list[WordsEntry]
     clocked: list[ClockedEntry]
+    symptoms: list[SymptomEntry]
+    views: list[HeldEntry]
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
     questions: list[QuestionEntry]

@@ -31,6 +31,14 @@ STEADY = "A damper acts while something moves: it is not the cure for a steady b
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
 
 
+TOWARD = {
+    "anti_squat-up": "for more anti-squat",
+    "anti_squat-down": "for less anti-squat",
+    "zero": "nearer zero",
+}
+"""Which way a rule goes, where its own word is not the trade's."""
+
+
 @dataclass(frozen=True)
 class Effect:
     """A figure the rule names, before and after at one place (SI), and how strongly it is felt."""
@@ -50,6 +58,8 @@ class Before:
     outcome: str
     words: str = ""
     revision: int = 0
+    car: str = ""
+    """Whose it was, where it was another car."""
 
 
 @dataclass(frozen=True)
@@ -167,7 +177,7 @@ def _check(car: Car, asked: Question) -> None:
 def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> Candidate:
     number = number_named(rule.number)
     where = number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
-    label = f"{where}: {rule.toward.replace('-', ' ')}"
+    label = f"{where}: {TOWARD.get(rule.toward, rule.toward)}"
     bare = Candidate(
         (),
         label,
@@ -396,6 +406,17 @@ def _alike(car: Car, earlier: Sequence[Line], lines: Sequence[Line]) -> bool:
         }
 
     return moves(lines) <= moves(earlier)
+
+
+def expectation(candidate: Candidate, profile: str, most: int = 3) -> str:
+    """What a change should move, as a sentence for its slip: the figures it is for, before and after."""
+    said = [
+        f"{number_named(one.name).where(one.place)} {show(one.before, quantity, profile, unit=False)}"
+        f" to {show(one.after, quantity, profile)}"
+        for one in candidate.effects[:most]
+        if (quantity := number_named(one.name).quantity)
+    ]
+    return f"{'; '.join(said)}." if said else ""
 
 
 def after_setup(sheet: Sheet, candidate: Candidate) -> dict[str, list[Any]]:

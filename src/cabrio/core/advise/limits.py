@@ -92,9 +92,10 @@ def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
     )
     worst = max(views, key=lambda view: view.pinion_angle or 0.0)
     if worst.pinion_angle is not None and worst.pinion_angle >= 0:
+        where = show(abs(worst.travel), "fine_dimension", sheet.car.profile)
+        way = "bump" if worst.travel > 0 else "droop"
         raise Impossible(
-            f"The pinion would come nose up at {worst.travel * 1e3:+.0f} mm of travel: set it lower "
-            "at ride height first.",
+            f"The pinion would come nose up at {where} of {way}: set it lower at ride height first.",
             number="pinion_angle",
             value=worst.pinion_angle,
             allowed="below 0 over the travel",

@@ -9,18 +9,19 @@ from itertools import product
 import numpy as np
 
 from ..car.lines import Line, value_now
+from ..car.model import Car
 from ..car.settings import check_free, check_setting
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError, Impossible
-from ..graph.registry import number_named
+from ..graph.registry import Worked, number_named
 from ..knowledge import knowledge
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, try_lines
 from .car import LoadedCar
 from .demand import Demand
-from .grip import Balance, Tyres
+from .grip import Balance, Tyres, balance
 from .near import balances, stack
-from .of_sheet import loaded_car
+from .of_sheet import NEEDED, loaded_car, tyres
 from .steps import LOADED
 
 AXLES = PLACES[Shape.AXLE]
@@ -37,6 +38,20 @@ class Limits:
     tyres: Tyres
     demand: Demand
     here: Balance
+
+
+def limits_of(car: Car, worked: Worked, demand: Demand) -> Limits | None:
+    """The loaded car and its limit as it is; None where it lacks something, or has no limit."""
+    grip = tyres(worked)
+    if grip is None or worked.lacking(NEEDED):
+        return None
+    try:
+        loaded = loaded_car(car, worked)
+        straight = Demand(demand.along, 0.0, demand.speed, demand.shaft)
+        here = balance(loaded, grip, straight, float(demand.sideways) >= 0)
+    except CoreError:
+        return None
+    return Limits(loaded, grip, straight, here)
 
 
 @dataclass(frozen=True)
@@ -102,7 +117,7 @@ def ladder(
         for axle, (name, values) in zip(AXLES, rails, strict=True)
     ]
     tried = [_tried(sheet, [line for line in pair if line]) for pair in product(*ways)]
-    told = _balances(tried, limits)
+    told = balances_of(tried, limits)
     rungs = [
         Rung(
             one.lines if one else (),
@@ -195,7 +210,7 @@ def _in_band(sheet: Sheet, tried: WhatIf | None) -> bool | None:
     return None if band is None or off is None else band.low <= off <= band.high
 
 
-def _balances(tried: Sequence[WhatIf | None], limits: Limits | None) -> list[float | None]:
+def balances_of(tried: Sequence[WhatIf | None], limits: Limits | None) -> list[float | None]:
     """The grip balance of each that can be loaded, all in one batch."""
     found: list[float | None] = [None] * len(tried)
     if limits is None:

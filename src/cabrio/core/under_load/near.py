@@ -49,7 +49,7 @@ def axle_limits(
     """The sideways limits of both axles for a batch of cars or demands [m/s²]; NaN where not found."""
     size = max(cars.size, demand.size)
     near = np.array([np.nan if one is None else one for one in (here.front, here.rear)])
-    if np.isnan(near).any() or cars.size > 1:
+    if np.isnan(near).any() or cars.batch:
         # a batch of cars is a batch already, and an axle without a limit has none near by
         front, rear = (
             np.full(size, np.nan)

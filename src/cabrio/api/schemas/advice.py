@@ -1,0 +1,61 @@
+"""Advice: ranked changes for what a driver said."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from .bench import LineView, RecheckView
+from .common import In, NumberName
+
+
+class AdviceQuery(In):
+    symptom: str = Field("", max_length=60)
+    phase: str = Field("", max_length=60)
+    school: Literal["A", "B"] = "A"
+
+
+class EffectView(BaseModel):
+    """A figure at one place, before and after (SI); `felt` counts steps a driver would feel."""
+
+    name: NumberName
+    place: str
+    before: float
+    after: float
+    felt: float
+
+
+class JudgedView(BaseModel):
+    """What a like change came to before; `car` is empty for this car."""
+
+    revision: int
+    car: str
+    outcome: str
+    words: str
+
+
+class AdvisedView(BaseModel):
+    """A change that could be made. `refused` says why it cannot be made here; then it has no lines."""
+
+    label: str
+    lines: list[LineView]
+    reason: str
+    costs: str
+    school: str
+    effects: list[EffectView]
+    balance: float | None
+    """Change of the grip balance [g]: plus, the rear gives up sooner than before, against the front."""
+    felt: float
+    minutes: int
+    total_minutes: int
+    rechecks: list[RecheckView]
+    warnings: list[str]
+    refused: str
+    before: list[JudgedView]
+    expectation: str
+
+
+class AdviceView(BaseModel):
+    beside: str
+    candidates: list[AdvisedView]

@@ -1,0 +1,44 @@
+"""What like changes came to before: on this car, and on the team's others of its discipline."""
+
+from __future__ import annotations
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.advise.advise import Before
+from cabrio.core.graph.registry import number_named
+from cabrio.storage import cars, slips
+from cabrio.storage.documents import lines_of
+
+from .actor import Actor
+from .bench import Bench
+
+
+def judged(db: Session, actor: Actor, bench: Bench) -> tuple[Before, ...]:
+    """Every slip with a verdict, newest first; another car's only where no part of its own is in it."""
+    found = []
+    for row in cars.cars_of(db, actor.team_id):
+        own = row.id == bench.row.id
+        car = bench.car if own else cars.record_of(db, row).car
+        if car.discipline != bench.car.discipline:
+            continue
+        booked = cars.booked_slips(db, row.id)
+        verdicts = slips.verdicts_of(db, [slip.id for slip in booked.values()])
+        for number, slip in booked.items():
+            verdict, lines = verdicts.get(slip.id), lines_of(slip)
+            if verdict is None or (
+                not own and any(number_named(one.name).is_part for one in lines)
+            ):
+                continue
+            found.append(
+                (
+                    verdict.at,
+                    Before(
+                        lines,
+                        verdict.outcome,
+                        verdict.words,
+                        number,
+                        "" if own else car.name,
+                    ),
+                )
+            )
+    return tuple(before for _, before in sorted(found, key=lambda pair: pair[0], reverse=True))

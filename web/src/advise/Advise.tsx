@@ -1,0 +1,146 @@
+/** What to change for what the driver said: sized on this car, ranked, with its price and its past. */
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { useBench } from '../bench/bench';
+import type { Schemas } from '../lib/client';
+import { adviceQuery, logbookQuery } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
+import { Pick } from '../ui/fields';
+import { Notice } from '../ui/marks';
+import { Empty, Failed, Waiting } from '../ui/states';
+import { Candidate } from './Candidate';
+
+type Asked = { symptom: string; phase: string; school: string };
+
+export function Advise() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  // what is asked stands in the address: it can be gone back to, and sent to somebody
+  const [query, setQuery] = useSearchParams();
+  const asked: Asked = {
+    symptom: query.get('symptom') ?? '',
+    phase: query.get('phase') ?? '',
+    school: query.get('school') === 'B' ? 'B' : 'A',
+  };
+  const symptoms = dictionary.data.symptoms.filter((one) =>
+    one.disciplines.includes(bench.discipline),
+  );
+  const words = dictionary.data.words.find((one) => one.discipline === bench.discipline);
+  const symptom = symptoms.find((one) => one.id === asked.symptom);
+  const schools = dictionary.data.views.filter((one) => one.topic === 'balance');
+  const put = (name: keyof Asked, value: string) => {
+    const next = new URLSearchParams(query);
+    next.set(name, value);
+    const found = symptoms.find((one) => one.id === next.get('symptom'));
+    // a complaint that is heard in one phase only needs no second press
+    if (name === 'symptom' && found && !next.get('phase') && found.phases.length === 1)
+      next.set('phase', found.phases[0] ?? '');
+    setQuery(next);
+  };
+  return (
+    <article className="advise">
+      <div className="sheet-head">
+        <h1>What to change</h1>
+        <p>From the driver’s words to changes tried on this car, the most felt a minute first.</p>
+      </div>
+      <Heard run={Number(query.get('run'))} />
+      <Pick
+        legend="The driver says"
+        options={symptoms.map((one) => [one.id, one.label] as const)}
+        value={asked.symptom}
+        set={(id) => put('symptom', id)}
+      />
+      <Pick
+        legend="Where"
+        options={(words?.phases ?? []).map((phase) => [phase, phase] as const)}
+        value={asked.phase}
+        set={(phase) => put('phase', phase)}
+      />
+      {(symptom?.schools.length ?? 0) > 1 && (
+        <>
+          <Pick
+            legend="First look at"
+            options={schools.map((one) => [one.id, one.label] as const)}
+            value={asked.school}
+            set={(school) => put('school', school)}
+          />
+          <p className="hint">{schools.find((one) => one.id === asked.school)?.reason}</p>
+        </>
+      )}
+      {symptom && asked.phase ? (
+        <Answers asked={asked} symptom={symptom} />
+      ) : (
+        <Empty title="Nothing asked yet.">
+          Say what the car does{symptom ? ', and where it does it.' : '.'}
+        </Empty>
+      )}
+    </article>
+  );
+}
+
+/** What the driver said of the run that led here, word for word. */
+function Heard({ run }: { run: number }) {
+  const { bench } = useBench();
+  const log = useQuery({ ...logbookQuery(bench.id), enabled: run > 0 });
+  const found = log.data?.sessions.flatMap((one) => one.runs).find((one) => one.id === run);
+  if (!found) return null;
+  return (
+    <dl className="spoken">
+      {found.words.map((one) => (
+        <div key={one.phase}>
+          <dt>{one.phase}</dt>
+          <dd>“{one.text}”</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEntry'] }) {
+  const { bench } = useBench();
+  const found = useQuery(
+    adviceQuery(
+      bench.id,
+      `${bench.revision} ${bench.slip.version} ${bench.standings.map((one) => one.reading?.at).join()}`,
+      { ...asked, school: asked.school === 'B' ? 'B' : 'A' },
+    ),
+  );
+  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (!found.data) return <Waiting what="Trying each change on the car" />;
+  const { beside, candidates } = found.data;
+  const can = candidates.filter((one) => !one.refused);
+  const cannot = candidates.filter((one) => one.refused);
+  const longest = Math.max(1, ...can.map((one) => one.total_minutes));
+  const why = `${symptom.label}, ${asked.phase}.`;
+  return (
+    <>
+      {beside && <Notice tone="plain">{beside}</Notice>}
+      {can.length > 0 && (
+        <ol className="candidates" aria-label="Changes, best first">
+          {can.map((one) => (
+            <Candidate key={one.label} one={one} why={why} longest={longest} />
+          ))}
+        </ol>
+      )}
+      {can.length === 0 && candidates.length > 0 && (
+        <Notice tone="plain">
+          None of the usual cures can be made on this car as it stands. What bars each is below;{' '}
+          <Link to={`/cars/${bench.id}/plan`}>measure what is missing</Link> first.
+        </Notice>
+      )}
+      {cannot.length > 0 && (
+        <section className="not-offered" aria-label="Not offered here">
+          <h2>Not offered here</h2>
+          <dl>
+            {cannot.map((one) => (
+              <div key={one.label}>
+                <dt>{one.label}</dt>
+                <dd>{one.refused}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      )}
+    </>
+  );
+}
