@@ -3334,6 +3334,8 @@ export interface components {
             to_left: number;
             /** Moved */
             moved: components["schemas"]["MovedView"][];
+            /** Restore */
+            restore: components["schemas"]["LineView"][];
         };
         /** BandView */
         BandView: {

@@ -2,11 +2,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
+import { changesOf } from '../bench/slipState';
 import { BallastPlan } from '../drawings/BallastPlan';
 import { api, Problem, saidAt, type Schemas } from '../lib/client';
-import { showPrecise, showValue } from '../lib/format';
+import { showChange, showPrecise, showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { ballastQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
@@ -137,6 +139,9 @@ function Outcome({ told }: { told: Schemas['BallastView'] }) {
   );
 }
 
+const TURNS: Shown = { symbol: 'turns', factor: 1, offset: 0, precision: 0.01 };
+const turned = (line: Schemas['LineView']) => Number(line.new) - Number(line.old ?? 0);
+
 /** The piece as found becomes a part of the inventory, and goes on the slip at the first free place. */
 function AddPiece({ told }: { told: Schemas['BallastView'] }) {
   const { bench, refresh } = useBench();
@@ -144,6 +149,7 @@ function AddPiece({ told }: { told: Schemas['BallastView'] }) {
   const dictionary = useDictionary();
   const may = useMay('give');
   const [code, setCode] = useState('');
+  const [level, setLevel] = useState(false);
   const add = api.useMutation('post', '/api/cars/{car_id}/parts');
   if (!may) return null;
   const places = dictionary.places('ballast');
@@ -176,7 +182,11 @@ function AddPiece({ told }: { told: Schemas['BallastView'] }) {
             onSuccess: async () => {
               await refresh();
               setCode('');
-              if (free) change([{ name: 'ballast', place: free, new: code }]);
+              if (free)
+                change([
+                  { name: 'ballast', place: free, new: code },
+                  ...(level ? changesOf(told.restore) : []),
+                ]);
             },
           },
         );
@@ -201,6 +211,16 @@ function AddPiece({ told }: { told: Schemas['BallastView'] }) {
           </span>
         )}
       </div>
+      {free && told.restore.length > 0 && (
+        <Form.Check
+          id="ballast-level"
+          checked={level}
+          onChange={(event) => setLevel(event.target.checked)}
+          label={`Turn the perches to bring the heights back: ${told.restore
+            .map((line) => `${line.place} ${showChange(turned(line), TURNS)}`)
+            .join(', ')} turns`}
+        />
+      )}
       <Button type="submit" variant="outline-dark" disabled={!code.trim() || add.isPending}>
         {free ? 'Add to inventory and to the slip' : 'Add to inventory'}
       </Button>

@@ -8,10 +8,12 @@ from cabrio.core.catalog.part import part_kind
 from cabrio.core.catalog.quantities import PLACES, Shape
 from cabrio.core.errors import CoreError, Missing
 from cabrio.core.graph.registry import number_named
+from cabrio.core.questions.weights import turns_after_ballast
 from cabrio.core.sheet.what_if import standing_car
 from cabrio.core.solve.ballast import Place, Share, mass_for, mass_for_total, put, shares
 from cabrio.operations import slips
 
+from .. import present
 from .. import schemas as s
 from ..opened import opened
 from ..typed import typed
@@ -60,4 +62,14 @@ def try_ballast(car_id: int, asked: s.BallastQuery) -> s.BallastView:
         s.MovedView(name="pad_mass", place=corner, before=float(a), after=float(b))
         for corner, a, b in zip(PLACES[Shape.CORNER], car.pads, after.pads, strict=True)
     ]
-    return s.BallastView(mass=mass, behind_front=place.behind_front, to_left=place.left, moved=rows)
+    try:
+        restore = turns_after_ballast(sheet, place, mass)
+    except CoreError:
+        restore = ()  # nothing to turn by, or nothing that can be turned so far
+    return s.BallastView(
+        mass=mass,
+        behind_front=place.behind_front,
+        to_left=place.left,
+        moved=rows,
+        restore=[present.line(one) for one in restore],
+    )

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from .bench import MovedView
+from .bench import LineView, MovedView
 from .common import In
 
 
@@ -27,3 +27,5 @@ class BallastView(BaseModel):
     behind_front: float
     to_left: float
     moved: list[MovedView]
+    restore: list[LineView]
+    """Perch turns that bring the heights back, in whole steps; none where they cannot be told."""

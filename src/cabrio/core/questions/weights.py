@@ -19,6 +19,7 @@ from ..solve.preload import flats_for_bite as solve_flats
 from ..solve.preload import flats_said
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
+from ..solve.turns import turns_restoring_heights
 from ..statics.equilibrium import StandingCar
 from . import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
 
@@ -84,6 +85,16 @@ def turns_for_heights(
     found = solve_heights(car, wanted, pitches, step)
     lines = stepped(sheet, TURNED, _by_place(found.turns))
     return [proposal(sheet, "Nearest whole steps", lines, ("axle_height", "cross_share"))]
+
+
+def turns_after_ballast(sheet: Sheet, place: Place, mass: float) -> tuple[Line, ...]:
+    """Perch turns, in whole steps, that bring the heights back after a mass [kg] put at a place.
+
+    Raises Missing without the perch pitch, Impossible where a wheel would leave its pad.
+    """
+    car, pitches, step = _standing(sheet)
+    turned = turns_restoring_heights(car, ((mass, place.behind_front, place.left),), pitches)
+    return tuple(stepped(sheet, TURNED, _by_place(np.round(turned.turns / step) * step)))
 
 
 @question(label="Flats for a rear bite")
