@@ -4,7 +4,7 @@ import json
 import math
 
 from cabrio.commands import schema_files
-from tests.support.client import INES, MARA, ApiTestCase
+from tests.support.client import INES, MARA, OKE, ApiTestCase
 
 
 class Record(ApiTestCase):
@@ -46,8 +46,18 @@ class Record(ApiTestCase):
         session = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]
         self.assertAlmostEqual(session["air_temperature"], 283.15)
         run = f"/api/cars/1/sessions/{session['id']}/runs"
-        self.ines.ok("POST", run, {"driver": "Mara", "laps": 8, "best_time": "1:32.45"})
+        body_of_run = {"driver": "Mara", "laps": 8, "best_time": "1:32.45"}
+        # its pads are void: nobody lets it out unsigned, and crew cannot sign
+        against = self.ines.refused(409, "POST", run, body_of_run)
+        self.assertEqual(against["code"], "not_ready")
+        self.assertIn("Pads: void", against["data"]["not_ready"][0])
+        signed = body_of_run | {"released_why": "Two laps to look at the brakes."}
+        self.assertIn("let a car out", self.person(OKE).refused(403, "POST", run, signed)["detail"])
+        self.ines.ok("POST", run, signed)
         made = self.ines.ok("GET", "/api/cars/1/logbook")["sessions"][-1]["runs"][0]
+        self.assertEqual(made["not_ready"], against["data"]["not_ready"])
+        self.assertEqual(made["released_why"], "Two laps to look at the brakes.")
+        self.assertEqual(made["by"], "Ines Halloran")
         self.assertEqual(
             (made["best_time"], made["revision"]), (92.45, self.ines.bench()["revision"])
         )
@@ -75,6 +85,7 @@ class Record(ApiTestCase):
         self.ines.ok("POST", runs, {"times": read["times"]})
         log = self.ines.ok("GET", "/api/cars/2/logbook")
         made = log["sessions"][-1]["runs"][-1]
+        self.assertEqual((made["not_ready"], made["released_why"]), ([], ""))
         self.assertEqual(made["best_time"], 6.1)
         self.assertEqual([one["id"] for one in made["clocked"]], ["t60", "t660", "v660"])
         self.assertAlmostEqual(made["clocked"][0]["off"], 1.33 - 1.35)

@@ -229,9 +229,11 @@ class FourLink(OwnCarTestCase):
         expect(page.get_by_label("60 ft", exact=True)).to_have_value("1,50")
         # read again by hand: a mark reached too soon is told at its field, and nothing is logged
         page.get_by_label("330 ft").fill("1.2")
+        page.get_by_label("Let it out all the same").fill("First rolls of a new car.")
         page.get_by_role("button", name="Log the run").click()
         expect(page.get_by_text("330 ft cannot be reached in 1.2 s")).to_be_visible()
         page.get_by_label("330 ft").fill("4.2")
+        page.get_by_label("Let it out all the same").fill("First rolls of a new car.")
         page.get_by_role("button", name="Log the run").click()
         run = page.get_by_role("listitem").filter(has_text="Run 1").last
         expect(run).to_contain_text("Mean 1.30 g over the first 60 ft")

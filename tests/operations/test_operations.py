@@ -324,12 +324,16 @@ class Logbook(OperationTestCase):
                 db, INES, 1, event_id=event.id, name="S", kind="test", starts_at=NOW
             )
             for typed, seconds in written:
-                run = logbook.add_run(db, INES, 1, session.id, NOW, best_time=typed)
+                run = logbook.add_run(
+                    db, INES, 1, session.id, NOW, best_time=typed, released_why="A test."
+                )
                 self.assertEqual(run.best_time, seconds)
                 db.expire(session)
             for typed in ("fast", "0", "-3", "nan", "1:2:3", "1:-30", "-1:30", "1_0:3_0"):
                 with self.subTest(typed), self.assertRaises(Problems) as told:
-                    logbook.add_run(db, INES, 1, session.id, NOW, best_time=typed)
+                    logbook.add_run(
+                        db, INES, 1, session.id, NOW, best_time=typed, released_why="A test."
+                    )
                 self.assertEqual(told.exception.problems[0].number, "best_time")
 
     def test_runs_are_numbered_within_their_session(self) -> None:
@@ -342,7 +346,8 @@ class Logbook(OperationTestCase):
             )
             numbers = []
             for _ in range(3):
-                numbers.append(logbook.add_run(db, INES, 1, session.id, NOW).number)
+                run = logbook.add_run(db, INES, 1, session.id, NOW, released_why="A test.")
+                numbers.append(run.number)
                 db.expire(session)
             self.assertEqual(numbers, [1, 2, 3])
 

@@ -18,6 +18,7 @@ from cabrio.core.record.readings import Reading, Standing, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
+from cabrio.core.sheet.release import bars_release
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
@@ -271,6 +272,7 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
             if car.use in b.uses
         ],
         standings=[standing(one) for one in sheet.standings.values()],
+        not_ready=[s.BarView(**vars(one)) for one in bars_release(sheet)],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
     )
@@ -362,6 +364,8 @@ def run(row: RunRow, before: RunRow | None, found: Bench) -> s.RunView:
         splits=[s.SplitView(**vars(one)) for one in says.splits],
         launch=says.launch,
         corrected=says.corrected,
+        not_ready=row.not_ready,
+        released_why=row.released_why,
         density_altitude=air[1] if air else None,
         id=row.id,
         number=row.number,

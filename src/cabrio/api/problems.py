@@ -15,6 +15,7 @@ from cabrio.operations.errors import (
     Conflict,
     NotAllowed,
     NotFound,
+    NotReady,
     OperationError,
     TooManyTries,
 )
@@ -38,7 +39,14 @@ class SignedOut(Exception):
     """No one is signed in."""
 
 
-STATUS = {NotFound: 404, NotAllowed: 403, Conflict: 409, CautionFirst: 409, TooManyTries: 429}
+STATUS = {
+    NotFound: 404,
+    NotAllowed: 403,
+    Conflict: 409,
+    CautionFirst: 409,
+    TooManyTries: 429,
+    NotReady: 409,
+}
 PLAIN = {
     404: "There is nothing at this address.",
     405: "This address does not do that.",

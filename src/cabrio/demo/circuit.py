@@ -206,6 +206,7 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
         "Less front load transfer: nose in sooner, same exit.",
     )
     tale.read("bar_neutral")
+    tale.read("bolts")
     tale.run(9, "1:47.31", 4, "set 2", mid_corner="Better. It follows now.")
     tale.verdict(softer, "better", "keep", "Half a second, and calmer.")
     tale.session(
@@ -220,6 +221,7 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
         "Quicker change of direction. Perches up for the shorter spring: same height.",
     )
     tale.measure("heights")
+    tale.read("bolts")
     tale.run(
         6,
         "1:47.88",
@@ -227,6 +229,7 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
         "set 3, new",
         exit="Loose on throttle everywhere.",
         bumps_and_kerbs="Skips over the kerb at 6.",
+        released="Pads are across the paddock: heights are back, cross as before by the sums.",
     )
     tale.verdict(stiff, "worse", "back out", "Too far in one step: no trust on exit.")
     back = tale.back_out(stiff)
@@ -279,4 +282,11 @@ def _mossgate(season: Season, tale: CarTale) -> None:
         by=season.teo,
     )
     tale.measure("heights")
-    tale.run(14, "1:19.88", 4, "set 5", braking="Straighter. Locks are even.")
+    tale.run(
+        14,
+        "1:19.88",
+        4,
+        "set 5",
+        braking="Straighter. Locks are even.",
+        released="Five minutes to the grid. Half a turn each, jam nuts looked at.",
+    )

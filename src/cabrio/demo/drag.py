@@ -208,6 +208,7 @@ def tell(season: Season) -> None:
         note="Front crossmember to the bearing faces.",
     )
     tale.read("preload")
+    tale.read("bolts")
     tale.measure("pads", fuel=11.0)
     tale.run(
         1,
@@ -227,6 +228,7 @@ def tell(season: Season) -> None:
         "More left-rear: straight to 60 ft.",
     )
     tale.read("preload")
+    tale.read("bolts")
     tale.measure("pads", fuel=11.0)
     tale.run(
         1, None, 4, "", hit="Straight.", times=clocked(1.39, 4.04, 6.21, 110.9, 8.12, 9.79, 136.3)
@@ -235,6 +237,7 @@ def tell(season: Season) -> None:
     season.at(date(2026, 10, 9), 18)
     tale.read("preload", [0.0], note="Upper right bolt bent, hole good. Bolt replaced.")
     tale.read("preload", [-1.0], note="Counted back on with the new bolt.")
+    tale.read("bolts", note="The new bolt and its neighbours.")
     tale.session(
         season.event("Fenland Finals", "Low Fen Strip", date(2026, 10, 10), 2),
         "Qualifying",

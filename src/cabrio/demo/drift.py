@@ -153,5 +153,12 @@ def tell(season: Season) -> None:
         "More bite at the rear on throttle.",
     )
     tale.read("bolts", note="Heights not re-read: called to the line.")
-    tale.run(3, None, 4, "pair 2", throttle_on="Drives up to the lead car now.")
+    tale.run(
+        3,
+        None,
+        4,
+        "pair 2",
+        throttle_on="Drives up to the lead car now.",
+        released="Called to the line: same free length, heights right after.",
+    )
     tale.verdict(drive, "better", "open", "Heights were never re-read: check before believing it.")

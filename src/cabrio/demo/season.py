@@ -240,13 +240,14 @@ class CarTale:
         tyres: str = "",
         note: str = "",
         times: Mapping[str, str] | None = None,
+        released: str = "",
         **words: str,
     ) -> None:
         """A run of the session in hand; words by phase, underscores for spaces."""
         assert self.session_id is not None
         row = logbook.add_run(
             self.db,
-            self.season.oke,
+            self.season.ines if released else self.season.oke,
             self.car_id,
             self.session_id,
             self.season.tick(25),
@@ -254,6 +255,7 @@ class CarTale:
             laps=laps,
             best_time=best,
             times=times,
+            released_why=released,
             tyres=tyres,
             note=note,
         )

@@ -7,13 +7,16 @@ from dataclasses import dataclass
 from .errors import NotAllowed
 
 ABILITIES: dict[str, frozenset[str]] = {
-    "engineer": frozenset({"look", "speak", "judge", "read", "log", "draft", "give", "import"}),
+    "engineer": frozenset(
+        {"look", "speak", "judge", "read", "log", "draft", "give", "import", "release"}
+    ),
     "crew": frozenset({"look", "read", "log"}),
     "driver": frozenset({"look", "speak", "judge"}),
     "viewer": frozenset({"look"}),
 }
 """look: see · speak: driver's words · judge: verdicts · read: take readings · log: events, sessions
-and runs · draft: slips and booking · give: car data and inventory · import: car files."""
+and runs · draft: slips and booking · give: car data and inventory · import: car files ·
+release: let a car run that is not ready."""
 
 REFUSALS = {
     "draft": "change or book a slip",
@@ -23,6 +26,7 @@ REFUSALS = {
     "speak": "write a driver's words",
     "judge": "give a verdict",
     "import": "import a car",
+    "release": "let a car out that is not ready",
 }
 
 

@@ -43,6 +43,8 @@ RUN_FIELDS = (
     "laps",
     "best_time",
     "times",
+    "not_ready",
+    "released_why",
     "tyres",
     "confidence",
     "words",

@@ -30,6 +30,12 @@ class Conflict(OperationError):
     code = "conflict"
 
 
+class NotReady(OperationError):
+    """The car is not ready to run, and nobody has signed for it. `data` says what stands against it."""
+
+    code = "not_ready"
+
+
 class CautionFirst(OperationError):
     """The step can hurt someone, and its caution has not been acknowledged in this sign-in."""
 

@@ -13,12 +13,14 @@ from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, Unkn
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check, pass_of, seconds
 from cabrio.core.record.readings import Reading
+from cabrio.core.sheet.release import bars_release
 from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
 
 from .actor import Actor
 from .bench import load
-from .errors import Conflict, NotFound
+from .errors import Conflict, NotFound, NotReady
+from .texts import said
 
 
 def add_event(
@@ -124,8 +126,13 @@ def add_run(
     times: Mapping[str, Any] | None = None,
     tyres: str = "",
     note: str = "",
+    released_why: str = "",
 ) -> RunRow:
-    """Log a run on the revision now on the car, with what was clocked; the last mark is its time."""
+    """Log a run on the revision now on the car, with what was clocked; the last mark is its time.
+
+    A car that is not ready runs only where an engineer signs for it with a reason: the run keeps it.
+    Raises NotReady until then.
+    """
     actor.must("log")
     bench = load(db, actor, car_id, lock=True)
     session = logbook.find_session(db, car_id, session_id)
@@ -146,15 +153,25 @@ def add_run(
         problems += several.problems
     if problems:
         raise Problems(problems)
-    number = max((run.number for run in session.runs), default=0) + 1
+    against = bars_release(bench.sheet())
+    why = said(released_why, "released_why")
+    if against and not why:
+        raise NotReady(
+            "The car is not ready to run. An engineer may let it out with a reason.",
+            not_ready=[one.words for one in against],
+        )
+    if against:
+        actor.must("release")
     run = RunRow(
         session_id=session.id,
-        number=number,
+        number=logbook.runs_in(db, session.id) + 1,
         revision=bench.row.revision,
         driver=driver.strip(),
         laps=laps,
         best_time=best if best is not None else pass_of(bench.car.discipline, clocked).finish,
         times=clocked,
+        not_ready=[one.words for one in against],
+        released_why=why if against else "",
         tyres=tyres.strip(),
         words=[],
         note=note.strip(),

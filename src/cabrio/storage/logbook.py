@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from .models import EventRow, RunRow, SessionRow
@@ -29,6 +29,12 @@ def sessions_of(db: Session, car_id: int) -> Sequence[SessionRow]:
 def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
     query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.id == session_id)
     return db.scalars(query).one_or_none()
+
+
+def runs_in(db: Session, session_id: int) -> int:
+    """The number of the last run of a session; 0 where none was logged."""
+    last = select(func.max(RunRow.number)).where(RunRow.session_id == session_id)
+    return db.scalar(last) or 0
 
 
 def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:

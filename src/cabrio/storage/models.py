@@ -227,6 +227,8 @@ class RunRow(Base):
     laps: Mapped[int | None]
     best_time: Mapped[float | None]
     times: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    not_ready: Mapped[list[Any]] = mapped_column(default=list)
+    released_why: Mapped[str] = mapped_column(default="")
     tyres: Mapped[str] = mapped_column(default="")
     confidence: Mapped[int | None]
     words: Mapped[list[Any]] = mapped_column(default=list)

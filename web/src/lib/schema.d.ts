@@ -3347,6 +3347,18 @@ export interface components {
             /** High */
             high: number;
         };
+        /**
+         * BarView
+         * @description One thing that keeps the car from being released; `damage` where it may be broken.
+         */
+        BarView: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Damage */
+            damage: boolean;
+        };
         /** BehindView */
         BehindView: {
             /** Revision */
@@ -3408,6 +3420,8 @@ export interface components {
             };
             /** Uneven */
             uneven: string[];
+            /** Not Ready */
+            not_ready: components["schemas"]["BarView"][];
             /** Measure Next */
             measure_next: components["schemas"]["StainView"][];
             /** Given */
@@ -5006,6 +5020,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Released Why
+             * @default
+             */
+            released_why?: string;
         };
         /** RunView */
         RunView: {
@@ -5031,6 +5050,10 @@ export interface components {
             corrected: number | null;
             /** Density Altitude */
             density_altitude: number | null;
+            /** Not Ready */
+            not_ready: string[];
+            /** Released Why */
+            released_why: string;
             /** Tyres */
             tyres: string;
             /** Confidence */

@@ -7,6 +7,7 @@ import { logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
+import { StatusMark } from '../ui/marks';
 import { useDictionary } from '../lib/vocabulary';
 import { Clocked, lapTime } from './Clocked';
 import { AddEvent, AddSession } from './forms';
@@ -168,6 +169,18 @@ function Run({ run }: { run: Schemas['RunView'] }) {
         {run.tyres && <span>{run.tyres}</span>}
         {run.note && <span>{run.note}</span>}
       </div>
+      {run.not_ready.length > 0 && (
+        <details className="let-out">
+          <summary>
+            <StatusMark status="void" /> Let out by {run.by} though not ready: “{run.released_why}”
+          </summary>
+          <ul>
+            {run.not_ready.map((said) => (
+              <li key={said}>{said}</li>
+            ))}
+          </ul>
+        </details>
+      )}
       <Clocked run={run} />
       <Words run={run} />
     </li>

@@ -1,10 +1,13 @@
 /** Logging a run: who drove, on what, and what the clock wrote; a time slip may be pasted. */
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { Against } from '../bench/Against';
 import { useBench, useSaved } from '../bench/bench';
 import { api } from '../lib/client';
+import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Field, FormSheet } from '../ui/fields';
+import { Notice } from '../ui/marks';
 
 export function AddRun({ session, done }: { session: number; done: () => void }) {
   const { bench } = useBench();
@@ -15,6 +18,9 @@ export function AddRun({ session, done }: { session: number; done: () => void })
   // a clocked run from rest has its time at the last mark
   const marks = clocked.some((one) => one.distance > 0);
   const [texts, setTexts] = useState({ driver: '', laps: '', best_time: '', tyres: '', note: '' });
+  const [released, setReleased] = useState('');
+  const mayRelease = useMay('release');
+  const against = bench.not_ready.length > 0;
   const [times, setTimes] = useState<Record<string, string>>({});
   const save = api.useMutation(
     'post',
@@ -29,6 +35,7 @@ export function AddRun({ session, done }: { session: number; done: () => void })
         laps: texts.laps ? Number(texts.laps) : null,
         best_time: texts.best_time || null,
         times,
+        released_why: released,
       },
     });
   const field = (name: keyof typeof texts, label: string, more: object = {}) => (
@@ -70,6 +77,26 @@ export function AddRun({ session, done }: { session: number; done: () => void })
         {field('tyres', 'Tyres')}
         {field('note', 'Note')}
       </div>
+      {against && (
+        <div className="release-gate" role="group" aria-label="Not ready to run">
+          <Notice>
+            <b>This car is not ready to run.</b>
+            <Against />
+          </Notice>
+          {mayRelease ? (
+            <Field
+              id={`run-${session}-released_why`}
+              field="released_why"
+              label="Let it out all the same, because"
+              value={released}
+              set={setReleased}
+              problem={save.error}
+            />
+          ) : (
+            <p className="hint">An engineer of the team may let it out, with a reason.</p>
+          )}
+        </div>
+      )}
     </FormSheet>
   );
 }

@@ -14,6 +14,7 @@ import { capital, showValue } from '../lib/format';
 import { chartQuery } from '../lib/queries';
 import { axleOf, useDictionary } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
+import { Against } from '../bench/Against';
 import { Waiting } from '../ui/states';
 import { Corners } from './Corners';
 import { QuestionPanel } from './QuestionPanel';
@@ -55,6 +56,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   readings: ReadingsPanel,
   measure_next: MeasureNext,
   uneven: Uneven,
+  ready: Ready,
   note: Note,
   question: QuestionPanel,
   stock: later(() => import('./SpringStock').then((m) => m.SpringStock)),
@@ -293,6 +295,27 @@ function MeasureNext() {
           );
         })}
       </ol>
+    </section>
+  );
+}
+
+/** What keeps the car from being let out, each one press from where it is put right. */
+function Ready() {
+  const { bench } = useBench();
+  return (
+    <section className="ready" aria-label="Ready to run">
+      <h2>
+        <StatusMark status={bench.not_ready.length ? 'void' : 'fresh'} />{' '}
+        {bench.not_ready.length ? 'Not ready to run' : 'Ready to run'}
+      </h2>
+      {bench.not_ready.length === 0 ? (
+        <p className="hint">
+          Nothing is void and nothing that this car needs was left unread. It is the record that is
+          whole: whoever lets the car out looks at the car.
+        </p>
+      ) : (
+        <Against />
+      )}
     </section>
   );
 }

@@ -211,6 +211,14 @@ class RecheckView(BaseModel):
     minutes: int
 
 
+class BarView(BaseModel):
+    """One thing that keeps the car from being released; `damage` where it may be broken."""
+
+    kind: str
+    words: str
+    damage: bool
+
+
 class BehindView(BaseModel):
     revision: int
     by: str
@@ -267,6 +275,8 @@ class BenchView(BaseModel):
     adjusters: dict[NumberName, AdjusterView]
     parts: dict[str, list[PartView]]
     uneven: list[str]
+    not_ready: list[BarView]
+    """What keeps the car from being released; none where it is ready to run."""
     measure_next: list[StainView]
     given: dict[NumberName, GivenView]
     figures: dict[NumberName, FigureView]

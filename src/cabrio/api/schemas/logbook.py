@@ -44,6 +44,9 @@ class RunView(BaseModel):
     corrected: float | None
     """The last mark's time in standard air [s]."""
     density_altitude: float | None
+    not_ready: list[str]
+    """What stood against the run when the car was let out all the same; `by` signed for it."""
+    released_why: str
     tyres: str
     confidence: int | None
     words: list[WordsView]
@@ -107,6 +110,7 @@ class RunIn(In):
     times: dict[str, Typed] = Field(default={}, max_length=20)
     tyres: str = ""
     note: str = ""
+    released_why: str = ""
 
 
 class SlipTextIn(In):
