@@ -8,9 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.parts import Bracket
+from cabrio.core.catalog.parts import Bracket, Link
 from cabrio.core.errors import Impossible, Missing
 from cabrio.core.geometry.plane import Point
+from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.side_view import holes_near, side_of_sheet
 from cabrio.core.sheet.what_if import try_lines
@@ -80,7 +81,8 @@ class AtRide(unittest.TestCase):
 class Search(unittest.TestCase):
     def test_what_is_found_is_what_trying_it_gives(self) -> None:
         car = holed("upper axle", "lower axle")
-        count, found = holes_near(car, 1.3, 1.2, show=5)
+        search = holes_near(car, 1.3, 1.2, show=5)
+        count, found = search.count, search.found
         self.assertEqual(count, int(np.prod([len(one.holes) for one in side_of_sheet(car).holes])))
         scores = [one.choice.score for one in found]
         self.assertEqual(scores, sorted(scores))
@@ -91,24 +93,48 @@ class Search(unittest.TestCase):
 
     def test_without_an_ic_wanted_anti_squat_alone_counts(self) -> None:
         car = holed("upper axle", "lower axle")
-        _, found = holes_near(car, 1.3, show=400)
+        found = holes_near(car, 1.3, show=400).found
         offs = [round(abs(one.choice.anti_squat - 1.3), 7) for one in found]
         self.assertEqual(offs, sorted(offs))
 
     def test_the_one_in_use_moves_nothing(self) -> None:
-        _, found = holes_near(DRAG, float(DRAG.worked.values["anti_squat"]), show=1)
+        found = holes_near(DRAG, float(DRAG.worked.values["anti_squat"]), show=1).found
         self.assertEqual((found[0].choice.holes_moved, found[0].lines), (0, ()))
 
     def test_nose_down_keeps_only_those(self) -> None:
         car = holed("upper axle")
-        count, _ = holes_near(car, 1.2, show=1)
+        count = holes_near(car, 1.2, show=1).count
         try:
-            _, down = holes_near(car, 1.2, show=400, nose_down=True)
+            down = holes_near(car, 1.2, show=400, nose_down=True).found
         except Impossible as refusal:
             self.assertIn("nose down", refusal.sentence)
         else:
             self.assertLessEqual(len(down), count)
             self.assertTrue(all(one.choice.pinion_range[1] < 0 for one in down))  # type: ignore[index]
+
+    def test_only_what_the_links_threads_reach_is_offered(self) -> None:
+        car = holed("upper axle", "lower axle")
+        every = holes_near(car, 1.3, show=400).found
+        lengths = sorted(one.choice.upper_bar for one in every)
+        most = lengths[len(lengths) // 2]
+        linked = self.with_links(car, Link(code="U", longest=most))
+        search = holes_near(linked, 1.3, show=400)
+        self.assertEqual(search.out_of_reach, sum(one > most for one in lengths))
+        self.assertEqual(len(search.found), len(every) - search.out_of_reach)
+        self.assertTrue(all(one.choice.upper_bar <= most for one in search.found))
+        with self.assertRaisesRegex(Impossible, "within reach of the links"):
+            holes_near(self.with_links(car, Link(code="U", shortest=2.9)), 1.3, show=1)
+
+    def with_links(self, car: Sheet, upper: Link) -> Sheet:
+        places = number_named("link").shape.places
+        worn = [upper.code if place.startswith("upper") else None for place in places]
+        parts = car.car.parts.with_part("link", upper)
+        return sheet(replace(car.car, parts=parts), {**car.setup, "link": worn})
+
+    def test_a_link_is_no_longer_than_its_threads_allow(self) -> None:
+        for wrong in ({"shortest": 0.5, "length": 0.4}, {"length": 0.6, "longest": 0.55}):
+            with self.assertRaisesRegex(Impossible, "no shorter than its shortest"):
+                Link(code="L", **wrong)
 
     def test_a_car_without_brackets_is_told_what_to_add(self) -> None:
         bare = sheet(drag_car(), DRAG_SETUP | {"bracket": [None] * 4})

@@ -4048,6 +4048,8 @@ export interface components {
         HolesFound: {
             /** Count */
             count: number;
+            /** Out Of Reach */
+            out_of_reach: number;
             /** Choices */
             choices: components["schemas"]["HoleChoiceView"][];
         };

@@ -99,8 +99,10 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
   return (
     <>
       <p className="hint">
-        {found.count} combinations. Holes as upper chassis / upper axle · lower chassis / lower
-        axle.
+        {found.count} combinations
+        {found.out_of_reach > 0 &&
+          `, ${found.out_of_reach} of them out of reach of the links’ threads`}
+        . Holes as upper chassis / upper axle · lower chassis / lower axle.
       </p>
       <div className="holes-found">
         <HoleMap choices={found.choices} looked={looked} look={look} />

@@ -74,7 +74,7 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
         for name, text in (("anti_squat", asked.anti_squat), ("ic_x", asked.ic_x))
         if text.strip() or name == "anti_squat"
     }
-    count, found = holes_near(
+    search = holes_near(
         sheet,
         wanted["anti_squat"],
         wanted.get("ic_x"),
@@ -82,7 +82,8 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
         nose_down=asked.nose_down,
     )
     return s.HolesFound(
-        count=count,
+        count=search.count,
+        out_of_reach=search.out_of_reach,
         choices=[
             s.HoleChoiceView(
                 holes=[hole + 1 for hole in one.choice.holes],
@@ -97,7 +98,7 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
                 roll_steer=one.choice.roll_steer,
                 lines=[present.line(line) for line in one.lines],
             )
-            for one in found
+            for one in search.found
         ],
     )
 

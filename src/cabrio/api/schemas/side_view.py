@@ -85,6 +85,8 @@ class HolesFound(BaseModel):
     """How many combinations there are, and the nearest of them, best first."""
 
     count: int
+    out_of_reach: int
+    """Combinations that the links' threads do not reach."""
     choices: list[HoleChoiceView]
 
 

@@ -288,8 +288,32 @@ class Link(Part):
     length: Annotated[
         float | None, Own("Length between centres", "dimension", above=0.0, most=3.0)
     ] = None
+    shortest: Annotated[
+        float | None,
+        Own(
+            "Shortest", "dimension", "Both ends screwed in, their jam nuts on.", above=0.0, most=3.0
+        ),
+    ] = None
+    longest: Annotated[
+        float | None,
+        Own(
+            "Longest",
+            "dimension",
+            "The maker's least thread still engaged at both ends.",
+            above=0.0,
+            most=3.0,
+        ),
+    ] = None
     left_hand: Annotated[float | None, Gives("left_hand_pitch", at="upper right")] = None
     right_hand: Annotated[float | None, Gives("right_hand_pitch", at="upper right")] = None
+
+    def __post_init__(self) -> None:
+        told = [one for one in (self.shortest, self.length, self.longest) if one is not None]
+        if told != sorted(told):
+            raise Impossible(
+                "A link is no shorter than its shortest and no longer than its longest.",
+                number="length",
+            )
 
 
 @part(

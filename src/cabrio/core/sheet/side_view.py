@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import inf
 
 import numpy as np
 
@@ -224,6 +225,21 @@ def bar_lengths(car: Car, setup: Setup) -> tuple[float | None, float | None]:
     return found[0], found[1]
 
 
+def bar_reach(car: Car, setup: Setup) -> tuple[tuple[float, float], tuple[float, float]]:
+    """The least and most length of the upper and the lower bar [m], as far as the links fitted tell."""
+    found = []
+    for bar in ("upper", "lower"):
+        links = [car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right")]
+        told = [one for one in links if isinstance(one, Link)]
+        found.append(
+            (
+                max((one.shortest or 0.0 for one in told), default=0.0),
+                min((one.longest or inf for one in told), default=inf),
+            )
+        )
+    return found[0], found[1]
+
+
 def hole_sets(sheet: Sheet) -> tuple[HoleSets, tuple[int, int, int, int]]:
     """Every hole that the settings of this car reach, and those in use. Raises Missing or Impossible."""
     sheet.worked.require(NEEDED, "The search over holes needs")
@@ -248,6 +264,15 @@ class Found:
     lines: tuple[Line, ...]
 
 
+@dataclass(frozen=True)
+class Search:
+    """How many combinations there are, how many the bars cannot be set to, and the nearest of the rest."""
+
+    count: int
+    out_of_reach: int
+    found: list[Found]
+
+
 def holes_near(
     sheet: Sheet,
     anti_squat: float,
@@ -255,11 +280,12 @@ def holes_near(
     *,
     show: int,
     nose_down: bool = False,
-) -> tuple[int, list[Found]]:
-    """How many combinations there are, and those nearest to an anti-squat and, where it is wanted, an
-    IC length [m]. With `nose_down` only those whose pinion stays under the shaft through the travel.
+) -> Search:
+    """The combinations nearest to an anti-squat and, where it is wanted, an IC length [m], of those the
+    links' threads reach. With `nose_down` only those whose pinion stays under the shaft in travel.
 
-    Raises Missing, or Impossible where no bracket has a choice of holes or none keeps the nose down.
+    Raises Missing, or Impossible where no bracket has a choice of holes, the threads reach none, or none
+    keeps the nose down.
     """
     sets, now = hole_sets(sheet)
     side = side_of_sheet(sheet)
@@ -281,6 +307,20 @@ def holes_near(
         radius=side.radii[1],
         driveline=driveline,
     )
+    upper, lower = bar_reach(sheet.car, sheet.setup)
+    every = len(choices)
+    choices = [
+        one
+        for one in choices
+        if upper[0] <= one.upper_bar <= upper[1] and lower[0] <= one.lower_bar <= lower[1]
+    ]
+    if every and not choices:
+        raise Impossible(
+            "No combination is within reach of the links: each would leave too little thread engaged, "
+            "or need a shorter bar.",
+            number="bolt_x",
+        )
+    out_of_reach = every - len(choices)
     if nose_down:
         choices = [one for one in choices if one.pinion_range and one.pinion_range[1] < 0]
         if not choices:
@@ -289,7 +329,7 @@ def holes_near(
                 "lower at ride height first.",
                 number="pinion_angle",
             )
-    return count, [Found(one, _lines(sheet, one)) for one in choices[:show]]
+    return Search(count, out_of_reach, [Found(one, _lines(sheet, one)) for one in choices[:show]])
 
 
 def _lines(sheet: Sheet, choice: HoleChoice) -> tuple[Line, ...]:
