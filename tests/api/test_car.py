@@ -217,6 +217,34 @@ class CarData(ApiTestCase):
         values = {name.replace("__", "."): value for name, value in more.pop("values", {}).items()}
         return {"kind": kind, "code": code, "values": values, **more}
 
+    def test_coils_cut_off_are_looked_at_before_the_saw(self) -> None:
+        figures = self.ines.bench()["figures"]
+        rate, free, force, ratio = (
+            figures[name]["values"][0]
+            for name in (
+                "spring_rate",
+                "spring_free_length",
+                "spring_force",
+                "spring_motion_ratio",
+            )
+        )
+        told = self.ines.ok("GET", "/api/cars/1/springs/cut?place=LF&coils=8&off=1")
+        self.assertAlmostEqual(told["rate"], rate * 8 / 7)
+        self.assertAlmostEqual(told["free_length"], free * 7 / 8)
+        self.assertAlmostEqual(told["wheel_rate"], rate * 8 / 7 * ratio**2)
+        # it loses an eighth of its length, and gives less under the same load
+        drop = free / 8 - force * (1 / rate - 7 / 8 / rate)
+        self.assertAlmostEqual(told["drop"], drop)
+        self.assertAlmostEqual(told["wheel_drop"], drop / ratio)
+        for query, field, words in (
+            ("coils=8&off=7.5", "off", "cannot be cut off"),
+            ("coils=many&off=1", "coils", "is not a number"),
+            ("coils=8&off=0", "off", "above"),
+        ):
+            problem = self.ines.refused(422, "GET", f"/api/cars/1/springs/cut?place=LF&{query}")
+            self.assertEqual(problem["errors"][0]["number"], field)
+            self.assertIn(words, problem["detail"])
+
     def test_a_spring_in_any_unit_and_all_that_is_wrong_with_one(self) -> None:
         bad = self.part(
             "spring", "S", values={"rate": "fast", "free_length": "100 mm", "runs": "-2"}

@@ -139,6 +139,24 @@ export const adviceQuery = (
       ),
   });
 
+export interface CutAsked {
+  place: 'LF' | 'RF' | 'LR' | 'RR';
+  coils: string;
+  off: string;
+}
+
+export const cutQuery = (car: number, revision: number, asked: CutAsked) =>
+  queryOptions({
+    queryKey: ['car', car, 'cut', revision, asked],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/springs/cut', {
+          params: { path: { car_id: car }, query: asked },
+        }),
+      ),
+    retry: false,
+  });
+
 export interface Asked {
   sideways?: number;
   along?: number;

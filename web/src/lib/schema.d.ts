@@ -2334,6 +2334,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/springs/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What cutting coils off a spring would make of it; changes nothing */
+        get: {
+            parameters: {
+                query?: {
+                    place?: "LF" | "RF" | "LR" | "RR";
+                    coils?: string;
+                    off?: string;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CutView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/parts/remove": {
         parameters: {
             query?: never;
@@ -3670,6 +3721,24 @@ export interface components {
             place: string;
             /** Values */
             values: (number | null)[];
+        };
+        /**
+         * CutView
+         * @description The spring at a corner after the cut, and what it does at the wheel [SI].
+         */
+        CutView: {
+            /** Code */
+            code: string;
+            /** Rate */
+            rate: number;
+            /** Free Length */
+            free_length: number;
+            /** Drop */
+            drop: number;
+            /** Wheel Drop */
+            wheel_drop: number;
+            /** Wheel Rate */
+            wheel_rate: number;
         };
         /** DemoPeople */
         DemoPeople: {

@@ -79,6 +79,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   square: later(() => import('./SquarePanel').then((m) => m.SquarePanel)),
   stroke: later(() => import('./StrokePanel').then((m) => m.StrokePanel)),
   plot_sheet: later(() => import('./PlotSheet').then((m) => m.PlotSheet)),
+  cut: later(() => import('./CutPanel').then((m) => m.CutPanel)),
   passes: later(() => import('./PassesPanel').then((m) => m.PassesPanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };

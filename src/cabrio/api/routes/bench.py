@@ -6,11 +6,13 @@ from apiflask import APIBlueprint
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import with_lines
-from cabrio.core.errors import CoreError
+from cabrio.core.catalog.fields import Own, number_of
+from cabrio.core.errors import CoreError, Impossible
 from cabrio.core.graph.registry import number_named
 from cabrio.core.questions import ask, refuse_unknown
 from cabrio.core.record.readings import Taken
 from cabrio.core.sheet.command import Change, Go, Why, understand
+from cabrio.core.sheet.cut_spring import cut_at
 from cabrio.core.sheet.plots import Curve, sweep
 from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
@@ -23,6 +25,8 @@ from .. import schemas as s
 from ..context import actor, now, transaction, understood
 from ..typed import typed
 
+ACTIVE = Own("Active coils", "count", above=0.0, most=60.0)
+CUT_OFF = Own("Coils cut off", "count", above=0.0, most=60.0)
 routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
 
 
@@ -287,6 +291,31 @@ def springs(car_id: int) -> s.SpringsView:
             )
         )
     return s.SpringsView(axles=axles)
+
+
+@routes.get("/springs/cut")
+@routes.input(s.CutQuery, location="query", arg_name="asked")
+@routes.output(s.CutView)
+@routes.doc(summary="What cutting coils off a spring would make of it; changes nothing")
+def cut_spring(car_id: int, asked: s.CutQuery) -> s.CutView:
+    with transaction() as db:
+        sheet = benches.load(db, actor(), car_id).sheet()
+    profile = sheet.car.profile
+    coils = typed(number_of(ACTIVE), asked.coils, profile, "coils")
+    off = typed(number_of(CUT_OFF), asked.off, profile, "off")
+    try:
+        found = cut_at(sheet, asked.place, coils, off)
+    except Impossible as refusal:
+        refusal.number = "off"
+        raise
+    return s.CutView(
+        code=found.code,
+        rate=found.spring.rate,
+        free_length=found.spring.free_length,
+        drop=found.spring.drop,
+        wheel_drop=found.wheel_drop,
+        wheel_rate=found.wheel_rate,
+    )
 
 
 @routes.post("/command")

@@ -10,6 +10,25 @@ from .bench import LineView, MovedView, NeedView
 from .common import In, NumberName, Status, Typed
 
 
+class CutQuery(In):
+    """Active coils of the spring at a corner, and how many of them go."""
+
+    place: Literal["LF", "RF", "LR", "RR"] = "LF"
+    coils: str = Field(default="", max_length=60)
+    off: str = Field(default="", max_length=60)
+
+
+class CutView(BaseModel):
+    """The spring at a corner after the cut, and what it does at the wheel [SI]."""
+
+    code: str
+    rate: float
+    free_length: float
+    drop: float
+    wheel_drop: float
+    wheel_rate: float
+
+
 class CandidateView(BaseModel):
     code: str
     rate: float

@@ -27,6 +27,7 @@ Verdict = Literal["doubtful", "void"]
 CATALOG = "cabrio.core.catalog"
 PANELS = (
     "passes",
+    "cut",
     "ready",
     "corners",
     "big",
