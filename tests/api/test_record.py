@@ -2,6 +2,8 @@
 
 import json
 import math
+from datetime import UTC, datetime, timedelta
+from typing import Any
 
 from cabrio.commands import schema_files
 from tests.support.client import INES, MARA, OKE, ApiTestCase
@@ -77,6 +79,24 @@ class Record(ApiTestCase):
             "/api/events",
             {"name": " ", "starts_on": "2026-11-02", "ends_on": "2026-11-01"},
         )
+
+    def test_after_so_many_runs_a_reading_is_asked_for_again(self) -> None:
+        def bolts() -> dict[str, Any]:
+            standings = self.ines.bench(2)["standings"]
+            return next(one for one in standings if one["kind"] == "bolts")
+
+        start = datetime(2027, 3, 1, 9, tzinfo=UTC)
+        self.app.config["CLOCK"] = lambda: start
+        self.addCleanup(self.app.config.pop, "CLOCK")
+        self.ines.ok("POST", "/api/cars/2/readings", {"kind": "bolts"})
+        self.assertEqual((bolts()["runs_since"], bolts()["settles"]), (0, ""))
+        session = self.ines.ok("GET", "/api/cars/2/logbook")["sessions"][-1]
+        for n in range(1, 6):
+            self.app.config["CLOCK"] = lambda n=n: start + timedelta(minutes=20 * n)
+            self.ines.ok("POST", f"/api/cars/2/sessions/{session['id']}/runs", {})
+            self.assertEqual(bolts()["runs_since"], n)
+            self.assertEqual("settles" in bolts()["settles"], n >= 5)
+        self.assertEqual(bolts()["status"], "fresh")
 
     def test_a_run_keeps_what_was_clocked_and_its_file_too(self) -> None:
         session = self.ines.ok("GET", "/api/cars/2/logbook")["sessions"][-1]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from datetime import datetime
 from math import isnan
 from typing import Any
 
@@ -88,7 +90,14 @@ def reading(one: Reading) -> s.ReadingView:
     )
 
 
-def standing(one: Standing) -> s.StandingView:
+def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
+    """How a reading stands; `runs` are the times of the car's runs, of which those after it count."""
+    kind = knowledge().readings[one.kind]
+    since = (
+        sum(at.replace(microsecond=0) > datetime.fromisoformat(one.reading.at) for at in runs)
+        if one.reading
+        else 0
+    )
     reasons = [s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in one.reasons]
     if one.reading:
         reasons += [
@@ -109,6 +118,8 @@ def standing(one: Standing) -> s.StandingView:
         status=one.status,
         reading=reading(one.reading) if one.reading else None,
         reasons=reasons,
+        runs_since=since,
+        settles=kind.settles if kind.again_after and since >= kind.again_after else "",
     )
 
 
@@ -233,6 +244,7 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
     sheet = found.sheet()
     car = found.car
     book = knowledge()
+    runs = logbook.last_runs(db, found.row.id)
     return s.BenchView(
         id=found.row.id,
         name=car.name,
@@ -271,7 +283,7 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
             for b in book.bands
             if car.use in b.uses
         ],
-        standings=[standing(one) for one in sheet.standings.values()],
+        standings=[standing(one, runs) for one in sheet.standings.values()],
         not_ready=[s.BarView(**vars(one)) for one in bars_release(sheet)],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),

@@ -31,6 +31,12 @@ def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None
     return db.scalars(query).one_or_none()
 
 
+def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
+    """When the last runs of a car were logged, the newest first."""
+    query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id)
+    return db.scalars(query.order_by(RunRow.at.desc()).limit(most)).all()
+
+
 def runs_in(db: Session, session_id: int) -> int:
     """The number of the last run of a session; 0 where none was logged."""
     last = select(func.max(RunRow.number)).where(RunRow.session_id == session_id)

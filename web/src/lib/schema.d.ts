@@ -5556,6 +5556,10 @@ export interface components {
             reading: components["schemas"]["ReadingView"] | null;
             /** Reasons */
             reasons: components["schemas"]["ReasonView"][];
+            /** Runs Since */
+            runs_since: number;
+            /** Settles */
+            settles: string;
         };
         /** StationEntry */
         StationEntry: {

@@ -48,6 +48,11 @@ export function ReadingPanel({ kind }: { kind: string }) {
           </Button>
         )}
       </div>
+      {standing.settles && (
+        <p className="hint">
+          <b>{standing.runs_since} runs since: look again.</b> {standing.settles}
+        </p>
+      )}
       {standing.differs.length > 0 && (
         <div role="alert">
           <ul className="differs">

@@ -157,6 +157,10 @@ class StandingView(BaseModel):
     differs: list[DifferView]
     reading: ReadingView | None
     reasons: list[ReasonView]
+    runs_since: int
+    """Runs logged since it was taken, up to a hundred."""
+    settles: str
+    """Why it is time to look again after so many runs; empty before."""
 
 
 class WasView(BaseModel):

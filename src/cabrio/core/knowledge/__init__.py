@@ -126,7 +126,8 @@ class ReadingKind(ForCars):
     `optional` numbers may stay empty; `tick` is the label of a check that needs none. `when_needed`
     kinds are not missed by the route. `tools` are instruments to choose from, `stages` an outside
     visit with readings before and after. `differs` says what it means where a check finds another
-    value than the one set; with `damage` the car has to be looked over before it runs.
+    value than the one set; with `damage` the car has to be looked over before it runs. After
+    `again_after` runs it is asked for again, for what `settles` says; 0 for never.
     """
 
     id: str
@@ -143,6 +144,8 @@ class ReadingKind(ForCars):
     stages: bool = False
     differs: str = ""
     tick: str = ""
+    again_after: int = 0
+    settles: str = ""
 
     @property
     def is_check(self) -> bool:
