@@ -4,8 +4,8 @@ import unittest
 from dataclasses import replace
 
 from cabrio.core.catalog.inventory import Inventory
-from cabrio.core.errors import CoreError
-from cabrio.core.sheet.command import Change, Go, Why, understand
+from cabrio.core.errors import CoreError, UnknownName
+from cabrio.core.sheet.command import Advise, Change, Go, Why, understand
 from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
 from tests.core.whole_car import DRAG_SETUP, drag_car
 from tests.support.cars import SETUP, car, sheet
@@ -49,6 +49,21 @@ class Commands(unittest.TestCase):
             understand("why ride frequency rear", car(), SETUP), Why("ride_frequency", "LR")
         )
         self.assertEqual(understand("why cross", car(), SETUP), Why("cross_share", None))
+
+    def test_a_complaint_asks_what_to_change(self) -> None:
+        for text, symptom, phase in (
+            ("why understeer mid", "understeer", "mid-corner"),
+            ("why understeer", "understeer", ""),
+            ("why packs down bumps", "packs_down", "bumps and kerbs"),
+            ("why skips straight", "skips", "straight"),
+        ):
+            self.assertEqual(understand(text, car(), SETUP), Advise(symptom, phase), text)
+        with self.assertRaisesRegex(UnknownName, "no phase “moon”"):
+            understand("why understeer moon", car(), SETUP)
+        # a number is asked for as before
+        self.assertIsInstance(understand("why cross", car(), SETUP), Why)
+        self.assertEqual(understand("go logbook", car(), SETUP), Go("logbook"))
+        self.assertEqual(understand("release", car(), SETUP), Go("release"))
 
     def test_words_that_are_places_are_part_of_some_names(self) -> None:
         for text, name in (

@@ -1,6 +1,7 @@
 """The command line of the trade: `rr spring 550`, `front bar +1`, `go springs`, `why cross`.
 
-Parses a line into one of three intents; it changes nothing itself.
+`why understeer mid` asks what to change. Parses a line into one of four intents; it changes nothing
+itself.
 """
 
 from __future__ import annotations
@@ -33,7 +34,27 @@ class Change:
     note: str = ""
 
 
-Intent = Go | Why | Change
+@dataclass(frozen=True)
+class Advise:
+    """What the driver says, and where; empty where no phase was named."""
+
+    symptom: str
+    phase: str
+
+
+Intent = Go | Why | Advise | Change
+VIEWS = {
+    "advise": "advise",
+    "what to change": "advise",
+    "logbook": "logbook",
+    "log": "logbook",
+    "compare": "compare",
+    "data": "data",
+    "car data": "data",
+    "inventory": "parts",
+    "parts": "parts",
+}
+"""Views of a car that are no station of its order of work."""
 
 PLACES_SAID = {
     "lf": ("LF",),
@@ -84,9 +105,12 @@ def understand(text: str, car: Car, setup: Setup) -> Intent:
     if not words:
         raise UnknownName(f"Nothing typed. {USAGE}")
     if words[0] == "go":
-        return Go(_station(" ".join(words[1:]), car))
+        wanted = " ".join(words[1:])
+        return Go(VIEWS[wanted] if wanted in VIEWS else _station(wanted, car))
+    if words == ["release"]:
+        return Go("release")
     if words[0] in ("why", "explain", "="):
-        return _why(words[1:])
+        return _complaint(words[1:], car) or _why(words[1:])
     return _change(words, car, setup)
 
 
@@ -100,6 +124,27 @@ def _station(wanted: str, car: Car) -> str:
             return station.id
     labels = ", ".join(station.id for station in stations)
     raise UnknownName(f"There is no station “{wanted}” on this car: {labels}.", value=wanted)
+
+
+def _complaint(words: list[str], car: Car) -> Advise | None:
+    """A symptom that this discipline's drivers speak of, by the beginning of its name, and its phase."""
+    if not words:
+        return None
+    book = knowledge()
+    symptoms = book.work.symptoms_for(car.discipline)
+    said = "_".join(words)
+    named = [one for one in symptoms if said == one.id or said.startswith(f"{one.id}_")]
+    named = named or [one for one in symptoms if one.id.split("_")[0] == words[0]]
+    if not named:
+        return None
+    symptom = named[0]
+    rest = " ".join(words[len(symptom.id.split("_")) if said.startswith(symptom.id) else 1 :])
+    phases = [p for p in book.words[car.discipline].phases if rest and p.startswith(rest)]
+    if rest and not phases:
+        known = ", ".join(book.words[car.discipline].phases)
+        raise UnknownName(f"There is no phase “{rest}”: {known}.", value=rest)
+    heard = [p for rule in book.work.rules_by_symptom[symptom.id] for p in rule.phases]
+    return Advise(symptom.id, next((p for p in phases if p in heard), (phases or [""])[0]))
 
 
 def _why(words: list[str]) -> Why:
