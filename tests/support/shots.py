@@ -93,7 +93,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("working", "/cars/1/plan", 1280, "day", _working),
     ("logbook", "/cars/1/logbook", 1280, "day", _nothing),
     ("compare", "/cars/1/compare?left=2&right=3", 1280, "day", _nothing),
-    ("data", "/cars/3/data", 1280, "day", _nothing),
+    ("advise", "/cars/1/advise?symptom=understeer&phase=mid-corner", 1280, "day", _nothing),
     ("links", "/cars/2/links", 1280, "day", _hole),
     ("alignment", "/cars/3/alignment", 1280, "day", _nothing),
     ("dampers", "/cars/1/dampers", 1280, "day", _charts),
