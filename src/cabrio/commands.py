@@ -57,6 +57,7 @@ def serve(port: int) -> None:
 
     from cabrio.api.app import Settings, create_app
     from cabrio.demo import load_if_empty
+    from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
     from cabrio.storage.database import check_schema, open_engine
     from cabrio.storage.database import migrate as bring_up
@@ -77,6 +78,7 @@ def serve(port: int) -> None:
         demo=demo,
         secure=bool(os.environ.get("CABRIO_SECURE")),
         pads=os.environ.get("CABRIO_PADS") or (SimulatedPads().start() if demo else ""),
+        gauge=os.environ.get("CABRIO_GAUGE") or (SimulatedGauge().start() if demo else ""),
     )
     app = create_app(settings, engine)
     signal.signal(signal.SIGTERM, _stop)

@@ -90,6 +90,7 @@ class Routes(ApiTestCase):
         "/withdraw": {"why": "x"},
         "/readings": {"kind": "bolts"},
         "/instruments/pads": {"settle": False},
+        "/instruments/gauge": {"on": "floor"},
         "/slip": {"version": 0, "changes": []},
         "/book": {"version": 0},
         "/resume": {"slip": 1},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from playwright.sync_api import Page, expect
@@ -156,6 +157,17 @@ class FourLink(OwnCarTestCase):
         self.assertAlmostEqual(
             self.bench(page)["figures"]["pinion_angle"]["values"][0], -0.0436332, 5
         )
+        # with a gauge connected: zeroed on the floor, it reads what is there, without a sign
+        read_now(page, "Pinion angle")
+        page.get_by_role("button", name="Zero on the floor").click()
+        expect(page.get_by_role("button", name="Zeroed on the floor")).to_be_visible()
+        figures = self.bench(page)["figures"]
+        for name, figure in (("Pinion", "pinion_slope"), ("Shaft", "shaft_slope")):
+            page.get_by_role("button", name=f"Read {name} from the gauge").click()
+            field = page.get_by_label(name, exact=True)
+            expect(field).not_to_have_value("")
+            degrees = abs(math.degrees(figures[figure]["values"][0]))
+            self.assertAlmostEqual(float(field.input_value()), degrees, delta=0.25)
 
     def test_the_dampers_stroke_is_drawn(self) -> None:
         page = self.open(path="/cars/2/heights")

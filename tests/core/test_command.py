@@ -56,6 +56,7 @@ class Commands(unittest.TestCase):
             ("why understeer", "understeer", ""),
             ("why packs down bumps", "packs_down", "bumps and kerbs"),
             ("why skips straight", "skips", "straight"),
+            ("why packs_down straight", "packs_down", "straight"),
         ):
             self.assertEqual(understand(text, car(), SETUP), Advise(symptom, phase), text)
         with self.assertRaisesRegex(UnknownName, "no phase “moon”"):

@@ -6,7 +6,8 @@ import socket
 import unittest
 from statistics import mean
 
-from cabrio.instruments.pads import NoAnswer, ask, parsed
+from cabrio.instruments.line import NoAnswer
+from cabrio.instruments.pads import ask, parsed
 from cabrio.instruments.simulated_pads import EVERY, SWINGS, SimulatedPads
 
 LOADS = (264.5, 262.0, 247.0, 245.0)
@@ -42,7 +43,7 @@ class Lines(unittest.TestCase):
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             port = free.getsockname()[1]
-        with self.assertRaisesRegex(NoAnswer, "do not answer"):
+        with self.assertRaisesRegex(NoAnswer, "does not answer"):
             ask(f"127.0.0.1:{port}", 1, LOADS)
         for address in ("", "pads", "pads:0", ":5", "pads:99999"):
             with self.subTest(address=address), self.assertRaisesRegex(NoAnswer, "no address"):
@@ -51,7 +52,7 @@ class Lines(unittest.TestCase):
     def test_pads_that_never_answer_are_given_up(self) -> None:
         dumb = socket.create_server(("127.0.0.1", 0))
         self.addCleanup(dumb.close)
-        with self.assertRaisesRegex(NoAnswer, "do not answer"):
+        with self.assertRaisesRegex(NoAnswer, "does not answer"):
             ask(f"127.0.0.1:{dumb.getsockname()[1]}", 1, LOADS)
 
 

@@ -12,6 +12,7 @@ from sqlalchemy import Engine
 from waitress import create_server
 
 from cabrio.api.app import Settings, create_app
+from cabrio.instruments.simulated_gauge import SimulatedGauge
 from cabrio.instruments.simulated_pads import SimulatedPads
 from tests.support.client import WEB
 from tests.support.database import DatabaseTestCase
@@ -40,8 +41,10 @@ def launch(playwright: Any) -> Browser:
 
 def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
     """The real app on a free port, served from a thread: its address, and what stops it."""
-    pads = SimulatedPads()
-    app = create_app(Settings(secret="test", web=WEB, demo=True, pads=pads.start()), engine)
+    pads, gauge = SimulatedPads(), SimulatedGauge()
+    app = create_app(
+        Settings("test", web=WEB, demo=True, pads=pads.start(), gauge=gauge.start()), engine
+    )
     server = create_server(app, host="127.0.0.1", port=0, threads=6)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
@@ -51,8 +54,9 @@ def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
         server.task_dispatcher.shutdown()
         server.trigger.pull_trigger(server.close)
         thread.join(timeout=5)
-        pads.shutdown()
-        pads.server_close()
+        for device in (pads, gauge):
+            device.shutdown()
+            device.server_close()
 
     return f"http://127.0.0.1:{server.effective_port}", stop
 

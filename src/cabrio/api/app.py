@@ -30,7 +30,7 @@ CONTENT_POLICY = (
 @dataclass(frozen=True)
 class Settings:
     """What the app needs to be told. `web` is the built web app's folder, `secure` means HTTPS, `pads`
-    is where weighing pads are, as host:port."""
+    and `gauge` are where weighing pads and an angle gauge are, as host:port."""
 
     secret: str
     web: Path
@@ -38,6 +38,7 @@ class Settings:
     secure: bool = False
     clock: Callable[[], datetime] | None = None
     pads: str = ""
+    gauge: str = ""
 
 
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
@@ -73,6 +74,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         DEMO=settings.demo,
         CLOCK=settings.clock,
         PADS=settings.pads,
+        GAUGE=settings.gauge,
         OPENAPI_VERSION="3.1.0",
         AUTO_VALIDATION_ERROR_RESPONSE=False,  # ours stands in their place: see the adapter
         AUTO_404_RESPONSE=False,

@@ -8,22 +8,17 @@ bounced. `car ID LF RF LR RR` tells a simulated set what stands on it; real pads
 from __future__ import annotations
 
 import re
-import socket
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .line import NoAnswer, exchange
+
 PLACES = ("LF", "RF", "LR", "RR")
-SECONDS = 1.5
-"""How long an answer may take."""
-HEAVIEST, LONGEST = 3000.0, 200
-"""The most that a pad may say [kg], and the most characters of a line."""
+HEAVIEST = 3000.0
+"""The most that a pad may say [kg]."""
 FRAME = re.compile(
     r"^LF=(?P<LF>\S+) RF=(?P<RF>\S+) LR=(?P<LR>\S+) RR=(?P<RR>\S+) still=(?P<still>[01])$"
 )
-
-
-class NoAnswer(Exception):
-    """The pads do not answer, or not in a way that can be read. `args[0]` is a plain sentence."""
 
 
 @dataclass(frozen=True)
@@ -34,27 +29,11 @@ class Frame:
     still: bool
 
 
-def address_of(text: str) -> tuple[str, int]:
-    """`host:port` taken apart. Raises NoAnswer for anything else."""
-    host, colon, port = text.rpartition(":")
-    if not colon or not host or not port.isdigit() or not 0 < int(port) < 65536:
-        raise NoAnswer(f"“{text}” is no address of pads: give it as host:port.")
-    return host, int(port)
-
-
 def ask(address: str, car: int, loads: Sequence[float], *, settle: bool = False) -> Frame:
     """One frame from the pads at an address. Raises NoAnswer."""
     told = " ".join(f"{one:.3f}" for one in loads)
-    lines = [f"car {car} {told}", *(["settle"] if settle else []), "read", ""]
-    try:
-        with socket.create_connection(address_of(address), timeout=SECONDS) as line:
-            line.sendall("\n".join(lines).encode("ascii"))
-            answer = line.makefile("r", encoding="ascii", errors="replace").readline(LONGEST)
-    except OSError:
-        raise NoAnswer(
-            f"The pads at {address} do not answer: check that they are switched on and connected."
-        ) from None
-    return parsed(answer)
+    lines = [f"car {car} {told}", *(["settle"] if settle else []), "read"]
+    return parsed(exchange(address, "set of pads", lines))
 
 
 def parsed(line: str) -> Frame:

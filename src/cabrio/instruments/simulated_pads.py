@@ -13,7 +13,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from random import Random
 
-from .pads import LONGEST, PLACES
+from .line import LONGEST
+from .pads import PLACES
 
 NOISE = 0.12
 """Noise of a pad at rest (one sigma) [kg]."""

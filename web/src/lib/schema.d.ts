@@ -2921,6 +2921,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/instruments/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the angle gauge shows now; nothing is written down */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["GaugeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GaugeShows"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/runs/{run_id}/words": {
         parameters: {
             query?: never;
@@ -3993,6 +4044,30 @@ export interface components {
             wheelbase: number | null;
             /** Track */
             track: number[] | null;
+        };
+        /**
+         * GaugeIn
+         * @description What the gauge lies on; `zero` takes that as level first.
+         */
+        GaugeIn: {
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "floor" | "pinion" | "shaft";
+            /**
+             * Zero
+             * @default false
+             */
+            zero?: boolean;
+        };
+        /**
+         * GaugeShows
+         * @description Degrees from level, without a sign: which way it points is seen, not shown.
+         */
+        GaugeShows: {
+            /** Degrees */
+            degrees: number;
         };
         /**
          * GaugeView

@@ -28,24 +28,28 @@ export function Words({ run }: { run: Schemas['RunView'] }) {
           confidence <b>{run.confidence}</b> of 5
         </p>
       )}
-      {may && !open && (
-        <button type="button" className="quiet" onClick={() => setOpen(true)}>
-          {run.words.length ? 'Change the words' : 'Driver’s words'}
-        </button>
-      )}
-      {run.words.length > 0 && !open && (
-        <Link
-          className="quiet"
-          to={{
-            pathname: `/cars/${bench.id}/advise`,
-            search: new URLSearchParams({
-              run: String(run.id),
-              phase: run.words[0]?.phase ?? '',
-            }).toString(),
-          }}
-        >
-          What to change
-        </Link>
+      {!open && (
+        <p className="entry-acts">
+          {may && (
+            <button type="button" className="quiet" onClick={() => setOpen(true)}>
+              {run.words.length ? 'Change the words' : 'Driver’s words'}
+            </button>
+          )}
+          {run.words.length > 0 && (
+            <Link
+              className="quiet"
+              to={{
+                pathname: `/cars/${bench.id}/advise`,
+                search: new URLSearchParams({
+                  run: String(run.id),
+                  phase: run.words[0]?.phase ?? '',
+                }).toString(),
+              }}
+            >
+              What to change
+            </Link>
+          )}
+        </p>
       )}
       {open && <WordsForm run={run} done={() => setOpen(false)} />}
     </>

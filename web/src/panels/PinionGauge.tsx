@@ -1,9 +1,9 @@
 /** The pinion angle from two gauge readings: each with the way it points, drawn, and taken into the reading. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
-import { Problem, saidAt } from '../lib/client';
+import { api, Problem, saidAt, type Schemas } from '../lib/client';
 import { finer, showPrecise, showValue } from '../lib/format';
 import { gaugeQuery, type GaugeAsked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
@@ -23,6 +23,7 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
   const { bench } = useBench();
   const [state, setState] = useState<State>('pinion_angle');
   const [asked, setAsked] = useState<GaugeAsked>(NOTHING);
+  const [zeroed, setZeroed] = useState(false);
   const angle = finer(useDictionary().shown('angle', bench.profile));
   const found = useQuery({
     ...gaugeQuery(bench.id, asked),
@@ -36,8 +37,13 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
     <fieldset className="pinion-gauge">
       <legend>From two gauge readings</legend>
       <p className="hint">
-        Zero the gauge on the floor along the car. Type degrees as it shows them, and which way it
-        points.
+        Zero the gauge on the floor along the car. Type degrees as it shows them, or read a
+        connected gauge, and which way it points.
+      </p>
+      <p>
+        <GaugeButton on="floor" zero show={() => setZeroed(true)}>
+          {zeroed ? 'Zeroed on the floor: again' : 'Zero on the floor'}
+        </GaugeButton>
       </p>
       <Pick legend="Taken" options={STATES} value={state} set={setState} />
       <div className="gauge-reads">
@@ -85,6 +91,38 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
   );
 }
 
+interface GaugeProps {
+  on: Schemas['GaugeIn']['on'];
+  zero?: boolean;
+  show: (degrees: number) => void;
+  children: ReactNode;
+}
+
+/** Reads the connected gauge where it lies now; what stands against it is said beside the button. */
+function GaugeButton({ on, zero = false, show, children }: GaugeProps) {
+  const { bench } = useBench();
+  const read = api.useMutation('post', '/api/cars/{car_id}/instruments/gauge', {
+    onSuccess: (found) => show(found.degrees),
+  });
+  return (
+    <>
+      <Button
+        variant="outline-dark"
+        size="sm"
+        disabled={read.isPending}
+        onClick={() => read.mutate({ params: { path: { car_id: bench.id } }, body: { on, zero } })}
+      >
+        {children}
+      </Button>
+      {read.error && (
+        <span className="field-said" role="alert">
+          {read.error.detail}
+        </span>
+      )}
+    </>
+  );
+}
+
 interface OneReadProps {
   field: 'pinion' | 'shaft';
   label: string;
@@ -110,6 +148,9 @@ function OneRead({ field, label, asked, set, ways, wrong }: OneReadProps) {
         />
         <small>°</small>
       </span>
+      <GaugeButton on={field} show={(degrees) => set({ ...asked, [field]: degrees.toFixed(2) })}>
+        Read<span className="visually-hidden"> {label} from the gauge</span>
+      </GaugeButton>
       <Pick
         legend={`${label} points`}
         options={[

@@ -22,10 +22,21 @@ routes = APIBlueprint("instruments", __name__, url_prefix="/cars/<int:car_id>", 
 @routes.doc(summary="What the pads under the car say now; nothing is written down")
 def pads(car_id: int, body: s.PadsIn) -> s.PadsView:
     with transaction() as db:
-        bench = instruments.at_the_pads(db, actor(), car_id)
+        bench = instruments.beside(db, actor(), car_id)
     # asked when the transaction is over: pads may take their time
     found = instruments.pads_now(bench, current_app.config["PADS"], settle=body.settle)
     return s.PadsView(loads=list(found.loads), still=found.still)
+
+
+@routes.post("/instruments/gauge")
+@routes.input(s.GaugeIn, arg_name="body")
+@routes.output(s.GaugeShows)
+@routes.doc(summary="What the angle gauge shows now; nothing is written down")
+def gauge(car_id: int, body: s.GaugeIn) -> s.GaugeShows:
+    with transaction() as db:
+        bench = instruments.beside(db, actor(), car_id)
+    address = current_app.config["GAUGE"]
+    return s.GaugeShows(degrees=instruments.gauge_now(bench, address, body.on, zero=body.zero))
 
 
 @routes.get("/ledger")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 from .bench import LineView
@@ -19,6 +21,19 @@ class PadsView(BaseModel):
 
     loads: list[float | None]
     still: bool
+
+
+class GaugeIn(In):
+    """What the gauge lies on; `zero` takes that as level first."""
+
+    on: Literal["floor", "pinion", "shaft"]
+    zero: bool = False
+
+
+class GaugeShows(BaseModel):
+    """Degrees from level, without a sign: which way it points is seen, not shown."""
+
+    degrees: float
 
 
 class LedgerStep(BaseModel):

@@ -128,6 +128,7 @@ def _station(wanted: str, car: Car) -> str:
 
 def _complaint(words: list[str], car: Car) -> Advise | None:
     """A symptom that this discipline's drivers speak of, by the beginning of its name, and its phase."""
+    words = " ".join(words).replace("_", " ").split()
     if not words:
         return None
     book = knowledge()
