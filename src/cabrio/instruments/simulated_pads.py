@@ -6,15 +6,14 @@ has its noise and drifts as it warms, and now and then one loses its cable.
 
 from __future__ import annotations
 
-import socketserver
-import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from random import Random
+from typing import Any
 
-from .line import LONGEST
 from .pads import PLACES
+from .simulated import SimulatedDevice
 
 NOISE = 0.12
 """Noise of a pad at rest (one sigma) [kg]."""
@@ -69,27 +68,13 @@ class OnThePads:
         return f"{' '.join(told)} still={int(swing == 0.0)}"
 
 
-class SimulatedPads(socketserver.ThreadingTCPServer):
-    """The stand-in, on a free port of the loopback unless told otherwise."""
-
-    allow_reuse_address = True
-    daemon_threads = True
+class SimulatedPads(SimulatedDevice):
+    """The stand-in."""
 
     def __init__(self, port: int = 0, clock: Callable[[], float] = time.monotonic) -> None:
-        super().__init__(("127.0.0.1", port), _Line)
+        super().__init__(port)
         self.clock = clock
         self.cars: dict[int, OnThePads] = {}
-        self.lock = threading.Lock()
-
-    @property
-    def address(self) -> str:
-        host, port = self.server_address[:2]
-        return f"{host!s}:{port}"
-
-    def start(self) -> str:
-        """Serve from a thread; the address it is at."""
-        threading.Thread(target=self.serve_forever, daemon=True).start()
-        return self.address
 
     def stands(self, car: int, loads: tuple[float, ...]) -> OnThePads:
         """The car on the pads; one that is new there, or was changed, stands stuck."""
@@ -104,37 +89,17 @@ class SimulatedPads(socketserver.ThreadingTCPServer):
             self.cars[car] = found
         return found
 
-
-class _Line(socketserver.StreamRequestHandler):
-    """One connection: lines in, a frame for every `read`."""
-
-    server: SimulatedPads
-    timeout = 5.0
-
-    def handle(self) -> None:
-        car: OnThePads | None = None
-        at = 0
-        for _ in range(50):
-            words = self.rfile.readline(LONGEST).decode("ascii", "replace").split()
-            if not words:
-                return
-            with self.server.lock:
-                if words[0] == "car" and (told := _told(words[1:])):
-                    at, loads = told
-                    car = self.server.stands(at, loads)
-                elif words[0] == "settle" and car is not None:
-                    car.settle(self.server.clock())
-                elif words[0] == "read" and car is not None:
-                    frame = car.frame(self.server.clock(), at % 4)
-                    self.wfile.write(f"{frame}\n".encode("ascii"))
-                else:
-                    self.wfile.write(b"not understood\n")
-
-
-def _told(words: list[str]) -> tuple[int, tuple[float, ...]] | None:
-    """The car and its four loads; None where that is not what was said."""
-    try:
-        car, *loads = int(words[0]), *map(float, words[1:])
-    except (ValueError, IndexError):
+    def heard(self, words: list[str], talk: dict[str, Any]) -> str | None:
+        if words[0] == "car":
+            at, *loads = int(words[1]), *map(float, words[2:])
+            if len(loads) != len(PLACES):
+                raise ValueError(words)
+            talk["at"], talk["car"] = at, self.stands(at, tuple(loads))
+        elif words[0] == "settle":
+            talk["car"].settle(self.clock())
+        elif words[0] == "read":
+            found: str = talk["car"].frame(self.clock(), talk["at"] % 4)
+            return found
+        else:
+            raise ValueError(words[0])
         return None
-    return (car, tuple(loads)) if len(loads) == len(PLACES) else None
