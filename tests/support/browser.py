@@ -73,6 +73,7 @@ def read_now(page: Page, label: str = "") -> None:
     understood = page.get_by_role("button", name="Understood")
     if understood.count():
         understood.click()
+        expect(understood).to_be_hidden()
 
 
 class BrowserTestCase(DatabaseTestCase):
