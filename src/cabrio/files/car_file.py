@@ -83,8 +83,8 @@ class FileRun(Strict):
     laps: int | None = Field(default=None, ge=0)
     best_time: float | None = Field(default=None, gt=0)
     times: dict[str, float] = {}
-    not_ready: list[str] = []
-    released_why: str = ""
+    not_ready: list[str] = Field(default=[], max_length=60)
+    released_why: str = Field(default="", max_length=2000)
     tyres: str = ""
     confidence: int | None = Field(default=None, ge=1, le=5)
     words: list[dict[str, str]] = []

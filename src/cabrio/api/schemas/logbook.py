@@ -40,7 +40,7 @@ class RunView(BaseModel):
     clocked: list[ClockedView]
     splits: list[SplitView]
     launch: float | None
-    """Mean acceleration to the first mark [m/s²]."""
+    """Mean acceleration over the first 60 ft [m/s²]; none where that was not clocked."""
     corrected: float | None
     """The last mark's time in standard air [s]."""
     density_altitude: float | None

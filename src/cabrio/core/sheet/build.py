@@ -35,7 +35,7 @@ from .ends import past_their_range
 Values = dict[str, list[float | None] | None]
 TYPICAL = "typical value"
 T = TypeVar("T")
-MOST_KEPT = 32
+MOST_KEPT = 64
 """Answers about a sheet that are kept: what the views of a car ask for."""
 LEAST = 1e-9
 """What two values of a number differ by at least, of their size, to be called different."""
