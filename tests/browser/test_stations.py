@@ -226,3 +226,19 @@ class Stations(OwnCarTestCase):
         page.get_by_role("button", name="Take the reading").click()
         expect(page.locator(".deciding")).to_contain_text("8.0")
         self.assert_accessible(page)
+
+    def test_a_car_that_nobody_set_up_says_what_bars_each_cure(self) -> None:
+        page = self.make("Wren", Discipline="circuit", Units="n_mm")
+        page.get_by_role("navigation").get_by_role("link", name="What to change").click()
+        expect(page.get_by_text("Nothing asked yet.")).to_be_visible()
+        page.get_by_text("Pushes, will not turn").click()
+        page.get_by_text("mid-corner", exact=True).click()
+        expect(page.get_by_text("None of the usual cures can be made")).to_be_visible()
+        barred = page.get_by_role("region", name="Not offered here")
+        expect(barred).to_contain_text("Bar hole is not set on this car.")
+        # what was asked stands in the address: back goes to the question before
+        page.go_back()
+        expect(page.get_by_text("and where it does it.")).to_be_visible()
+        page.go_forward()
+        barred.get_by_role("link", name="Bar hole, front").click()
+        expect(page.get_by_role("heading", name="Bars and balance", level=1)).to_be_visible()

@@ -1,8 +1,9 @@
 /** What to change for what the driver said: sized on this car, ranked, with its price and its past. */
 import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useBench } from '../bench/bench';
-import type { Schemas } from '../lib/client';
+import type { NumberName, Schemas } from '../lib/client';
 import { adviceQuery, logbookQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
@@ -96,6 +97,13 @@ function Heard({ run }: { run: number }) {
   );
 }
 
+/** A change that cannot be made yet, one press from where it is set or measured. */
+function Where({ name, children }: { name: NumberName; children: ReactNode }) {
+  const { bench } = useBench();
+  const to = useDictionary().whereEntered(bench.id, bench.discipline, name);
+  return to ? <Link to={to}>{children}</Link> : children;
+}
+
 function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEntry'] }) {
   const { bench } = useBench();
   const found = useQuery(
@@ -134,7 +142,9 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
           <dl>
             {cannot.map((one) => (
               <div key={one.label}>
-                <dt>{one.label}</dt>
+                <dt>
+                  <Where name={one.number}>{one.label}</Where>
+                </dt>
                 <dd>{one.refused}</dd>
               </div>
             ))}

@@ -3344,6 +3344,7 @@ export interface components {
         AdvisedView: {
             /** Label */
             label: string;
+            number: components["schemas"]["NumberName"];
             /** Lines */
             lines: components["schemas"]["LineView"][];
             /** Reason */

@@ -75,6 +75,7 @@ def _balances(sheet: Sheet, found: list[Candidate]) -> list[float | None]:
 def _candidate(one: Candidate, profile: str, balance: float | None) -> s.AdvisedView:
     return s.AdvisedView(
         label=one.label,
+        number=one.number,
         lines=[present.line(line) for line in one.lines],
         reason=one.reason,
         costs=one.costs,

@@ -39,6 +39,7 @@ class AdvisedView(BaseModel):
     """A change that could be made. `refused` says why it cannot be made here; then it has no lines."""
 
     label: str
+    number: NumberName
     lines: list[LineView]
     reason: str
     costs: str

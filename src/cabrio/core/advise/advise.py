@@ -81,6 +81,8 @@ class Candidate:
     warnings: tuple[str, ...] = ()
     refused: str | None = None
     before: tuple[Before, ...] = ()
+    number: str = ""
+    """The number that would move."""
 
     @property
     def total_minutes(self) -> int:
@@ -185,6 +187,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         rule.costs,
         rule.school,
         minutes=knowledge().work.effort[rule.number],
+        number=rule.number,
     )
     try:
         _refuse_another_car(sheet, rule)
