@@ -75,6 +75,7 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "sprung_axle_mass": (1, 390.0),
     "sprung_cg_height": (0, (500 - 60 * 0.3 - 60 * 0.32) / 880),
     "wheel_rate_in_roll": (1, WHEEL * (1.1 / 1.6) ** 2),
+    "wheelbase_split": (0, 0.005),
     "axle_off_rails": (0, 0.003),
     "axle_off_body": (0, 0.004),
     "lock_clearance": (1, 0.008),

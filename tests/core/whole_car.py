@@ -137,6 +137,7 @@ KNOWN: Values = {
     "sweep_angle": [0.35],
     "camber_out": [0.01, 0.012],
     "camber_in": [-0.055, -0.05],
+    "side_wheelbase": [2.503, 2.498],
     "rail_gap": [0.182, 0.176],
     "body_gap": [0.031, 0.039],
     "lock_inner": [0.90, 0.88],

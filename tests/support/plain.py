@@ -317,6 +317,7 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "cross_camber": camber[0::2] - camber[1::2],
         "swept_caster": caster,
         "caster_split": caster[0] - caster[1],
+        "wheelbase_split": k["side_wheelbase"][0] - k["side_wheelbase"][1],
         "axle_off_rails": (k["rail_gap"][0] - k["rail_gap"][1]) / 2,
         "axle_off_body": (k["body_gap"][1] - k["body_gap"][0]) / 2,
         "lock_clearance": np.minimum.reduce([v for n, v in k.items() if "_clearance" in n]),

@@ -120,6 +120,23 @@ def square_flats(square_bar_move: Array, length_per_flat: Array) -> Array:
 
 
 @figure(
+    label="Wheelbase, left less right",
+    quantity="fine_dimension",
+    shape=CAR,
+    formula="L_left − L_right",
+    source=TRIANGLE,
+    sign="+ left longer",
+)
+def wheelbase_split(side_wheelbase: Array) -> Array:
+    """How much longer the wheelbase is on the left than on the right [m].
+
+    Wrong with the front wheels turned. What the diagonals do not explain of it is the front axle's:
+    caster or arms of unlike length.
+    """
+    return side_wheelbase[..., 0] - side_wheelbase[..., 1]
+
+
+@figure(
     label="Axle off the rails' middle",
     quantity="fine_dimension",
     shape=CAR,
