@@ -202,3 +202,12 @@ class Surface(ApiTestCase):
         self.assertIn(b"<title>Cabrio</title>", answer.data)
         outside = self.app.test_client().get("/../pyproject.toml", buffered=True)
         self.assertEqual(outside.data, answer.data)
+
+    def test_a_misshapen_request_is_answered_in_few_words(self) -> None:
+        ines = self.person(INES)
+        wrong = [{"name": f"no such {i}", "place": "LF", "new": 1} for i in range(60)]
+        told = ines.refused(422, "PUT", "/api/cars/1/slip", {"version": 0, "changes": wrong})
+        self.assertEqual(told["code"], "bad_shape")
+        self.assertEqual(len(told["errors"]), 20)
+        self.assertLess(max(len(one["detail"]) for one in told["errors"]), 260)
+        self.assertLess(len(told["detail"]), 400)

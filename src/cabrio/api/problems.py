@@ -54,6 +54,10 @@ PLAIN = {
 }
 
 
+MOST_ERRORS, LONGEST = 20, 240
+"""How many misshapen places an answer names, and how long it is about each."""
+
+
 def problem(status: int, code: str, detail: str, **more: Any) -> Response:
     body = {
         "type": "about:blank",
@@ -68,6 +72,14 @@ def problem(status: int, code: str, detail: str, **more: Any) -> Response:
     response.status_code = status
     response.content_type = "application/problem+json"
     return response
+
+
+def _bounded(errors: list[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The first few, each cut to a length that can be read: a request may be wrong in a million places."""
+    return [
+        (where[:LONGEST], said if len(said) <= LONGEST else f"{said[:LONGEST].rstrip(', ')} …")
+        for where, said in errors[:MOST_ERRORS]
+    ]
 
 
 def field_error(found: CoreError) -> dict[str, Any]:
@@ -105,9 +117,9 @@ def install(app: Flask) -> None:
                 "place": None,
                 "allowed": None,
             }
-            for where, message in found.errors
+            for where, message in _bounded(found.errors)
         ]
-        first = f"{found.errors[0][0]}: {found.errors[0][1]}".lstrip(": ")
+        first = ": ".join(_bounded(found.errors)[0]).lstrip(": ")
         return problem(422, "bad_shape", f"The request is not as expected: {first}.", errors=errors)
 
     @app.errorhandler(UnsupportedType)

@@ -10,7 +10,7 @@ down_revision = "0004"
 
 def upgrade() -> None:
     kind = postgresql.JSONB(astext_type=sa.Text())
-    op.add_column("run", sa.Column("released_why", sa.Text(), nullable=False, server_default=""))
+    op.add_column("run", sa.Column("released_why", sa.String(), nullable=False, server_default=""))
     op.add_column("run", sa.Column("not_ready", kind, nullable=False, server_default="[]"))
 
 
