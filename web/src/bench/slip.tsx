@@ -110,8 +110,6 @@ export function SlipProvider({ children }: { children: ReactNode }) {
           client.PUT('/api/cars/{car_id}/slip', {
             params: { path: { car_id: bench.id } },
             body: { version: view.current.version, ...latest.current.wish },
-            // a window left in the middle of it does not take the change along
-            keepalive: true,
           }),
         );
         view.current = answer;
@@ -149,10 +147,11 @@ export function SlipProvider({ children }: { children: ReactNode }) {
     };
   }, [write]);
 
-  // a window that is left writes at once what was still waiting
+  // A window that is left writes at once what was waiting or under way. Only then is it asked to outlive
+  // the page: that takes a browser longer. Where the one under way arrives first, this one is refused.
   useEffect(() => {
     const leave = () => {
-      if (!dirty.current) return;
+      if (!dirty.current && !work.current) return;
       dirty.current = false;
       client
         .PUT('/api/cars/{car_id}/slip', {
