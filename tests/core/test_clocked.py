@@ -83,6 +83,14 @@ class Typed(TestCase):
             check("drag", typed, "imperial")
         self.assertEqual({one.number for one in told.exception.problems}, set(typed))
 
+    def test_what_was_taken_is_taken_again_from_a_file(self) -> None:
+        for text in ("1:32.46", "1:07.31", "2:00.07", "9.68"):
+            taken = check("circuit", {"sector1": text}, "n_mm")
+            self.assertEqual(check("circuit", taken, "n_mm"), taken)
+        for wrong in (float("nan"), float("inf"), -1.0, 0.0, True):
+            with self.assertRaises(Problems):
+                check("circuit", {"sector1": wrong}, "n_mm")
+
     def test_a_later_mark_is_not_reached_sooner(self) -> None:
         with self.assertRaises(Problems) as told:
             check("drag", {"t60": 1.4, "t660": 6.1, "t1320": 6.1}, "imperial")

@@ -59,8 +59,10 @@ def fields_of(discipline: str) -> tuple[Clocked, ...]:
 
 def seconds(typed: str | float, field: str) -> float:
     """`1:32.45` or `92.45` as seconds. Raises OutOfRange at the field."""
-    wrote = _CLOCK.fullmatch(str(typed).strip().replace(",", "."))
-    found = float("nan")
+    # a figure is one already: of a car file, whose sums of minutes have all their decimals
+    figure = isinstance(typed, int | float) and not isinstance(typed, bool)
+    wrote = None if figure else _CLOCK.fullmatch(str(typed).strip().replace(",", "."))
+    found = float(typed) if figure else float("nan")
     if wrote and (not wrote["minutes"] or 0 <= float(wrote["rest"]) < 60):
         found = 60 * float(wrote["minutes"] or 0) + float(wrote["rest"])
     lowest = FALSE_START if field == "reaction" else 0.0
