@@ -5939,6 +5939,8 @@ export interface components {
             words: components["schemas"]["WordsEntry"][];
             /** Clocked */
             clocked: components["schemas"]["ClockedEntry"][];
+            /** Rollout */
+            rollout: number;
             /** Symptoms */
             symptoms: components["schemas"]["SymptomEntry"][];
             /** Views */

@@ -55,7 +55,7 @@ export function Clocked({ run }: { run: Schemas['RunView'] }) {
       {said.length > 0 && (
         <p
           className="clocked-says"
-          title="The clock starts once the car has rolled about 0.28 m; a time goes with the cube root of the air's density, for an engine that breathes freely"
+          title="The clock starts once the car has rolled out of the beam; a time goes with the cube root of the air's density, for an engine that breathes freely"
         >
           {said.join(' · ')}
         </p>

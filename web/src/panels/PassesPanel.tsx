@@ -26,6 +26,7 @@ export function PassesPanel() {
     .slice(-MOST)
     .reverse();
   const shown = dictionary.shown('acceleration', bench.profile);
+  const length = dictionary.shown('dimension', bench.profile);
   const now = bench.figures.launch_acceleration?.values?.[0];
   const launch = (run: Schemas['RunView']) => run.launch ?? 0;
   const newest = passes[0]?.run;
@@ -40,8 +41,9 @@ export function PassesPanel() {
       ) : (
         <>
           <p className="hint">
-            Mean acceleration over the first 60 ft, with 0.28 m rolled before the clock starts. The
-            hit itself is harder.
+            Mean acceleration over the first 60 ft, with{' '}
+            {showValue(dictionary.data.rollout, length)} {length.symbol} rolled before the clock
+            starts. The hit itself is harder.
           </p>
           <WideTable label="Launch of each pass">
             <table className="in-time-results">

@@ -16,6 +16,7 @@ from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.questions import questions
+from cabrio.core.record.clocked import ROLLOUT
 from cabrio.core.sheet.doors import door
 from cabrio.core.simulate.trials import TRIALS
 from cabrio.operations.cars import CHOICES
@@ -57,6 +58,7 @@ def vocabulary() -> s.Vocabulary:
         conditions=[s.ConditionEntry(**vars(one)) for one in book.conditions.values()],
         uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
+        rollout=ROLLOUT,
         clocked=[
             s.ClockedEntry(**{n: getattr(one, n) for n in s.ClockedEntry.model_fields})
             for one in book.clocked

@@ -288,6 +288,8 @@ class Vocabulary(BaseModel):
     schools: list[SchoolEntry]
     words: list[WordsEntry]
     clocked: list[ClockedEntry]
+    rollout: float
+    """How far a car is taken to roll before its clock starts [m]."""
     symptoms: list[SymptomEntry]
     views: list[HeldEntry]
     parts: list[PartKindEntry]
