@@ -96,6 +96,7 @@ class Routes(ApiTestCase):
         "/resume": {"slip": 1},
         "/command": {"text": "go plan"},
         "/runs": {},
+        "/pictures": {"data": "iVBORw0KGgo="},
         "/verdict": {"outcome": "same", "decision": "keep"},
         "/sessions": {
             "event_id": 1,
@@ -119,6 +120,7 @@ class Routes(ApiTestCase):
                 "number": 2,
                 "session_id": 1,
                 "run_id": 1,
+                "picture_id": 1,
                 "name": "cross_share",
             }
             for part, named in NAMED.items():

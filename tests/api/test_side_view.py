@@ -32,7 +32,8 @@ class SideView(ApiTestCase):
     def test_another_layout_and_what_lacks_are_said(self) -> None:
         ines = self.person(INES)
         shown = ines.ok("GET", "/api/cars/1/side-view")
-        self.assertIn("no pairs of bars", shown["missing"])
+        self.assertIn("from its points", shown["missing"])
+        self.assertIsNone(shown["booked"])
         made = ines.ok(
             "POST",
             "/api/cars",

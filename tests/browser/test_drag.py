@@ -79,6 +79,22 @@ class FourLink(OwnCarTestCase):
         expect(self.slip(page)).to_contain_text("Pads")  # a hole voids them
         self.assert_accessible(page)
 
+    def test_the_other_set_of_brackets_goes_on_in_one_press(self) -> None:
+        page = self.open(path="/cars/2/links")
+        side = page.get_by_role("region", name="Side view", exact=True)
+        expect(side.get_by_text("short bars on the car")).to_be_visible()
+        before = side.get_by_role("listitem").filter(has_text="IC ahead").inner_text()
+        side.get_by_role("button", name="Fit long bars").click()
+        slip = self.slip(page)
+        expect(slip).to_contain_text("upper chassis long")
+        expect(slip).to_contain_text("lower chassis long")
+        expect(slip).to_contain_text("Pinion")
+        ahead = side.get_by_role("listitem").filter(has_text="IC ahead")
+        expect(ahead).to_contain_text("→")
+        self.assertIn(before.split()[-2], ahead.inner_text())
+        slip.get_by_role("button", name="Clear").click()
+        expect(ahead).not_to_contain_text("→")
+
     def test_the_travel_moves_the_bars(self) -> None:
         page = self.open(path="/cars/2/links")
         figures = page.locator(".side-figures")

@@ -67,6 +67,47 @@ class OwnCar(OwnCarTestCase):
         )
         self.assert_whole(page)
 
+    def test_a_ladder_bar_drag_car(self) -> None:
+        page = self.make(
+            "Merlin", Discipline="drag", Rear_suspension="ladder_bar", Units="imperial"
+        )
+        self.assert_whole(page)
+        self.go(page, "links")
+        side = page.get_by_role("region", name="Side view", exact=True)
+        squat = self.bench(page)["figures"]["ladder_anti_squat"]["values"][0]
+        expect(side.get_by_role("listitem").filter(has_text="Anti-squat")).to_contain_text(
+            f"{squat * 100:.0f}"
+        )
+        # another hole of the front bracket: the figure is drafted on the drawing
+        fields = page.get_by_role("region", name="Measured on the car")
+        fields.get_by_label("Ladder bar's front pivot above the ground").fill("14 in")
+        fields.get_by_label("Ladder bar's front pivot above the ground").press("Enter")
+        expect(side.get_by_role("listitem").filter(has_text="IC above")).to_contain_text("14")
+
+    def test_a_torque_arm_and_leaves_are_drawn(self) -> None:
+        page = self.make("Snipe", Discipline="drag", Rear_suspension="torque_arm", Units="n_mm")
+        self.go(page, "links")
+        side = page.get_by_role("region", name="Side view", exact=True)
+        squat = self.bench(page)["figures"]["torque_arm_anti_squat"]["values"][0]
+        expect(side.get_by_role("listitem").filter(has_text="Anti-squat")).to_contain_text(
+            f"{squat * 100:.0f}"
+        )
+        expect(side.locator(".side-bars .bar-line")).to_have_count(2)
+        self.go(page, "data")
+        page.get_by_label("Rear suspension").select_option("leaf")
+        self.go(page, "links")
+        expect(side.get_by_text("how the leaves bend")).to_be_visible()
+        expect(side.get_by_role("listitem").filter(has_text="Anti-squat")).to_contain_text(
+            "not known"
+        )
+        self.go(page, "data")
+        page.get_by_label("Rear suspension").select_option("independent")
+        expect(
+            page.get_by_role("navigation", name="Order of work").get_by_role(
+                "link", name="Side view"
+            )
+        ).to_be_visible()
+
     def test_a_circuit_car(self) -> None:
         page = self.make("Petrel", Discipline="circuit", Units="imperial")
         self.assert_whole(page)
@@ -227,6 +268,27 @@ class OwnCar(OwnCarTestCase):
         expect(page.get_by_role("button", name="Remove Bump rubber gap")).to_be_visible()
         page.get_by_role("button", name="Remove Bump rubber gap").click()
         expect(page.get_by_role("button", name="Remove Bump rubber gap")).to_be_hidden()
+
+    def test_a_photo_is_kept_with_a_run(self) -> None:
+        page = self.open("Oke", "/cars/2/logbook")
+        run = page.locator("li.run").first
+        photo = page.screenshot(type="jpeg")
+        with page.expect_response(lambda one: one.url.endswith("/pictures")):
+            run.get_by_label("Photo or clip").set_input_files(
+                {"name": "bracket.jpg", "mimeType": "image/jpeg", "buffer": photo}
+            )
+        shown = run.get_by_role("img", name="bracket.jpg")
+        expect(shown).to_be_visible()
+        shown.scroll_into_view_if_needed()
+        page.wait_for_function(
+            "() => document.querySelector('.run-pictures img')?.naturalWidth > 0"
+        )
+        run.get_by_label("Photo or clip").set_input_files(
+            {"name": "notes.pdf", "mimeType": "application/pdf", "buffer": b"%PDF-1.4"}
+        )
+        expect(run.get_by_text("This is no photo or clip")).to_be_visible()
+        run.get_by_role("button", name="Remove bracket.jpg").click()
+        expect(shown).to_be_hidden()
 
     def test_back_to_an_earlier_revision_with_every_move(self) -> None:
         page = self.open("Teo", "/cars/1/logbook")

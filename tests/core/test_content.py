@@ -36,6 +36,7 @@ GOES_ON = {
 }
 
 
+SIDE = ["rear_side"]
 LIVE = ["square", "pinion", "links"]
 """A live axle's own stations; link preload only where an upper bar can hold one."""
 
@@ -59,7 +60,10 @@ class Content(unittest.TestCase):
         for discipline in DISCIPLINES:
             begins = BEGINS.get(discipline, ["plan", "tyres", "heights", "springs"])
             goes_on = GOES_ON.get(discipline, GOES_ON["circuit"])
-            for layout, own in (("independent", []), ("leaf", LIVE)):
+            for layout, own in (
+                ("independent", SIDE if discipline == "drag" else []),
+                ("leaf", LIVE),
+            ):
                 wanted = [*begins, *own, *goes_on]
                 found = knowledge().stations_for(discipline, layout)
                 self.assertEqual([station.id for station in found], wanted, (discipline, layout))

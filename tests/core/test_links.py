@@ -16,6 +16,7 @@ from cabrio.core.geometry.four_bar import move
 from cabrio.core.geometry.plane import Coincident, Parallel, Point
 from cabrio.core.graph.registry import answer
 from cabrio.core.solve import preload, square
+from cabrio.core.solve.one_arm import torque_arm
 from cabrio.core.solve.side_view import (
     Driveline,
     HoleSets,
@@ -26,7 +27,6 @@ from cabrio.core.solve.side_view import (
     search_holes,
     stays_nose_down,
     through_travel,
-    torque_arm,
 )
 
 X, Z = np.array([0.45, 0.04, 0.6, 0.03]), np.array([0.34, 0.44, 0.2, 0.17])

@@ -14,7 +14,7 @@ from cabrio.core.catalog.parts import NO_BAR, Bar, Blade
 from cabrio.core.catalog.parts import rubber as bump_rubber
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
-from cabrio.core.figures.live_axle import arm_shift_over
+from cabrio.core.geometry.arm import forward
 from cabrio.core.graph.registry import answer, as_array, figures, number_named, run
 from cabrio.core.solve import arms, bars, cg, springs, stops
 from tests.support.plain import everything
@@ -291,7 +291,7 @@ class Small(unittest.TestCase):
 
     def test_an_arm_level_half_way_does_not_steer(self) -> None:
         rise = arms.rise_without_steer(0.04)
-        shift = arm_shift_over(np.full(2, 0.5), np.full(2, rise), np.full(2, 0.04))
+        shift = forward(np.full(2, 0.5), np.full(2, rise), np.full(2, 0.04))
         np.testing.assert_allclose(shift, 0, atol=1e-15)
         self.assertAlmostEqual(arms.pivot_change(0.03, rise), 0.05)
         self.assertAlmostEqual(arms.effective_arm(0.6), 0.45)

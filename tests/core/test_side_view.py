@@ -47,7 +47,8 @@ class AtRide(unittest.TestCase):
         low, high = side.band or (0.0, 0.0)
         self.assertLess(low, side.anti_squat or 0.0)
         self.assertGreater(high, side.anti_squat or 0.0)
-        middle = np.array(side.views[side.travels.index(0.0)].bolts)
+        # each bar from its axle end to its chassis end, the bolts the other way about
+        middle = np.array(side.views[side.travels.index(0.0)].bars)[:, ::-1].reshape(4, 2)
         np.testing.assert_allclose(middle[:, 0], v["bolt_x"])
         np.testing.assert_allclose(middle[:, 1], v["bolt_z"])
 
@@ -62,9 +63,9 @@ class AtRide(unittest.TestCase):
         self.assertEqual(side.holes[3].setting, "")
 
     def test_bars_keep_their_lengths_through_the_travel(self) -> None:
-        bolts = np.array([view.bolts for view in side_of_sheet(DRAG).views])
-        for a, b in ((0, 1), (2, 3)):
-            long = np.linalg.norm(bolts[:, a] - bolts[:, b], axis=-1)
+        bars = np.array([view.bars for view in side_of_sheet(DRAG).views])
+        for at in range(2):
+            long = np.linalg.norm(bars[:, at, 0] - bars[:, at, 1], axis=-1)
             np.testing.assert_allclose(long, long[0], atol=1e-9)
 
     def test_it_says_whether_rules_of_thumb_agree_on_such_a_car(self) -> None:
@@ -75,6 +76,8 @@ class AtRide(unittest.TestCase):
 
     def test_without_its_bolts_it_says_what_lacks(self) -> None:
         with self.assertRaisesRegex(Missing, "The side view needs"):
+            side_of_sheet(sheet(circuit_car(rear_layout="three_link"), CIRCUIT_SETUP))
+        with self.assertRaisesRegex(Impossible, "from its points"):
             side_of_sheet(sheet(circuit_car(), CIRCUIT_SETUP))
 
 
@@ -125,6 +128,21 @@ class Search(unittest.TestCase):
         with self.assertRaisesRegex(Impossible, "within reach of the links"):
             holes_near(self.with_links(car, Link(code="U", shortest=2.9)), 1.3, show=1)
 
+    def test_bolts_stay_clear_of_the_ground_through_the_travel(self) -> None:
+        car = holed("upper axle", "lower axle")
+        every = holes_near(car, 1.3, show=400).found
+        lowest = sorted(one.choice.lowest or 0.0 for one in every)
+        asked = lowest[len(lowest) // 2] + 1e-6
+        search = holes_near(car, 1.3, show=400, clear=asked)
+        self.assertEqual(search.too_low, sum(one < asked for one in lowest))
+        self.assertGreater(search.too_low, 0)
+        best = search.found[0]
+        views = side_of_sheet(try_lines(car, best.lines).as_sheet).views
+        heights = [end[1] for view in views for bar in view.bars for end in bar]
+        self.assertAlmostEqual(min(heights), best.choice.lowest or 0.0, 9)
+        with self.assertRaisesRegex(Impossible, "above the ground"):
+            holes_near(car, 1.3, show=1, clear=0.9)
+
     def with_links(self, car: Sheet, upper: Link) -> Sheet:
         places = number_named("link").shape.places
         worn = [upper.code if place.startswith("upper") else None for place in places]
@@ -144,8 +162,6 @@ class Search(unittest.TestCase):
     def test_the_centre_of_the_picture_is_where_the_bars_meet(self) -> None:
         view = side_of_sheet(DRAG).views[0]
         assert isinstance(view.centre, Point)
-        bolts = np.array(view.bolts)
-        for chassis, axle in ((0, 1), (2, 3)):
-            a, b = bolts[chassis], bolts[axle]
+        for a, b in np.array(view.bars):
             off = np.cross([*(b - a), 0.0], [view.centre.x - a[0], view.centre.z - a[1], 0.0])
             self.assertAlmostEqual(float(off[2]), 0.0, 9)

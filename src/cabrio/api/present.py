@@ -389,6 +389,10 @@ def run(row: RunRow, before: RunRow | None, found: Bench) -> s.RunView:
         confidence=row.confidence,
         words=[s.WordsView(**spoken) for spoken in row.words],
         note=row.note,
+        pictures=[
+            s.PictureView(id=one.id, name=one.name, kind=one.kind, by=one.by, at=iso(one.at))
+            for one in row.pictures
+        ],
         by=row.by,
         at=iso(row.at),
     )

@@ -20,10 +20,30 @@ PSI = 6894.757293168
 BRACKETS = (
     Bracket(
         tuple((17.25 * INCH, z * INCH) for z in (13.25, 14.0, 14.75, 15.5, 16.25)),
+        set_code="short bars",
+        goes_on="upper chassis",
         code="upper chassis",
     ),
     Bracket(tuple((1.5 * INCH, z * INCH) for z in (17.75, 18.5, 19.25)), code="upper axle"),
-    Bracket(tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)), code="lower chassis"),
+    Bracket(
+        tuple((23.5 * INCH, z * INCH) for z in (7.75, 8.5, 9.25, 10.0)),
+        set_code="short bars",
+        goes_on="lower chassis",
+        code="lower chassis",
+    ),
+    # the other pair of plates: farther forward, for a longer instant centre
+    Bracket(
+        tuple((20.0 * INCH, z * INCH) for z in (13.5, 14.25, 15.0, 15.75, 16.5)),
+        set_code="long bars",
+        goes_on="upper chassis",
+        code="upper chassis long",
+    ),
+    Bracket(
+        tuple((28.0 * INCH, z * INCH) for z in (7.5, 8.25, 9.0, 9.75)),
+        set_code="long bars",
+        goes_on="lower chassis",
+        code="lower chassis long",
+    ),
     Bracket(tuple((1.25 * INCH, z * INCH) for z in (6.25, 7.0, 7.75)), code="lower axle"),
 )
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from .models import EventRow, RunRow, SessionRow
+from .models import EventRow, PictureRow, RunRow, SessionRow
 
 
 def events_of(db: Session, team_id: int) -> Sequence[EventRow]:
@@ -46,6 +46,16 @@ def runs_in(db: Session, session_id: int) -> int:
 def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:
     query = select(RunRow).join(SessionRow).where(SessionRow.car_id == car_id, RunRow.id == run_id)
     return db.scalars(query).one_or_none()
+
+
+def find_picture(db: Session, car_id: int, picture_id: int) -> PictureRow | None:
+    query = (
+        select(PictureRow)
+        .join(RunRow)
+        .join(SessionRow)
+        .where(SessionRow.car_id == car_id, PictureRow.id == picture_id)
+    )
+    return db.scalars(query.where(PictureRow.removed_at.is_(None))).one_or_none()
 
 
 def next_session(db: Session, car_id: int, now: datetime) -> SessionRow | None:

@@ -235,3 +235,25 @@ class RunRow(Base):
     note: Mapped[str] = mapped_column(default="")
     by: Mapped[str]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
+    pictures: Mapped[list[PictureRow]] = relationship(
+        order_by="PictureRow.id",
+        primaryjoin="and_(PictureRow.run_id == RunRow.id, PictureRow.removed_at.is_(None))",
+        lazy="selectin",
+        viewonly=True,
+    )
+
+
+class PictureRow(Base):
+    """A photo or a clip of a run. Taken off it, the row stays and says by whom."""
+
+    __tablename__ = "picture"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
+    name: Mapped[str]
+    kind: Mapped[str]
+    digest: Mapped[str]
+    data: Mapped[bytes] = mapped_column(deferred=True)
+    by: Mapped[str]
+    at: Mapped[datetime]
+    removed_by: Mapped[str | None]
+    removed_at: Mapped[datetime | None]

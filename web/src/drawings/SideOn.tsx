@@ -10,11 +10,6 @@ type State = Schemas['SideStateView'];
 const MM = 1000;
 /** An instant centre past the nose by more than this is pointed at, not drawn [m]. */
 const FAR = 1.2;
-const [UPPER, LOWER] = [
-  [0, 1],
-  [2, 3],
-] as const;
-
 const at = (x = 0, z = 0) => `${x * MM} ${-z * MM}`;
 
 interface Props {
@@ -76,13 +71,14 @@ function Lines({ of, base }: { of: State; base: number }) {
   const drawn = ahead > -1 && ahead < base + FAR;
   return (
     <>
-      {[UPPER, LOWER].map(([chassis, axle]) => {
-        const [a, b] = [of.bolts[chassis], of.bolts[axle]];
-        if (!a || !b) return null;
-        const from = at((a[0] ?? 0) + of.shift, a[1]);
+      {of.bars.map(([axle = [], chassis = []], i) => {
+        const from = at((axle[0] ?? 0) + of.shift, axle[1]);
         return (
-          <g key={chassis}>
-            <path className="bar-line" d={`M${from}L${at((b[0] ?? 0) + of.shift, b[1])}`} />
+          <g key={i}>
+            <path
+              className="bar-line"
+              d={`M${from}L${at((chassis[0] ?? 0) + of.shift, chassis[1])}`}
+            />
             {drawn && <path className="to-centre" d={`M${from}L${at(ahead + of.shift, high)}`} />}
           </g>
         );
@@ -110,7 +106,7 @@ export function Bars({ booked, drafted, state, label, pick }: BarsProps) {
   const then = drafted?.states[state];
   if (!now) return null;
   const atRide = Math.abs(now.travel) < 1e-9;
-  const points = [...booked.holes.flatMap((one) => one.holes), ...now.bolts];
+  const points = [...booked.holes.flatMap((one) => one.holes), ...now.bars.flat()];
   const xs = points.map(([x = 0]) => x);
   const zs = points.map(([, z = 0]) => z);
   const [left, right] = [Math.min(...xs) - 0.16, Math.max(...xs) + 0.2];
@@ -144,10 +140,12 @@ export function Bars({ booked, drafted, state, label, pick }: BarsProps) {
           <Lines of={then} base={booked.wheelbase} />
         </g>
       )}
-      {!atRide &&
-        now.bolts.map(([x = 0, z = 0], i) => (
-          <circle key={i} className="bolt" cx={(x + now.shift) * MM} cy={-z * MM} r="6" />
-        ))}
+      {(!atRide || booked.holes.length === 0) &&
+        now.bars
+          .flat()
+          .map(([x = 0, z = 0], i) => (
+            <circle key={i} className="bolt" cx={(x + now.shift) * MM} cy={-z * MM} r="6" />
+          ))}
       {atRide &&
         shown.holes.map((one, i) => (
           <Bracket

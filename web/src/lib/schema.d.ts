@@ -1067,6 +1067,7 @@ export interface paths {
                 query?: {
                     anti_squat?: string;
                     ic_x?: string;
+                    clear?: string;
                     nose_down?: boolean;
                 };
                 header?: never;
@@ -3024,6 +3025,138 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo or clip of a run */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    picture_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The file itself */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a photo or clip off its run */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    picture_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/runs/{run_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photo or a short clip with a run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    run_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PictureIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/revisions/{number}/go-back": {
         parameters: {
             query?: never;
@@ -3551,6 +3684,18 @@ export interface components {
         Booked: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * BracketSetView
+         * @description Brackets that go on together, whether they are on the car, and the lines that fit them.
+         */
+        BracketSetView: {
+            /** Name */
+            name: string;
+            /** Fitted */
+            fitted: boolean;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
         };
         /** BurnView */
         BurnView: {
@@ -4183,6 +4328,8 @@ export interface components {
             pinion: number[] | null;
             /** Roll Steer */
             roll_steer: number;
+            /** Lowest */
+            lowest: number | null;
             /** Lines */
             lines: components["schemas"]["LineView"][];
         };
@@ -4195,6 +4342,8 @@ export interface components {
             count: number;
             /** Out Of Reach */
             out_of_reach: number;
+            /** Too Low */
+            too_low: number;
             /** Choices */
             choices: components["schemas"]["HoleChoiceView"][];
         };
@@ -4532,7 +4681,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "rear_drive_share" | "tank_behind_front" | "tank_to_left" | "tank_height" | "diff_preload" | "driver_mass" | "wheel_offset" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "tyre_grip" | "tyre_grip_loss" | "tyre_grip_load" | "tyre_cornering" | "tyre_cornering_loss" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "final_drive" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "torque_arm_x" | "lower_bolt_z" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "lltd_above_weight" | "fuel_start" | "fuel_finish" | "asked_travel" | "rim_diameter" | "camber_tolerance" | "caster_tolerance" | "toe_tolerance" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "damper" | "bar" | "points" | "live_axle_points" | "bump_rubber" | "spacers" | "tyre" | "bracket" | "link" | "ballast" | "aero_map" | "other_part" | "perch_turns" | "rubber_gap" | "bar_hole" | "blade_position" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "upper_axle_hole" | "lower_axle_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "air_map" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "drive_anti" | "camber_gain" | "bump_steer" | "points_caster" | "kingpin_inclination" | "mechanical_trail" | "scrub_radius" | "ride_height" | "pad_mass" | "fuel_mass" | "lifted_height" | "shaft_showing" | "pinion_angle" | "pinion_angle_hanging" | "diagonal" | "plumb_distance" | "axle_points" | "axle_offset" | "side_wheelbase" | "rail_gap" | "body_gap" | "housing_reading" | "preload_found" | "compression_found" | "rebound_found" | "caster_found" | "camber_found" | "toe_found" | "sweep_angle" | "camber_out" | "camber_in" | "lock_inner" | "lock_outer" | "inner_clearance" | "inner_clearance_bump" | "inner_clearance_droop" | "outer_clearance" | "outer_clearance_bump" | "outer_clearance_droop" | "pressure_found" | "cold_temperature" | "hot_pressure" | "hot_temperature" | "tread_inner" | "tread_middle" | "tread_outer" | "front_raised_mass" | "rear_lift" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "torque_arm_ic_z" | "torque_arm_anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "shaft_load_shift" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "wheelbase_split" | "axle_off_rails" | "axle_off_body" | "housing_bend" | "housing_out_of_round" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "lock_clearance" | "lock_ackermann" | "turning_circle" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "standing_grip" | "most_useful_load" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "even_brake_share" | "brake_share_off" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
+        NumberName: "wheelbase" | "track" | "unsprung_mass" | "unsprung_cg_height" | "cg_height" | "loaded_radius" | "roll_centre_height" | "rear_brake_share" | "rear_drive_share" | "tank_behind_front" | "tank_to_left" | "tank_height" | "diff_preload" | "driver_mass" | "wheel_offset" | "anti_dive" | "motion_ratio" | "motion_ratio_slope" | "spring_angle" | "spring_base" | "perch_pitch" | "tyre_rate" | "tyre_grip" | "tyre_grip_loss" | "tyre_grip_load" | "tyre_cornering" | "tyre_cornering_loss" | "droop_travel" | "bump_travel" | "damper_motion_ratio" | "damper_stroke" | "tender_rate" | "tender_gap" | "rubber_motion_ratio" | "lift_area" | "least_height" | "bolt_x" | "bolt_y" | "bolt_z" | "final_drive" | "link_spacing" | "left_hand_pitch" | "right_hand_pitch" | "pinion_joint_x" | "pinion_joint_z" | "gearbox_joint_x" | "gearbox_joint_z" | "gearbox_slope" | "track_bar_y" | "track_bar_z" | "arm_length" | "arm_rise" | "torque_arm_x" | "lower_bolt_z" | "ladder_pivot_x" | "ladder_pivot_z" | "lateral_acceleration" | "launch_acceleration" | "braking" | "speed" | "lltd_above_weight" | "fuel_start" | "fuel_finish" | "asked_travel" | "rim_diameter" | "camber_tolerance" | "caster_tolerance" | "toe_tolerance" | "bend_diameter" | "rotor_diameter" | "target_frequency" | "tyre_in_series" | "hot_target" | "spring" | "damper" | "bar" | "points" | "live_axle_points" | "bump_rubber" | "spacers" | "tyre" | "bracket" | "link" | "ballast" | "aero_map" | "other_part" | "perch_turns" | "rubber_gap" | "bar_hole" | "blade_position" | "compression_clicks" | "rebound_clicks" | "tyre_pressure" | "camber" | "caster" | "toe" | "link_preload" | "upper_link_hole" | "lower_link_hole" | "upper_axle_hole" | "lower_axle_hole" | "front_limiter" | "spring_rate" | "spring_free_length" | "spring_solid_length" | "rubber_curve" | "air_map" | "bar_outer" | "bar_inner" | "bar_length" | "bar_arm" | "bar_motion_ratio" | "bar_shear_modulus" | "blade_width" | "blade_thickness" | "blade_length" | "blade_angle" | "blade_guided" | "blade_youngs_modulus" | "compression_low" | "compression_high" | "rebound_low" | "rebound_high" | "drive_anti" | "camber_gain" | "bump_steer" | "points_caster" | "kingpin_inclination" | "mechanical_trail" | "scrub_radius" | "ride_height" | "pad_mass" | "fuel_mass" | "lifted_height" | "shaft_showing" | "pinion_angle" | "pinion_angle_hanging" | "diagonal" | "plumb_distance" | "axle_points" | "axle_offset" | "side_wheelbase" | "rail_gap" | "body_gap" | "housing_reading" | "preload_found" | "compression_found" | "rebound_found" | "caster_found" | "camber_found" | "toe_found" | "sweep_angle" | "camber_out" | "camber_in" | "lock_inner" | "lock_outer" | "inner_clearance" | "inner_clearance_bump" | "inner_clearance_droop" | "outer_clearance" | "outer_clearance_bump" | "outer_clearance_droop" | "pressure_found" | "cold_temperature" | "hot_pressure" | "hot_temperature" | "tread_inner" | "tread_middle" | "tread_outer" | "front_raised_mass" | "rear_lift" | "air_temperature" | "air_pressure" | "humidity" | "total_mass" | "front_share" | "left_share" | "cross_share" | "rear_bite" | "balanced_cross" | "cross_off_balance" | "cg_behind_front" | "cg_offset" | "sprung_mass" | "cg_ahead_of_rear" | "tilt_angle" | "tilted_cg_height" | "tilted_cg_error" | "rear_bite_force" | "spring_motion_ratio" | "spring_force" | "rate_at_ride" | "wheel_rate" | "ride_rate" | "static_compression" | "seat_at_droop" | "bind_margin" | "spring_energy" | "spring_energy_over_droop" | "travel_until_loose" | "perch_shift" | "perch_wheel_shift" | "stack_initial_rate" | "crossover_travel" | "crossover_force" | "crossover_from_droop" | "ride_frequency" | "ride_frequency_on_tyre" | "axle_frequency" | "axle_frequency_on_tyre" | "frequency_ratio" | "flat_ride_speed" | "target_ratio" | "target_wheel_rate" | "target_wheel_rate_on_tyre" | "target_spring_rate" | "target_spring_rate_on_tyre" | "critical_damping" | "compression_ratio_low" | "compression_ratio_high" | "rebound_ratio_low" | "rebound_ratio_high" | "wheel_hop" | "bar_polar_moment" | "bar_torsional_rate" | "bar_end_rate_torsion" | "blade_second_moment" | "blade_rate" | "bar_end_rate" | "bar_wheel_rate" | "bar_roll_stiffness" | "sprung_axle_mass" | "sprung_cg_height" | "roll_axis_slope" | "roll_moment_arm" | "wheel_rate_in_roll" | "spring_roll_stiffness" | "tyre_roll_stiffness" | "suspension_roll_stiffness" | "axle_roll_stiffness" | "spring_roll_share" | "axle_mass_moment" | "roll_gradient" | "roll_angle" | "wheel_pair_roll" | "elastic_transfer" | "geometric_transfer" | "unsprung_transfer" | "load_transfer" | "jacking_force" | "lltd" | "starting_lltd" | "lltd_off_start" | "swing_slope" | "ic_x" | "ic_z" | "anti_squat" | "torque_arm_ic_z" | "torque_arm_anti_squat" | "ladder_anti_squat" | "anti_lift" | "upper_bar_length" | "lower_bar_length" | "upper_bar_slope" | "lower_bar_slope" | "bar_lines_apart" | "pinion_per_bump" | "shaft_slope" | "pinion_slope" | "rear_joint_angle" | "front_joint_angle" | "length_per_flat" | "preload_length_change" | "pinion_per_flat" | "axle_set_over" | "axle_set_over_roll" | "axle_set_over_at_track" | "rear_bite_share" | "front_axle_mass" | "launch_transfer" | "rear_separation" | "rear_tyre_squash" | "front_rise_free" | "front_rise" | "shaft_in_launch" | "stroke_left_open" | "upper_bar_force" | "lower_bar_force" | "shaft_needed_in_bump" | "stroke_left_closed" | "shaft_load_shift" | "track_bar_roll_centre" | "arms_roll_centre" | "arms_roll_axis_slope" | "arm_travel" | "arm_shift" | "rear_steer" | "left_lead_change" | "axle_skew" | "left_end_behind" | "simple_square_move" | "square_bar_move" | "square_flats" | "wheelbase_split" | "axle_off_rails" | "axle_off_body" | "housing_bend" | "housing_out_of_round" | "housing_spread" | "housing_limit" | "axle_height" | "rake" | "height_split" | "droop_read" | "toe_distance" | "total_toe" | "total_toe_distance" | "thrust_angle" | "cross_camber" | "swept_caster" | "caster_split" | "lock_clearance" | "lock_ackermann" | "turning_circle" | "cold_pressure" | "inner_less_outer" | "middle_less_edges" | "standing_grip" | "most_useful_load" | "vapour_pressure" | "air_density" | "density_ratio" | "density_altitude" | "downforce" | "braking_transfer" | "even_brake_share" | "brake_share_off" | "spring_load_at_speed" | "travel_at_speed" | "tyre_squash_at_speed" | "height_at_speed" | "clearance_at_speed" | "rubber_force_at_speed" | "travel_to_rubber" | "least_wheel_rate" | "least_ride_rate";
         /** Ok */
         Ok: {
             /**
@@ -4761,6 +4910,32 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /**
+         * PictureIn
+         * @description A photo or a short clip, its bytes in base64.
+         */
+        PictureIn: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Data */
+            data: string;
+        };
+        /** PictureView */
+        PictureView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
             /** By */
             by: string;
             /** At */
@@ -5209,6 +5384,8 @@ export interface components {
             words: components["schemas"]["WordsView"][];
             /** Note */
             note: string;
+            /** Pictures */
+            pictures: components["schemas"]["PictureView"][];
             /** By */
             by: string;
             /** At */
@@ -5419,6 +5596,8 @@ export interface components {
             states: components["schemas"]["SideStateView"][];
             /** Short */
             short: string;
+            /** Assumed */
+            assumed: string;
             /** Slim */
             slim: number;
             /** Rules Agree */
@@ -5426,13 +5605,14 @@ export interface components {
         };
         /**
          * SideStateView
-         * @description The bars at one travel [m, bump +]: bolts (x, z), the axle's shift ahead, what they give.
+         * @description The bars at one travel [m, bump +], each from its axle end to its chassis end (x, z), the axle's shift
+         *     ahead, what they give.
          */
         SideStateView: {
             /** Travel */
             travel: number;
-            /** Bolts */
-            bolts: number[][];
+            /** Bars */
+            bars: number[][][];
             /** Shift */
             shift: number;
             /** Centre */
@@ -5446,7 +5626,8 @@ export interface components {
         };
         /**
          * SideView
-         * @description Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack.
+         * @description Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack; `sets` are
+         *     the sets of brackets this car has to choose from.
          */
         SideView: {
             /** Missing */
@@ -5455,6 +5636,8 @@ export interface components {
             needs: components["schemas"]["NeedView"][];
             booked: components["schemas"]["SideOnView"] | null;
             drafted: components["schemas"]["SideOnView"] | null;
+            /** Sets */
+            sets: components["schemas"]["BracketSetView"][];
         };
         /**
          * SidesView

@@ -11,6 +11,7 @@ import { StatusMark } from '../ui/marks';
 import { useDictionary } from '../lib/vocabulary';
 import { Clocked, lapTime } from './Clocked';
 import { AddEvent, AddSession } from './forms';
+import { Pictures } from './Pictures';
 import { RevisionEntry } from './RevisionEntry';
 import { AddRun } from './RunForm';
 import { Words } from './Words';
@@ -183,6 +184,7 @@ function Run({ run }: { run: Schemas['RunView'] }) {
       )}
       <Clocked run={run} />
       <Words run={run} />
+      <Pictures run={run} />
     </li>
   );
 }

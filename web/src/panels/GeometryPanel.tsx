@@ -77,7 +77,7 @@ export function GeometryPanel({ panel }: PanelProps) {
           drafted={told.booked ? told.drafted : null}
           over={asked.over}
           axle={axle}
-          view={chosen ?? (shown.kind === 'live axle' ? 'side' : 'behind')}
+          view={chosen ?? (panel.topic === 'rear' ? 'side' : 'behind')}
           setView={setView}
         />
       )}
@@ -94,7 +94,7 @@ export function GeometryPanel({ panel }: PanelProps) {
 const MEASURED = {
   independent: {
     kind: 'points',
-    fit: 'at both corners above',
+    fit: 'at both corners, at Alignment',
     gives: 'its travel, roll centre, ratios and antis',
   },
   linked: {
@@ -104,17 +104,17 @@ const MEASURED = {
   },
 };
 
+const NO_POINTS = {
+  leaf: 'Leaf springs bend as they carry the axle: there are no points to work it from.',
+  ladder_bar: 'Ladder bars turn with the housing: the side view above is all there is to work.',
+  beam_axle: 'A front beam axle is not worked from points.',
+};
+
 function NothingYet({ axle, needs }: { axle: AxleName; needs: Schemas['NeedView'][] }) {
   const { bench } = useBench();
   const layout = axle === 'front' ? bench.front_layout : bench.rear_layout;
-  if (layout === 'leaf' || layout === 'beam_axle')
-    return (
-      <p className="hint">
-        {layout === 'leaf'
-          ? 'Leaf springs bend as they carry the axle: there are no points to work it from.'
-          : 'A front beam axle is not worked from points.'}
-      </p>
-    );
+  if (layout === 'leaf' || layout === 'ladder_bar' || layout === 'beam_axle')
+    return <p className="hint">{NO_POINTS[layout]}</p>;
   const { kind, fit, gives } = MEASURED[layout === 'independent' ? 'independent' : 'linked'];
   const made = bench.parts[kind]?.length ?? 0;
   return (

@@ -23,7 +23,7 @@ const FAR = 6;
 export function HolesPanel() {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const [typed, setTyped] = useState({ anti_squat: '', ic_x: '', nose_down: false });
+  const [typed, setTyped] = useState({ anti_squat: '', ic_x: '', clear: '', nose_down: false });
   const [asked, ask] = useState<typeof typed | null>(null);
   const found = useQuery({
     ...holesQuery(bench.id, bench.revision, asked ?? typed),
@@ -32,8 +32,8 @@ export function HolesPanel() {
   });
   if (!bench.setup.upper_link_hole && !bench.setup.lower_link_hole) return null;
   const problem = found.error instanceof Problem ? found.error : null;
-  const field = (key: 'anti_squat' | 'ic_x', label: string) => {
-    const entry = dictionary.entry(key);
+  const field = (key: 'anti_squat' | 'ic_x' | 'clear', label: string) => {
+    const quantity = key === 'clear' ? 'fine_dimension' : dictionary.entry(key).quantity;
     const said = saidAt(problem, key);
     return (
       <div className={`cell${said ? ' has-problem' : ''}`}>
@@ -47,7 +47,7 @@ export function HolesPanel() {
             aria-invalid={said !== undefined}
             onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
           />
-          <small>{dictionary.shown(entry.quantity, bench.profile).symbol}</small>
+          <small>{dictionary.shown(quantity, bench.profile).symbol}</small>
         </span>
       </div>
     );
@@ -67,6 +67,7 @@ export function HolesPanel() {
         </p>
         {field('anti_squat', 'Anti-squat wanted')}
         {field('ic_x', 'IC ahead wanted, if any')}
+        {field('clear', 'Bolts above the ground in travel, at least')}
         <label className="check">
           <input
             type="checkbox"
@@ -94,6 +95,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
   const anti = dictionary.shown('anti', bench.profile);
   const long = dictionary.shown('dimension', bench.profile);
   const angle = dictionary.shown('angle', bench.profile);
+  const low = dictionary.shown('fine_dimension', bench.profile);
   const best = found.choices.slice(0, BEST);
   const extra = found.choices.find((one) => keyOf(one) === looked && !best.includes(one));
   return (
@@ -102,7 +104,8 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
         {found.count} combinations
         {found.out_of_reach > 0 &&
           `, ${found.out_of_reach} of them out of reach of the links’ threads`}
-        . Holes as upper chassis / upper axle · lower chassis / lower axle.
+        {found.too_low > 0 && `, ${found.too_low} too low through the travel`}. Holes as upper
+        chassis / upper axle · lower chassis / lower axle.
       </p>
       <div className="holes-found">
         <HoleMap choices={found.choices} looked={looked} look={look} />
@@ -118,6 +121,9 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
                   IC ahead <small>{long.symbol}</small>
                 </th>
                 <th scope="col">
+                  Lowest bolt <small>{low.symbol}</small>
+                </th>
+                <th scope="col">
                   Pinion <small>{angle.symbol}</small>
                 </th>
                 <td />
@@ -131,6 +137,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
                     <b>{showValue(one.anti_squat, anti)}</b>
                   </td>
                   <td>{showValue(one.ic_x, long)}</td>
+                  <td>{one.lowest === null ? '–' : showValue(one.lowest, low)}</td>
                   <td>
                     {one.pinion
                       ? `${showValue(one.pinion[0] ?? 0, angle)} to ${showValue(one.pinion[1] ?? 0, angle)}`

@@ -1,9 +1,11 @@
 /** The side view: the whole car, the bars with their holes, and what they give through the travel. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
+import { changesOf } from '../bench/slipState';
 import { Bars, WholeCar } from '../drawings/SideOn';
 import type { NumberName, Schemas } from '../lib/client';
 import { showValue, type Shown } from '../lib/format';
@@ -24,7 +26,7 @@ export function SideViewPanel() {
   });
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!found.data) return <Waiting what="Drawing the side view" />;
-  const { booked, drafted, missing, needs } = found.data;
+  const { booked, drafted, missing, needs, sets } = found.data;
   return (
     <section className="side-view" aria-label="Side view">
       {needs.length > 0 ? (
@@ -35,7 +37,34 @@ export function SideViewPanel() {
         missing && <p className="hint">{missing}</p>
       )}
       {booked && <Drawn booked={booked} drafted={drafted} />}
+      {sets.length > 0 && <BracketSets sets={sets} />}
     </section>
+  );
+}
+
+/** The sets of brackets this car has: the other one goes on the slip in one press. */
+function BracketSets({ sets }: { sets: Schemas['BracketSetView'][] }) {
+  const { change } = useSlip();
+  const may = useMay('draft');
+  return (
+    <p className="bracket-sets">
+      Bracket sets:{' '}
+      {sets.map((one) => (
+        <span key={one.name}>
+          {one.fitted ? (
+            <>
+              <b>{one.name}</b> <small>on the car</small>
+            </>
+          ) : may ? (
+            <Button variant="outline-dark" size="sm" onClick={() => change(changesOf(one.lines))}>
+              Fit {one.name}
+            </Button>
+          ) : (
+            one.name
+          )}
+        </span>
+      ))}
+    </p>
   );
 }
 
@@ -99,9 +128,11 @@ function Drawn({ booked, drafted }: { booked: Side; drafted: Side | null }) {
             </label>
           )}
           <figcaption className="hint">
-            {movable
-              ? 'Drag a bolt to another hole, press one, or use the arrow keys. '
-              : 'The bolts were measured in one place each: add their brackets, with all holes, to the inventory to try others. '}
+            {booked.assumed
+              ? `${booked.assumed} `
+              : movable
+                ? 'Drag a bolt to another hole, press one, or use the arrow keys. '
+                : 'The bolts were measured in one place each: add their brackets, with all holes, to the inventory to try others. '}
             CG height taken ± {showValue(booked.cg_error, height)} {height.symbol}.
             {booked.short && ` Its bars reach no farther: ${booked.short}`}
           </figcaption>
@@ -169,6 +200,15 @@ function Here({ booked, drafted, state }: { booked: Side; drafted: Side | null; 
           and {showValue(band[1] ?? 0, anti)} %.
         </p>
       )}
+      {(drafted ?? booked).anti_squat !== null && <RulesAndLoad booked={booked} />}
+    </div>
+  );
+}
+
+/** What a rule of thumb is worth on this car, and what anti-squat does not do. */
+function RulesAndLoad({ booked }: { booked: Side }) {
+  return (
+    <>
       <p className="hint">
         Wheelbase over CG height is {booked.slim.toFixed(1)}:{' '}
         {booked.rules_agree
@@ -179,6 +219,6 @@ function Here({ booked, drafted, state }: { booked: Side; drafted: Side | null; 
         The load the rear gains at launch is the same at any anti-squat. It says how much of it goes
         through the bars at once, and which way the body moves.
       </p>
-    </div>
+    </>
   );
 }

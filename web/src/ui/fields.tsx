@@ -10,6 +10,7 @@ export function layoutWords(key: string): string {
     parallel_four_link: 'parallel four-link',
     triangulated_four_link: 'triangulated four-link',
     three_link: 'three-link',
+    ladder_bar: 'ladder bars',
     leaf: 'leaf springs',
     all: 'all four wheels',
   };

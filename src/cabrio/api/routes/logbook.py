@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
+from flask import Response
 
 from cabrio.core.record.clocked import read
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
+from cabrio.operations import pictures
 
 from .. import present
 from .. import schemas as s
@@ -62,6 +64,42 @@ def read_slip(car_id: int, body: s.SlipTextIn) -> s.TimesRead:
     with transaction() as db:
         car = benches.load(db, actor(), car_id).car
     return s.TimesRead(times=read(car.discipline, body.text))
+
+
+@routes.post("/cars/<int:car_id>/runs/<int:run_id>/pictures")
+@routes.input(s.PictureIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Keep a photo or a short clip with a run")
+def add_picture(car_id: int, run_id: int, body: s.PictureIn) -> s.Ok:
+    with transaction() as db:
+        pictures.add(db, actor(), car_id, run_id, now(), name=body.name, data=body.data)
+    return s.Ok()
+
+
+@routes.get("/cars/<int:car_id>/pictures/<int:picture_id>")
+@routes.doc(summary="A photo or clip of a run", responses={200: "The file itself"})
+def picture(car_id: int, picture_id: int) -> Response:
+    with transaction() as db:
+        row = pictures.find(db, actor(), car_id, picture_id)
+        return Response(
+            row.data,
+            mimetype=row.kind,
+            headers={
+                "Content-Disposition": "inline",
+                "Content-Security-Policy": "sandbox; default-src 'none'",
+                # its bytes never change under its number
+                "Cache-Control": "private, max-age=86400",
+            },
+        )
+
+
+@routes.delete("/cars/<int:car_id>/pictures/<int:picture_id>")
+@routes.output(s.Ok)
+@routes.doc(summary="Take a photo or clip off its run")
+def remove_picture(car_id: int, picture_id: int) -> s.Ok:
+    with transaction() as db:
+        pictures.remove(db, actor(), car_id, picture_id, now())
+    return s.Ok()
 
 
 @routes.put("/cars/<int:car_id>/runs/<int:run_id>/words")

@@ -15,12 +15,12 @@ from cabrio.core.geometry.plane import Point
 from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.side_view import (
     BOLTS,
-    NEEDED,
     Side,
     bar_lengths,
     bracket_holes,
+    bracket_sets,
     holes_near,
-    on_bars,
+    needed,
     side_of_sheet,
 )
 from cabrio.core.sheet.square import what_to_move
@@ -44,11 +44,22 @@ routes = APIBlueprint("side_view", __name__, url_prefix="/cars/<int:car_id>", ta
 @routes.doc(summary="The bars, holes and instant centre from the side, through the rear's travel")
 def side_view(car_id: int) -> s.SideView:
     bench, draft, sheet = opened(car_id)
-    answer = s.SideView(missing="", needs=[], booked=None, drafted=None)
-    if not on_bars(sheet.car):
-        answer.missing = "This rear axle has no pairs of bars to draw from the side."
+    answer = s.SideView(
+        missing="",
+        needs=[],
+        booked=None,
+        drafted=None,
+        sets=[
+            s.BracketSetView(
+                name=one.name, fitted=one.fitted, lines=[present.line(line) for line in one.lines]
+            )
+            for one in bracket_sets(sheet.car, sheet.setup)
+        ],
+    )
+    if not needed(sheet.car):
+        answer.missing = "An independent rear is drawn from its points, below."
         return answer
-    answer.needs = present.needs(sheet.worked.lacking(NEEDED))
+    answer.needs = present.needs(sheet.worked.lacking(needed(sheet.car)))
     if answer.needs:
         answer.missing = "The side view needs numbers that are not known yet."
         return answer
@@ -80,10 +91,14 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
         wanted.get("ic_x"),
         show=MOST_SHOWN,
         nose_down=asked.nose_down,
+        clear=typed(number_of(ABOVE), asked.clear, profile, "clear")
+        if asked.clear.strip()
+        else 0.0,
     )
     return s.HolesFound(
         count=search.count,
         out_of_reach=search.out_of_reach,
+        too_low=search.too_low,
         choices=[
             s.HoleChoiceView(
                 holes=[hole + 1 for hole in one.choice.holes],
@@ -96,6 +111,7 @@ def holes(car_id: int, asked: s.HolesQuery) -> s.HolesFound:
                 pinion_per_bump=one.choice.pinion_per_bump,
                 pinion=None if one.choice.pinion_range is None else list(one.choice.pinion_range),
                 roll_steer=one.choice.roll_steer,
+                lowest=one.choice.lowest,
                 lines=[present.line(line) for line in one.lines],
             )
             for one in search.found
@@ -193,7 +209,7 @@ def _side_on(side: Side) -> s.SideOnView:
         states.append(
             s.SideStateView(
                 travel=view.travel,
-                bolts=[list(bolt) for bolt in view.bolts],
+                bars=[[list(end) for end in bar] for bar in view.bars],
                 shift=view.axle_shift,
                 centre=[centre.x, centre.z] if isinstance(centre, Point) else None,
                 anti_squat=view.anti_squat,
@@ -220,6 +236,7 @@ def _side_on(side: Side) -> s.SideOnView:
         band=None if side.band is None else list(side.band),
         states=states,
         short=side.short,
+        assumed=side.assumed,
         slim=side.slim,
         rules_agree=side.rules_agree,
     )

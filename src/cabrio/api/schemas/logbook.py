@@ -30,6 +30,14 @@ class SplitView(BaseModel):
     mean_speed: float
 
 
+class PictureView(BaseModel):
+    id: int
+    name: str
+    kind: str
+    by: str
+    at: str
+
+
 class RunView(BaseModel):
     id: int
     number: int
@@ -51,6 +59,7 @@ class RunView(BaseModel):
     confidence: int | None
     words: list[WordsView]
     note: str
+    pictures: list[PictureView]
     by: str
     at: str
 
@@ -121,6 +130,13 @@ class TimesRead(BaseModel):
     """What a pasted time slip says, as it was written there, by what is clocked."""
 
     times: dict[str, str]
+
+
+class PictureIn(In):
+    """A photo or a short clip, its bytes in base64."""
+
+    name: str = Field(default="", max_length=120)
+    data: str = Field(max_length=9_000_000)
 
 
 class SpokenIn(In):

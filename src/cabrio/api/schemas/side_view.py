@@ -19,10 +19,11 @@ class HolesView(BaseModel):
 
 
 class SideStateView(BaseModel):
-    """The bars at one travel [m, bump +]: bolts (x, z), the axle's shift ahead, what they give."""
+    """The bars at one travel [m, bump +], each from its axle end to its chassis end (x, z), the axle's shift
+    ahead, what they give."""
 
     travel: float
-    bolts: list[list[float]]
+    bars: list[list[list[float]]]
     shift: float
     centre: list[float] | None
     anti_squat: float | None
@@ -44,24 +45,36 @@ class SideOnView(BaseModel):
     band: list[float] | None
     states: list[SideStateView]
     short: str
+    assumed: str
     slim: float
     rules_agree: bool
 
 
+class BracketSetView(BaseModel):
+    """Brackets that go on together, whether they are on the car, and the lines that fit them."""
+
+    name: str
+    fitted: bool
+    lines: list[LineView]
+
+
 class SideView(BaseModel):
-    """Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack."""
+    """Booked, and with the slip. `missing` says why there is nothing, `needs` which numbers lack; `sets` are
+    the sets of brackets this car has to choose from."""
 
     missing: str
     needs: list[NeedView]
     booked: SideOnView | None
     drafted: SideOnView | None
+    sets: list[BracketSetView]
 
 
 class HolesQuery(In):
-    """What the bars should give, as typed; `ic_x` may be empty."""
+    """What the bars should give, as typed; `ic_x` and `clear`, the least height of a bolt, may be empty."""
 
     anti_squat: str = Field(default="", max_length=60)
     ic_x: str = Field(default="", max_length=60)
+    clear: str = Field(default="", max_length=60)
     nose_down: bool = False
 
 
@@ -78,6 +91,7 @@ class HoleChoiceView(BaseModel):
     pinion_per_bump: float
     pinion: list[float] | None
     roll_steer: float
+    lowest: float | None
     lines: list[LineView]
 
 
@@ -87,6 +101,8 @@ class HolesFound(BaseModel):
     count: int
     out_of_reach: int
     """Combinations that the links' threads do not reach."""
+    too_low: int
+    """Combinations whose bolts come lower than was asked for."""
     choices: list[HoleChoiceView]
 
 

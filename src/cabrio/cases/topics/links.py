@@ -13,6 +13,7 @@ from cabrio.core.geometry.plane import Meeting, Parallel, Point
 from cabrio.core.graph.registry import answer
 from cabrio.core.solve import preload
 from cabrio.core.solve import side_view as view
+from cabrio.core.solve.one_arm import torque_arm
 
 from .shared import four, plain
 
@@ -24,7 +25,7 @@ def _bolts(given: dict[str, Any]) -> dict[str, Any]:
     return {"bolt_x": [point[0] for point in points], "bolt_z": [point[1] for point in points]}
 
 
-def _ic(centre: Meeting) -> dict[str, Any]:
+def _ic(centre: Meeting | None) -> dict[str, Any]:
     if isinstance(centre, Point):
         return {"ic_x_m": centre.x, "ic_z_m": centre.z, "parallel_slope": None}
     slope = centre.slope if isinstance(centre, Parallel) else None
@@ -36,7 +37,7 @@ def _on_torque_arm(given: dict[str, Any]) -> dict[str, Any]:
     chassis, axle = given["lower_chassis_m"], given["lower_axle_m"]
     pivot = tuple(given["torque_arm_front_m"])
     finite(lower_chassis=chassis, lower_axle=axle, torque_arm_front=pivot)
-    answers = _ic(view.torque_arm((tuple(chassis), tuple(axle)), (pivot[0], pivot[1])))
+    answers = _ic(torque_arm((tuple(chassis), tuple(axle)), (pivot[0], pivot[1])))
     run, rise = chassis[0] - axle[0], axle[1] - chassis[1]
     if not run:
         raise Impossible("The lower arm stands upright: anti-squat has no value.", number="bolt_x")

@@ -20,6 +20,7 @@ RearLayout = Literal[
     "triangulated_four_link",
     "three_link",
     "torque_arm",
+    "ladder_bar",
     "leaf",
 ]
 Driven = Literal["front", "rear", "all"]

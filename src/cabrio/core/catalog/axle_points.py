@@ -32,7 +32,7 @@ OF_LAYOUT: dict[str, Bars] = {
     "three_link": "three_link",
     "torque_arm": "torque_arm",
 }
-"""Which bars a car of each rear layout has; none for leaf springs."""
+"""Which bars a car of each rear layout has; none for leaf springs and ladder bars."""
 BARS = {
     "four_link": "four links (two pairs)",
     "three_link": "three links (one upper)",
@@ -158,7 +158,7 @@ class AxlePoints(Measured):
 
     def unfit(self, rear_layout: str) -> str:
         if (has := OF_LAYOUT.get(rear_layout)) is None:
-            return "This car's rear axle is not a live axle on links."
+            return "This car's rear axle is not held by links that points can be measured of."
         if has != self.bars:
             return f"This car's rear axle is on {BARS[has]}, the points are of {BARS[self.bars]}."
         return ""

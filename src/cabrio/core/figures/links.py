@@ -172,6 +172,24 @@ def torque_arm_anti_squat(
 
 
 @figure(
+    label="Anti-squat of the ladder bars",
+    quantity="anti",
+    shape=CAR,
+    formula="AS = (z_pivot / x_pivot) / (h_CG / L)",
+    source=RCVD,
+)
+def ladder_anti_squat(
+    ladder_pivot_x: Array, ladder_pivot_z: Array, cg_height: Array, wheelbase: Array
+) -> Array:
+    """Share of the launch's load transfer that ladder bars carry at once [1 = 100 %].
+
+    They are one with the housing, so their front pivot is the instant centre. Wrong where the CG height
+    is a rule of thumb, or the bars float on the housing.
+    """
+    return ladder_pivot_z / ladder_pivot_x * wheelbase / cg_height
+
+
+@figure(
     label="Anti-lift in braking",
     quantity="anti",
     shape=CAR,

@@ -6,6 +6,7 @@ import numpy as np
 
 from ..catalog.quantities import Shape
 from ..errors import Impossible
+from ..geometry.arm import forward
 from ..geometry.plane import NEGLIGIBLE, Triple, cross
 from ..graph.registry import Array, figure
 from .shapes import either_way, refuse, spread, worked_once
@@ -96,18 +97,6 @@ def arms_roll_axis_slope(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     return -axis[0] / axis[1]
 
 
-def arm_shift_over(length: Array, rise: Array, travel: Array) -> Array:
-    """Forward shift of the axle end of an arm after a travel [m]; rise and travel + upward.
-
-    x = l·(cos θ₀ − cos θ). Raises Impossible where the arm cannot reach. Lengths broadcast.
-    """
-    start, end = rise / length, (rise + travel) / length
-    beyond = np.maximum(np.abs(start), np.abs(end)) > 1
-    refuse(beyond, SIDE, "arm_length", "the arm is too short for that height and travel.")
-    answer: Array = length * (np.sqrt(1 - start**2) - np.sqrt(1 - end**2))
-    return answer
-
-
 @figure(
     label="Travel at the arms",
     quantity="height",
@@ -140,7 +129,9 @@ def arm_shift(arm_length: Array, arm_rise: Array, arm_travel: Array) -> Array:
     Refused where the arm is too short. Wrong on a leaf by the choice of its effective length: where
     it starts, above or below level, matters more.
     """
-    return arm_shift_over(arm_length, arm_rise, arm_travel)
+    shift = forward(arm_length, arm_rise, arm_travel)
+    refuse(np.isnan(shift), SIDE, "arm_length", "the arm is too short for that height and travel.")
+    return shift
 
 
 @figure(

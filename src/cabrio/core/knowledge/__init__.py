@@ -54,6 +54,7 @@ PANELS = (
     "ledger",
     "set_and_read",
     "ballast",
+    "facts",
     "side_view",
     "holes",
     "square",

@@ -1,4 +1,4 @@
-"""The side view of a live axle on bars, of a sheet: its brackets, its instant centre, its travel.
+"""The side view of a live axle, of a sheet: its bars and brackets, its instant centre, its travel.
 
 Ahead of the rear axle and above the ground [m]. What is worked through travel has the tyre standing on
 the ground, so that a travel in bump is the body coming down.
@@ -6,9 +6,10 @@ the ground, so that a travel in bump is the body coming down.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from math import inf
+from functools import partial
+from math import hypot, inf
 
 import numpy as np
 
@@ -19,6 +20,7 @@ from ..catalog.quantities import BAR_LINKS, PLACES, Array, Shape
 from ..errors import Impossible, Missing
 from ..geometry.plane import Point
 from ..graph.registry import Worked
+from ..solve.one_arm import on_ladder_bars, on_leaves, on_torque_arm
 from ..solve.side_view import (
     Driveline,
     HoleChoice,
@@ -26,15 +28,29 @@ from ..solve.side_view import (
     SideView,
     Wanted,
     anti_squat_band,
-    anti_squat_of,
-    instant_centre_of,
     search_holes,
     through_travel,
 )
 from .build import Sheet
 
 BOLTS = PLACES[Shape.BOLT]
-NEEDED = ("bolt_x", "bolt_z", "wheelbase", "cg_height", "loaded_radius")
+BOLTED = ("bolt_x", "bolt_z")
+ALWAYS = ("wheelbase", "cg_height", "loaded_radius")
+OWN_NEEDS: dict[str, tuple[str, ...]] = {
+    **dict.fromkeys(BAR_LINKS, BOLTED),
+    "torque_arm": ("torque_arm_x", "lower_bolt_z", "arm_length", "arm_rise"),
+    "ladder_bar": ("ladder_pivot_x", "ladder_pivot_z"),
+    "leaf": ("arm_length", "arm_rise"),
+}
+"""What the side view of each rear layout is drawn from, besides wheelbase, CG height and tyres."""
+ASSUMED = {
+    "torque_arm": "The torque arm’s pivot is drawn at the axle’s height: what counts is how far ahead "
+    "it slides. The lower arms are drawn from under the axle.",
+    "ladder_bar": "The instant centre is the bars’ own front pivot, and stays there.",
+    "leaf": "The leaves’ front halves as the arms they act as. No instant centre and no anti-squat: how "
+    "far the housing turns depends on how the leaves bend.",
+}
+"""What the picture of a layout takes for granted."""
 DRIVELINE = (
     "pinion_slope",
     "pinion_joint_x",
@@ -83,6 +99,8 @@ class Side:
     gearbox_slope: float | None
     short: str = ""
     """Why the travel is not drawn as far as it goes; empty where it is."""
+    assumed: str = ""
+    """What the picture takes for granted on this layout."""
 
     @property
     def slim(self) -> float:
@@ -102,6 +120,12 @@ def on_bars(car: Car) -> bool:
     return car.rear_layout in BAR_LINKS
 
 
+def needed(car: Car) -> tuple[str, ...]:
+    """The numbers that the side view of this car needs; none where nothing is drawn of its layout."""
+    own = OWN_NEEDS.get(car.rear_layout, ())
+    return (*own, *ALWAYS) if own else ()
+
+
 def side_of_sheet(sheet: Sheet) -> Side:
     """The side view of a sheet, worked once. Raises as `side_of` does."""
     origin = sheet.origins.get("cg_height")
@@ -116,44 +140,60 @@ def side_of(car: Car, setup: Setup, worked: Worked, *, guessed: bool) -> Side:
 
     `guessed` says that the CG height is an estimate.
     """
-    worked.require(NEEDED, "The side view needs")
+    if not (names := needed(car)):
+        raise Impossible("An independent rear is drawn from its points.", number="points")
+    worked.require(names, "The side view needs")
     v = worked.values
-    x, z = v["bolt_x"], v["bolt_z"]
     base, high = float(v["wheelbase"]), float(v["cg_height"])
     radius = float(v["loaded_radius"][1])
     error = GUESSED_CG * high if guessed else MEASURED_CG
-    centre = instant_centre_of(x, z)
-    squat: float | None = None
-    band = None
-    try:
-        squat = anti_squat_of(centre, high, base)
-        band = anti_squat_band(squat, high, error)
-    except Impossible:
-        pass
-    views, short = _travelled(v, x, z, radius, base, high, _driveline(worked))
+    common = {"radius": radius, "wheelbase": base, "cg_height": high}
+    views, short = _travelled(v, partial(_through(car, v, _driveline(worked)), **common))
+    here = min(views, key=lambda one: abs(one.travel))
+    squat = here.anti_squat
     return Side(
         base,
         high,
         error,
         (float(v["loaded_radius"][0]), radius),
-        tuple(_holes(car, setup, i, x, z) for i in range(len(BOLTS))),
-        (centre.x, centre.z) if isinstance(centre, Point) else None,
+        tuple(_holes(car, setup, i, v["bolt_x"], v["bolt_z"]) for i in range(len(BOLTS)))
+        if on_bars(car)
+        else (),
+        (here.centre.x, here.centre.z) if isinstance(here.centre, Point) else None,
         squat,
-        band,
+        None if squat is None else anti_squat_band(squat, high, error),
         tuple(views),
         float(v["gearbox_slope"]) if "gearbox_slope" in v else None,
         short,
+        ASSUMED.get(car.rear_layout, ""),
     )
 
 
+def _through(
+    car: Car, v: Mapping[str, Array], driveline: Driveline | None
+) -> Callable[..., list[SideView]]:
+    """What moves this car's axle through travels."""
+    if car.rear_layout == "ladder_bar":
+        pivot = (float(v["ladder_pivot_x"]), float(v["ladder_pivot_z"]))
+        return partial(on_ladder_bars, pivot, driveline=driveline)
+    if on_bars(car):
+        return partial(through_travel, v["bolt_x"], v["bolt_z"], driveline=driveline)
+    length, rise = _mean_arm(v["arm_length"], v["arm_rise"])
+    if car.rear_layout == "leaf":
+        return partial(on_leaves, length, rise)
+    pivot_x, bolt_z = float(v["torque_arm_x"]), float(v["lower_bolt_z"])
+    return partial(on_torque_arm, pivot_x, bolt_z, length, rise, driveline=driveline)
+
+
+def _mean_arm(lengths: Array, rises: Array) -> tuple[float, float]:
+    """Length and rise of the arm that stands for both sides: their mean length at their mean slope."""
+    slope = float(np.mean(rises / np.sqrt(lengths**2 - rises**2)))
+    length = float(np.mean(lengths))
+    return length, length * slope / hypot(1.0, slope)
+
+
 def _travelled(
-    v: Mapping[str, Array],
-    x: Array,
-    z: Array,
-    radius: float,
-    base: float,
-    high: float,
-    driveline: Driveline | None,
+    v: Mapping[str, Array], through: Callable[..., list[SideView]]
 ) -> tuple[list[SideView], str]:
     """Through the rear's own travel, or as much of it as the bars reach."""
     low, top = USUAL_TRAVEL
@@ -163,20 +203,10 @@ def _travelled(
     for share in (1.0, 0.75, 0.5, 0.25, 0.0):
         travels = _states(low * share, top * share) if share else np.zeros(1)
         try:
-            views = through_travel(
-                x,
-                z,
-                travels=travels.tolist(),
-                radius=radius,
-                wheelbase=base,
-                cg_height=high,
-                driveline=driveline,
-            )
+            return through(travels=travels.tolist()), short
         except Impossible as refusal:
-            short = refusal.sentence
-            continue
-        return views, short
-    raise Impossible(short, number="bolt_x")
+            short, number = refusal.sentence, refusal.number
+    raise Impossible(short, number=number)
 
 
 def _states(low: float, top: float) -> Array:
@@ -215,6 +245,33 @@ def bracket_holes(car: Car, setup: Setup) -> list[tuple[Hole, ...]]:
     return [one.holes if isinstance(one, Bracket) else () for one in fitted]
 
 
+@dataclass(frozen=True)
+class BracketSet:
+    """The brackets of one set, whether all of them are on the car, and the slip lines that fit them."""
+
+    name: str
+    fitted: bool
+    lines: tuple[Line, ...]
+
+
+def bracket_sets(car: Car, setup: Setup) -> list[BracketSet]:
+    """The sets that the inventory's brackets make, by their names; none below two."""
+    codes = setup.get("bracket") or [None] * len(BOLTS)
+    sets: dict[str, dict[str, str]] = {}
+    for one in car.parts.of("bracket"):
+        if isinstance(one, Bracket) and one.set_code and one.goes_on:
+            sets.setdefault(one.set_code, {})[one.goes_on] = one.code
+    found = []
+    for name, places in sorted(sets.items()):
+        lines = tuple(
+            Line("bracket", place, now, places[place])
+            for place, now in zip(BOLTS, codes, strict=True)
+            if places.get(place, now) != now
+        )
+        found.append(BracketSet(name, not lines, lines))
+    return found if len(found) > 1 else []
+
+
 def bar_lengths(car: Car, setup: Setup) -> tuple[float | None, float | None]:
     """The upper and the lower bar's length between centres, where the links fitted tell it [m]."""
     found = []
@@ -242,7 +299,7 @@ def bar_reach(car: Car, setup: Setup) -> tuple[tuple[float, float], tuple[float,
 
 def hole_sets(sheet: Sheet) -> tuple[HoleSets, tuple[int, int, int, int]]:
     """Every hole that the settings of this car reach, and those in use. Raises Missing or Impossible."""
-    sheet.worked.require(NEEDED, "The search over holes needs")
+    sheet.worked.require((*BOLTED, *ALWAYS), "The search over holes needs")
     v = sheet.worked.values
     every = [_holes(sheet.car, sheet.setup, i, v["bolt_x"], v["bolt_z"]) for i in range(len(BOLTS))]
     if not any(one.setting for one in every):
@@ -266,10 +323,12 @@ class Found:
 
 @dataclass(frozen=True)
 class Search:
-    """How many combinations there are, how many the bars cannot be set to, and the nearest of the rest."""
+    """How many combinations there are, how many the bars cannot be set to or come too low, and the nearest
+    of the rest."""
 
     count: int
     out_of_reach: int
+    too_low: int
     found: list[Found]
 
 
@@ -280,12 +339,14 @@ def holes_near(
     *,
     show: int,
     nose_down: bool = False,
+    clear: float = 0.0,
 ) -> Search:
     """The combinations nearest to an anti-squat and, where it is wanted, an IC length [m], of those the
-    links' threads reach. With `nose_down` only those whose pinion stays under the shaft in travel.
+    links' threads reach. With `nose_down` only those whose pinion stays under the shaft in travel; `clear`
+    is how high every bolt has to stay above the ground through it [m].
 
     Raises Missing, or Impossible where no bracket has a choice of holes, the threads reach none, or none
-    keeps the nose down.
+    keeps the nose down or the bolts clear.
     """
     sets, now = hole_sets(sheet)
     side = side_of_sheet(sheet)
@@ -321,6 +382,15 @@ def holes_near(
             number="bolt_x",
         )
     out_of_reach = every - len(choices)
+    within = len(choices)
+    choices = [one for one in choices if one.lowest is None or one.lowest >= clear]
+    if within and not choices:
+        raise Impossible(
+            "No combination keeps its bolts that far above the ground through the travel: ask for less, "
+            "or raise the car first.",
+            number="clear",
+        )
+    low_enough = len(choices)
     if nose_down:
         choices = [one for one in choices if one.pinion_range and one.pinion_range[1] < 0]
         if not choices:
@@ -329,7 +399,12 @@ def holes_near(
                 "lower at ride height first.",
                 number="pinion_angle",
             )
-    return Search(count, out_of_reach, [Found(one, _lines(sheet, one)) for one in choices[:show]])
+    return Search(
+        count,
+        out_of_reach,
+        within - low_enough,
+        [Found(one, _lines(sheet, one)) for one in choices[:show]],
+    )
 
 
 def _lines(sheet: Sheet, choice: HoleChoice) -> tuple[Line, ...]:

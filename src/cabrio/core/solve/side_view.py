@@ -1,4 +1,4 @@
-"""Side view through the travel, three-link and torque arm, and the search over bracket holes (§8)."""
+"""Side view of an axle on pairs of bars through its travel, and the search over bracket holes (§8)."""
 
 from __future__ import annotations
 
@@ -12,8 +12,16 @@ from ..catalog.checks import finite
 from ..catalog.parts import Hole
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
-from ..geometry.four_bar import Moved, instant_centre, lower_line, move, upper_line
-from ..geometry.plane import Coincident, Meeting, Point, line_through, meeting
+from ..geometry.four_bar import (
+    LOWER_AXLE,
+    UPPER_AXLE,
+    Moved,
+    instant_centre,
+    lower_line,
+    move,
+    upper_line,
+)
+from ..geometry.plane import Coincident, Meeting, Point, meeting
 from ..graph.registry import Array
 
 
@@ -32,17 +40,17 @@ Picks = np.ndarray[tuple[int, ...], np.dtype[np.signedinteger[Any]]]
 @dataclass(frozen=True)
 class SideView:
     """The axle at one travel [m, bump +]. IC and anti-squat [1 = 100 %] from the moved contact patch.
-    `bolts` stand ahead of the moved axle and above the ground [m].
+    `bars` go from their axle end to their chassis end, ahead of the moved axle and above the ground [m].
 
     `pinion_angle` [rad, − nose down] and `shaft_slope` only where the driveline is known.
     """
 
     travel: float
-    centre: Meeting
+    centre: Meeting | None
     anti_squat: float | None
     housing_turn: float
     axle_shift: float
-    bolts: tuple[Hole, ...] = ()
+    bars: tuple[tuple[Hole, Hole], ...] = ()
     pinion_angle: float | None = None
     shaft_slope: float | None = None
 
@@ -108,23 +116,50 @@ def through_travel(
     finite(travel=at, loaded_radius=radius, bolt_x=x, bolt_z=z, wheelbase=wheelbase)
     _check(driveline)
     moved = move(x, z, np.asarray(radius), at)
-    centres = [instant_centre_of(moved.x[i], moved.z[i]) for i in range(len(at))]
-    shafts = None if driveline is None else _shaft(driveline, radius, moved, at)
+    bolts = np.stack((moved.x, moved.z), -1).tolist()
+    return seen(
+        at,
+        moved,
+        [instant_centre_of(moved.x[i], moved.z[i]) for i in range(len(at))],
+        [
+            tuple((tuple(one[axle]), tuple(one[axle - 1])) for axle in (UPPER_AXLE, LOWER_AXLE))
+            for one in bolts
+        ],
+        radius=radius,
+        wheelbase=wheelbase,
+        cg_height=cg_height,
+        driveline=driveline,
+    )
+
+
+def seen(
+    travels: Array,
+    moved: Moved,
+    centres: Sequence[Meeting | None],
+    bars: Sequence[tuple[tuple[Hole, Hole], ...]],
+    *,
+    radius: float,
+    wheelbase: float,
+    cg_height: float,
+    driveline: Driveline | None,
+) -> list[SideView]:
+    """What a moved axle looks like at each travel: anti-squat where it has an instant centre, pinion
+    where its shaft is known."""
+    shafts = None if driveline is None else _shaft(driveline, radius, moved, travels)
     views = []
-    for i, travel in enumerate(at):
-        shift, turn = float(moved.shift[i]), float(moved.turn[i])
+    for i, travel in enumerate(travels):
+        shift, turn, centre = float(moved.shift[i]), float(moved.turn[i]), centres[i]
+        squat: float | None = None
         try:
-            squat: float | None = anti_squat_of(
-                centres[i], cg_height - float(travel), wheelbase - shift
-            )
+            if centre is not None:
+                squat = anti_squat_of(centre, cg_height - float(travel), wheelbase - shift)
         except Impossible:
-            squat = None
+            pass
         pinion = shaft = None
         if driveline is not None and shafts is not None:
             shaft = float(shafts[i])
             pinion = driveline.pinion_slope + turn - shaft
-        bolts = tuple(zip(moved.x[i].tolist(), moved.z[i].tolist(), strict=True))
-        views.append(SideView(float(travel), centres[i], squat, turn, shift, bolts, pinion, shaft))
+        views.append(SideView(float(travel), centre, squat, turn, shift, bars[i], pinion, shaft))
     return views
 
 
@@ -145,16 +180,6 @@ def _shaft(driveline: Driveline, radius: float, moved: Moved, travel: Array) -> 
     z = radius + travel + px * sin + pz * cos
     slope: Array = np.arctan2(driveline.gearbox_joint[1] - z, driveline.gearbox_joint[0] - x)
     return slope
-
-
-def torque_arm(lower: tuple[Hole, Hole], pivot: Hole) -> Meeting:
-    """IC of a torque arm rigid with the housing, its front pivot on a level fore-and-aft slider.
-
-    `lower` is chassis bolt, axle bolt; the pivot's own vertical stands in for the upper bar.
-    """
-    chassis, axle = (np.asarray(point, dtype=np.float64) for point in lower)
-    upright = (np.asarray(1.0), np.asarray(0.0), np.asarray(-pivot[0]))
-    return meeting(upright, line_through(*axle, *chassis))
 
 
 @dataclass(frozen=True)
@@ -194,7 +219,8 @@ class HoleChoice:
     """One combination of holes, counted from 0, with bar lengths re-set to keep axle and pinion.
 
     `pinion_range` is the pinion angle's least and most over the travels asked for [rad]; `roll_steer`
-    the slope of the lower bar, which steers the axle as the body rolls [rad per rad].
+    the slope of the lower bar, which steers the axle as the body rolls [rad per rad]. `lowest` is the
+    height that its lowest bolt comes down to over those travels [m].
     """
 
     holes: tuple[int, int, int, int]
@@ -207,6 +233,7 @@ class HoleChoice:
     pinion_per_bump: float
     roll_steer: float
     pinion_range: tuple[float, float] | None = None
+    lowest: float | None = None
 
 
 def search_holes(
@@ -263,9 +290,14 @@ def search_holes(
     )
     moved = (picks != np.asarray(now)).sum(axis=1)
     order = np.lexsort((moved, np.round(score, 9)))[:show]
-    ranges = None
-    if len(travels) and driveline is not None and radius is not None and len(picks):
-        ranges = _pinion_ranges(x, z, radius, np.asarray(travels, dtype=np.float64), driveline)
+    ranges = lowest = None
+    if len(travels) and radius is not None and len(picks):
+        at = np.asarray(travels, dtype=np.float64)[None, :]
+        through = move(x[:, None, :], z[:, None, :], np.asarray(radius), at)
+        lowest = through.z.min(axis=(1, 2))
+        if driveline is not None:
+            angle = driveline.pinion_slope + through.turn - _shaft(driveline, radius, through, at)
+            ranges = angle.min(axis=1), angle.max(axis=1)
     upper, lower = links.upper_bar_length(x, z), links.lower_bar_length(x, z)
     return count, [
         HoleChoice(
@@ -279,6 +311,7 @@ def search_holes(
             pinion_per_bump=float(-1 / ic_x[i]),
             roll_steer=float(_lower_slope(x[i], z[i])),
             pinion_range=None if ranges is None else (float(ranges[0][i]), float(ranges[1][i])),
+            lowest=None if lowest is None else float(lowest[i]),
         )
         for i in order
     ]
@@ -288,16 +321,6 @@ def _lower_slope(x: Array, z: Array) -> Array:
     run = x[..., 2] - x[..., 3]
     slope: Array = (z[..., 2] - z[..., 3]) / np.where(run == 0, np.nan, run)
     return slope
-
-
-def _pinion_ranges(
-    x: Array, z: Array, radius: float, travels: Array, driveline: Driveline
-) -> tuple[Array, Array]:
-    """Least and most pinion angle of every combination over the travels, in one sweep."""
-    at = travels[None, :]
-    moved = move(x[:, None, :], z[:, None, :], np.asarray(radius), at)
-    angle = driveline.pinion_slope + moved.turn - _shaft(driveline, radius, moved, at)
-    return angle.min(axis=1), angle.max(axis=1)
 
 
 def stays_nose_down(views: Sequence[SideView]) -> bool | None:

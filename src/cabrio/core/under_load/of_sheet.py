@@ -72,11 +72,19 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
     )
 
 
+ANTI_SQUAT = {
+    **dict.fromkeys(BAR_LINKS, "anti_squat"),
+    "torque_arm": "torque_arm_anti_squat",
+    "ladder_bar": "ladder_anti_squat",
+}
+"""Which figure tells what the links of a rear layout carry."""
+
+
 def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
     """What the links carry of the driving transfer: by the points where they are known, by the bars."""
     told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
-    squat = "torque_arm_anti_squat" if car.rear_layout == "torque_arm" else "anti_squat"
-    if car.rear_layout in (*BAR_LINKS, "torque_arm") and squat in v:
+    squat = ANTI_SQUAT.get(car.rear_layout, "")
+    if squat in v:
         told = np.array([told[0], float(v[squat]) * float(v["rear_drive_share"])])
     return told
 
