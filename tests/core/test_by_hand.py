@@ -113,6 +113,8 @@ BY_HAND: dict[str, tuple[int, float]] = {
     "length_per_flat": (0, FLAT),
     "pinion_per_flat": (0, FLAT / (APART * cos(atan(UPPER)))),
     "torque_arm_ic_z": (0, ARM_IC),
+    "limiter_left": (0, 0.08 - MOVED / 2 / WHEEL),
+    "wheelie_bar_lift": (0, 0.06 * 2.5 / 1.5),
     "ladder_anti_squat": (0, 0.28 / 0.8 * 2.5 / 0.5),
     "torque_arm_anti_squat": (0, ARM_IC / 1.1 * 2.5 / 0.5),
     "rear_bite_share": (0, -0.05),

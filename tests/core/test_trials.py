@@ -47,6 +47,23 @@ class Trials(unittest.TestCase):
         wanted = float(v["total_mass"] * 3.0 * v["cg_height"] / v["wheelbase"])
         self.assertAlmostEqual(gained / wanted, 1.0, 1)
 
+    def test_a_launch_ends_at_the_transfer_and_the_limiter_holds_the_front_down(self) -> None:
+        soft, held = (
+            sheet(circuit_car(), CIRCUIT_SETUP | {"front_limiter": [limit]})
+            for limit in (0.2, 0.004)
+        )
+        v = soft.worked.values
+        found = run_trial(soft, "launch", 5.0, 4.0)
+        gained = found.drive.loads[-1, 2:].sum() - v["pad_mass"][2:].sum() * 9.80665
+        wanted = float(v["total_mass"] * 4.0 * v["cg_height"] / v["wheelbase"])
+        self.assertAlmostEqual(gained / wanted, 1.0, 1)
+        rose = [
+            of(run_trial(one, "launch", 5.0, 4.0), "Most droop travel")[0] for one in (soft, held)
+        ]
+        assert rose[0] is not None and rose[1] is not None
+        self.assertGreater(rose[0], 0.008)
+        self.assertLess(rose[1], 0.006)
+
     def test_the_kerb_is_under_the_left_wheels(self) -> None:
         low, high = (run_trial(CIRCUIT, "kerb", 25.0, size) for size in (0.01, 0.03))
         most = of(high, "Greatest load")

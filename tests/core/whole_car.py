@@ -60,6 +60,8 @@ KNOWN: Values = {
     "arm_length": [0.6, 0.5],
     "arm_rise": [0.02, -0.01],
     "torque_arm_x": [1.1],
+    "wheelie_bar_reach": [1.5],
+    "wheelie_bar_gap": [0.06],
     "ladder_pivot_x": [0.8],
     "ladder_pivot_z": [0.28],
     "lower_bolt_z": [0.2],

@@ -283,6 +283,8 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "arm_travel": at_arms,
         "arm_shift": forward,
         "torque_arm_ic_z": arm_ic,
+        "limiter_left": k["front_limiter"] - r["front_rise_free"],
+        "wheelie_bar_lift": k["wheelie_bar_gap"] * base / k["wheelie_bar_reach"],
         "ladder_anti_squat": k["ladder_pivot_z"] / k["ladder_pivot_x"] * base / k["cg_height"],
         "torque_arm_anti_squat": arm_ic / k["torque_arm_x"] * base / k["cg_height"],
         "rear_steer": (forward[1] - forward[0]) / k["link_spacing"],

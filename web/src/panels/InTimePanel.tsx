@@ -1,4 +1,4 @@
-/** What-if in time: a kerb, a rough road, a steering step, braking; against the slip or a revision. */
+/** What-if in time: a kerb, a rough road, a steering step, braking, a launch; against the slip or a revision. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -11,6 +11,7 @@ import { Field, Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Plot, type Line } from '../ui/Plot';
 import { WideTable } from '../ui/WideTable';
+import type { PanelProps } from './props';
 
 type InTime = Schemas['InTimeView'];
 type Result = Schemas['InTimeResult'];
@@ -30,12 +31,12 @@ const BODY = [
 ] as const;
 const SECONDS: Shown = { symbol: 's', factor: 1, offset: 0, precision: 0.01 };
 
-export function InTimePanel() {
+export function InTimePanel({ panel }: PanelProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const trials = dictionary.data.trials;
   const [asked, setAsked] = useState<TrialAsked | null>(null);
-  const [name, setName] = useState(trials[0]?.id ?? '');
+  const [name, setName] = useState(panel.topic || (trials[0]?.id ?? ''));
   const [size, setSize] = useState('');
   const [speed, setSpeed] = useState('');
   const [against, setAgainst] = useState('');

@@ -113,6 +113,40 @@ def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
 
 
 @figure(
+    label="Limiter left in the launch",
+    quantity="height",
+    shape=CAR,
+    formula="limiter − free rise",
+    source=GILLESPIE,
+    sign="− it stops the front",
+)
+def limiter_left(front_limiter: Array, front_rise_free: Array) -> Array:
+    """How much farther the front could rise before its limiter [m]; below zero the limiter carries.
+
+    Wrong where the limiter is a strap that stretches.
+    """
+    return front_limiter - front_rise_free
+
+
+@figure(
+    label="Front wheels up at the wheelie bar",
+    quantity="height",
+    shape=CAR,
+    formula="gap · L / reach",
+    source="Similar triangles about the rear contact patch",
+    only_with="wheelie_bar_reach",
+)
+def wheelie_bar_lift(wheelie_bar_gap: Array, wheelie_bar_reach: Array, wheelbase: Array) -> Array:
+    """How high the front wheels hang when the wheelie bar touches down [m], the rear at ride height.
+
+    Refused for a bar over the axle. Wrong where the rear squats or separates first, or the bar is on
+    the housing and turns with it.
+    """
+    refuse(wheelie_bar_reach <= 0, CAR, "wheelie_bar_reach", "the bar has no reach.")
+    return wheelie_bar_gap * wheelbase / wheelie_bar_reach
+
+
+@figure(
     label="Shaft showing in the launch",
     quantity="height",
     shape=CAR,

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..car.fitted import click_of
 from ..catalog.parts import BumpRubber, Damper, Face
-from ..catalog.quantities import AXLE_OF_CORNER, PLACES, Shape
+from ..catalog.quantities import ANTI_SQUAT, AXLE_OF_CORNER, PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
 from ..graph.registry import Array, Need
@@ -66,7 +66,7 @@ def full_car(sheet: Sheet) -> Model:
         float(sprung.sum()), rear * base, (1 - rear) * base, float(track.mean())
     )
     assumed = ["Pitch and roll inertia are estimated from the masses' places."]
-    squat = sheet.worked.values.get("anti_squat")
+    squat = sheet.worked.values.get(ANTI_SQUAT.get(sheet.car.rear_layout, ""))
     if squat is None:
         assumed.append(
             "Anti-squat is not known and left out: all of the launch goes over the springs."
@@ -119,11 +119,14 @@ def suspension(sheet: Sheet, place: str) -> Suspension:
     damper = DamperLaw(_curve(sheet, place, "compression"), _curve(sheet, place, "rebound"), ratio)
     gap, rubber = _rubber(sheet, AXLE_OF_CORNER[place])
     load = float(values["sprung_mass"][at]) * STANDARD_GRAVITY
+    droop = float(values["droop_travel"][at])
+    if AXLE_OF_CORNER[place] == "front" and "front_limiter" in sheet.worked.values:
+        droop = min(droop, float(sheet.worked.values["front_limiter"]))
     return Suspension(
         float(values["wheel_rate"][at]),
         damper,
         load,
-        float(values["droop_travel"][at]),
+        droop,
         gap,
         rubber,
     )

@@ -104,6 +104,16 @@ TRIALS = {
             _level,
             lambda size: ramp(forward=-size, over=0.25),
         ),
+        Trial(
+            "launch",
+            "Launch",
+            "The drive comes in within fifteen hundredths of a second and stays on.",
+            Own("Launch reached", "acceleration", above=0.0, most=45.0),
+            10.0,
+            2.5,
+            _level,
+            lambda size: ramp(forward=size, over=0.15),
+        ),
     )
 }
 
@@ -162,6 +172,10 @@ def run_trial(
         progress=progress,
     )
     assumed = list(model.assumed)
+    if name == "launch" and sheet.car.rear_layout != "independent":
+        assumed.append(
+            "The shaft's torque on the axle is left out: the car under load has it, left and right."
+        )
     if found.beyond_damper:
         assumed.append(
             "A damper moved faster than its dyno sheet goes: its last slope was drawn on."

@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from ..car.model import Car
-from ..catalog.quantities import BAR_LINKS, Array
+from ..catalog.quantities import ANTI_SQUAT, Array
 from ..constants import DRIVE_REAR
 from ..graph.registry import Worked
 from .air import Air, AirMap
@@ -70,14 +70,6 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         anti_driving=_in_drive(car, v),
         air=_air(v),
     )
-
-
-ANTI_SQUAT = {
-    **dict.fromkeys(BAR_LINKS, "anti_squat"),
-    "torque_arm": "torque_arm_anti_squat",
-    "ladder_bar": "ladder_anti_squat",
-}
-"""Which figure tells what the links of a rear layout carry."""
 
 
 def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
