@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.errors import CoreError, UnknownName
-from cabrio.core.sheet.command import Advise, Change, Go, Why, understand
+from cabrio.core.sheet.command import Advise, Change, Go, Reach, Why, understand
 from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
 from tests.core.whole_car import DRAG_SETUP, drag_car
 from tests.support.cars import SETUP, car, sheet
@@ -30,11 +30,28 @@ REFUSED = [
     ("front bar 9", "goes from 1 to 5"),
     ("go pub", "no station “pub”"),
     ("why bananas", "no number called “bananas”"),
+    ("plan", "Say what is wanted"),
+    ("plan wing 5", "A plan aims at"),
+    ("plan cross", "A plan aims at"),
     ("urb -1 flat", "cannot be preloaded in its links"),
 ]
 
 
 class Commands(unittest.TestCase):
+    def test_a_plan_of_work(self) -> None:
+        for typed, wanted in (
+            ("plan cross 50", [("cross_share", "car", "50")]),
+            (
+                "plan frequency rear 2.4 hz and lltd 52 %",
+                [("axle_frequency", "rear", "2.4 hz"), ("lltd", "car", "52 %")],
+            ),
+            (
+                "plan axle height 95",
+                [("axle_height", "front", "95"), ("axle_height", "rear", "95")],
+            ),
+        ):
+            self.assertEqual(understand(typed, car(), SETUP), Reach(tuple(wanted)), typed)
+
     def test_changes(self) -> None:
         for text, expected in CHANGES:
             with self.subTest(text):

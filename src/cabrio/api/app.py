@@ -55,6 +55,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         instruments,
         logbook,
         people,
+        plan,
         side_view,
         trials,
         under_load,
@@ -104,6 +105,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         trials,
         instruments,
         advice,
+        plan,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

@@ -1,7 +1,7 @@
 /** Keys and fetchers in one place; no key is written in a component. */
 import { queryOptions } from '@tanstack/react-query';
 import type { paths } from './schema';
-import { ask, client, rememberToken, type NumberName } from './client';
+import { ask, client, rememberToken, type NumberName, type Schemas } from './client';
 
 export const meQuery = queryOptions({
   queryKey: ['me'],
@@ -137,6 +137,16 @@ export const adviceQuery = (
           params: { path: { car_id: car }, query: asked },
         }),
       ),
+  });
+
+export type PlanAsked = Required<Schemas['PlanIn']>;
+
+export const plansQuery = (car: number, state: string, asked: PlanAsked) =>
+  queryOptions({
+    queryKey: ['car', car, 'plans', state, asked],
+    queryFn: ({ signal }) =>
+      ask(client.POST('/api/cars/{car_id}/plans', { ...path(car), body: asked, signal })),
+    staleTime: Infinity,
   });
 
 export interface CutAsked {

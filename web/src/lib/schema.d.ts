@@ -1106,6 +1106,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The few best plans of work for several targets; changes nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlansView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/ladder": {
         parameters: {
             query?: never;
@@ -3508,6 +3559,17 @@ export interface components {
             expectation: string;
         };
         /**
+         * AimEntry
+         * @description A figure that a plan of work may aim at, and how far off still counts as reached [SI].
+         */
+        AimEntry: {
+            number: components["schemas"]["NumberName"];
+            /** Within */
+            within: number;
+            /** Disciplines */
+            disciplines: string[];
+        };
+        /**
          * AroundLoadView
          * @description How balance and limit go around the load asked for: booked, and as the slip would have it.
          */
@@ -4942,6 +5004,60 @@ export interface components {
             at: string;
         };
         /**
+         * PlanIn
+         * @description What is wanted, and what may be touched: systems, minutes, readings that must not be upset.
+         */
+        PlanIn: {
+            /** Targets */
+            targets: components["schemas"]["TargetIn"][];
+            /** Systems */
+            systems: string[];
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /**
+             * Spare
+             * @default []
+             */
+            spare?: string[];
+        };
+        /**
+         * PlanView
+         * @description Changes in the order of work, what they reach, minutes with all they make stale.
+         */
+        PlanView: {
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Work */
+            work: components["schemas"]["WorkView"][];
+            /** Reached */
+            reached: components["schemas"]["ReachedView"][];
+            /** Met */
+            met: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Rechecks */
+            rechecks: components["schemas"]["RecheckView"][];
+            /** Notes */
+            notes: string[];
+            /** Expectation */
+            expectation: string;
+        };
+        /**
+         * PlansView
+         * @description The few best plans, out of how many set-ups, and what to say beside them.
+         */
+        PlansView: {
+            /** Count */
+            count: number;
+            /** Plans */
+            plans: components["schemas"]["PlanView"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
          * PlotSheetIn
          * @description The four bolts of each side as measured, ahead of the axle and above the floor, as typed; the
          *     right side may be empty. `block` is how high the car stands on its blocks.
@@ -5098,6 +5214,23 @@ export interface components {
              * @default
              */
             place?: string;
+        };
+        /**
+         * ReachedView
+         * @description A target, its figure now and after the plan [SI]; `met` says that it counts as reached.
+         */
+        ReachedView: {
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
+            /** Wanted */
+            wanted: number;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Met */
+            met: boolean;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -5932,6 +6065,18 @@ export interface components {
             schools: string[];
         };
         /**
+         * SystemEntry
+         * @description What one change to the car touches, and the numbers of it.
+         */
+        SystemEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: string[];
+        };
+        /**
          * TableIn
          * @description A table as pasted or read from a CSV file.
          */
@@ -5970,6 +6115,17 @@ export interface components {
             zero: {
                 [key: string]: number;
             };
+        };
+        /**
+         * TargetIn
+         * @description A figure at a place and the value wanted, as typed.
+         */
+        TargetIn: {
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
+            /** Value */
+            value: string;
         };
         /**
          * TimesRead
@@ -6128,6 +6284,10 @@ export interface components {
             symptoms: components["schemas"]["SymptomEntry"][];
             /** Views */
             views: components["schemas"]["HeldEntry"][];
+            /** Aims */
+            aims: components["schemas"]["AimEntry"][];
+            /** Systems */
+            systems: components["schemas"]["SystemEntry"][];
             /** Parts */
             parts: components["schemas"]["PartKindEntry"][];
             /** Jobs */
@@ -6182,6 +6342,18 @@ export interface components {
             phase: string;
             /** Text */
             text: string;
+        };
+        /**
+         * WorkView
+         * @description One piece of the work, in words, and the station it is done at.
+         */
+        WorkView: {
+            /** Station */
+            station: string;
+            /** Said */
+            said: string;
+            /** Minutes */
+            minutes: number;
         };
         /** WorkingView */
         WorkingView: {

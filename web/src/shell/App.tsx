@@ -10,6 +10,9 @@ import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
 const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));
+const PlanOfWork = lazy(() =>
+  import('../advise/PlanOfWork').then((m) => ({ default: m.PlanOfWork })),
+);
 const Advise = lazy(() => import('../advise/Advise').then((m) => ({ default: m.Advise })));
 const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
 const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
@@ -29,6 +32,7 @@ export function App() {
             <Route index element={<Navigate to="plan" replace />} />
             <Route path="logbook" element={<Logbook />} />
             <Route path="advise" element={<Advise />} />
+            <Route path="work" element={<PlanOfWork />} />
             <Route path="compare" element={<Compare />} />
             <Route path="data" element={<CarData />} />
             <Route path="parts" element={<Parts />} />

@@ -36,6 +36,9 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
           <NavLink to={`/cars/${bench.id}/advise`}>What to change</NavLink>
         </li>
         <li>
+          <NavLink to={`/cars/${bench.id}/work`}>Plan of work</NavLink>
+        </li>
+        <li>
           <NavLink to={`/cars/${bench.id}/logbook`}>Logbook</NavLink>
         </li>
         <li>

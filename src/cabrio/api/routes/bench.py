@@ -13,7 +13,7 @@ from cabrio.core.errors import CoreError, Impossible
 from cabrio.core.graph.registry import number_named
 from cabrio.core.questions import ask, refuse_unknown
 from cabrio.core.record.readings import Taken
-from cabrio.core.sheet.command import Advise, Change, Go, Why, understand
+from cabrio.core.sheet.command import Advise, Change, Go, Reach, Why, understand
 from cabrio.core.sheet.cut_spring import cut_at
 from cabrio.core.sheet.plots import Curve, sweep
 from cabrio.core.sheet.working import working as work
@@ -341,6 +341,9 @@ def command(car_id: int, body: s.CommandIn) -> s.CommandView:
         case Advise(symptom, phase):
             asked = urlencode({"symptom": symptom, "phase": phase})
             return s.CommandView(go=f"advise?{asked}", why=None, changes=[], note="")
+        case Reach(targets):
+            wanted = urlencode([("t", ":".join(one)) for one in targets])
+            return s.CommandView(go=f"work?{wanted}", why=None, changes=[], note="")
         case Change(lines, note):
             changes = [s.ChangeView(name=one.name, place=one.place, new=one.new) for one in lines]
             return s.CommandView(go=None, why=None, changes=changes, note=note)

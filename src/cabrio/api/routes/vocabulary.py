@@ -76,6 +76,15 @@ def vocabulary() -> s.Vocabulary:
             for one in book.work.symptoms.values()
         ],
         views=[s.HeldEntry(**vars(one)) for one in book.work.views],
+        aims=[s.AimEntry(**vars(one)) for one in book.work.aims.values()],
+        systems=[
+            s.SystemEntry(
+                id=one.id,
+                label=one.label,
+                numbers=[number.name for number in numbers().values() if number.system == one.id],
+            )
+            for one in book.systems.values()
+        ],
         words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
         parts=[_part_kind(one) for one in part_kinds().values()],
         questions=[

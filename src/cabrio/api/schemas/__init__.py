@@ -9,6 +9,7 @@ from .geometry import *
 from .instruments import *
 from .logbook import *
 from .people import *
+from .plan import *
 from .side_view import *
 from .trials import *
 from .under_load import *

@@ -245,6 +245,22 @@ class HeldEntry(BaseModel):
     reason: str
 
 
+class AimEntry(BaseModel):
+    """A figure that a plan of work may aim at, and how far off still counts as reached [SI]."""
+
+    number: NumberName
+    within: float
+    disciplines: list[str]
+
+
+class SystemEntry(BaseModel):
+    """What one change to the car touches, and the numbers of it."""
+
+    id: str
+    label: str
+    numbers: list[str]
+
+
 class ClockedEntry(BaseModel):
     """A time or speed that is clocked of a run."""
 
@@ -292,6 +308,8 @@ class Vocabulary(BaseModel):
     """How far a car is taken to roll before its clock starts [m]."""
     symptoms: list[SymptomEntry]
     views: list[HeldEntry]
+    aims: list[AimEntry]
+    systems: list[SystemEntry]
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
     questions: list[QuestionEntry]

@@ -154,6 +154,15 @@ class Felt:
 
 
 @dataclass(frozen=True)
+class Aim:
+    """A figure that a plan of work may aim at, and how far off still counts as reached [SI]."""
+
+    number: str
+    within: float
+    disciplines: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class Work:
     procedures: tuple[Procedure, ...]
     steps: tuple[Step, ...]
@@ -164,6 +173,7 @@ class Work:
     rules: tuple[Rule, ...]
     effort: dict[str, int]
     felt: dict[str, float]
+    aims: dict[str, Aim]
 
     def caution(self, name: str) -> Caution:
         if name not in self.cautions:
@@ -196,6 +206,7 @@ def read_work() -> Work:
         rules=tuple(rows("rules", "rule", Rule)),
         effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
         felt={row.number: row.amount for row in rows("rules", "felt", Felt)},
+        aims={row.number: row for row in rows("rules", "target", Aim)},
     )
 
 
@@ -236,6 +247,11 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         _known(f"symptom {symptom.id}", set(symptom.disciplines), set(DISCIPLINES))
         if not work.rules_by_symptom[symptom.id]:
             raise ValueError(f"symptom {symptom.id} has no rule")
+    _known("what a plan aims at", set(work.aims), set(numbers()))
+    for aim in work.aims.values():
+        _known(f"target {aim.number}", set(aim.disciplines), set(DISCIPLINES))
+        if aim.within <= 0:
+            raise ValueError(f"target {aim.number} has no room")
     if any(minutes <= 0 for minutes in work.effort.values()):
         raise ValueError("an effort of no minutes")
     if any(amount <= 0 for amount in work.felt.values()):

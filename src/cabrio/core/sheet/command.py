@@ -1,11 +1,12 @@
 """The command line of the trade: `rr spring 550`, `front bar +1`, `go springs`, `why cross`.
 
-`why understeer mid` asks what to change. Parses a line into one of four intents; it changes nothing
-itself.
+`why understeer mid` asks what to change, `plan cross 50` for a plan of work. Parses a line into one of
+five intents; it changes nothing itself.
 """
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from ..car.lines import Line, value_now
@@ -42,10 +43,19 @@ class Advise:
     phase: str
 
 
-Intent = Go | Why | Advise | Change
+@dataclass(frozen=True)
+class Reach:
+    """Figures that a plan of work should bring to their values: name, place and value as typed."""
+
+    targets: tuple[tuple[str, str, str], ...]
+
+
+Intent = Go | Why | Advise | Reach | Change
 VIEWS = {
     "advise": "advise",
     "what to change": "advise",
+    "plan of work": "work",
+    "work": "work",
     "logbook": "logbook",
     "log": "logbook",
     "compare": "compare",
@@ -109,6 +119,8 @@ def understand(text: str, car: Car, setup: Setup) -> Intent:
         return Go(VIEWS[wanted] if wanted in VIEWS else _station(wanted, car))
     if words == ["release"]:
         return Go("release")
+    if words[0] == "plan":
+        return _reach(" ".join(words[1:]), car)
     if words[0] in ("why", "explain", "="):
         return _complaint(words[1:], car) or _why(words[1:])
     return _change(words, car, setup)
@@ -146,6 +158,44 @@ def _complaint(words: list[str], car: Car) -> Advise | None:
         raise UnknownName(f"There is no phase “{rest}”: {known}.", value=rest)
     heard = [p for rule in book.work.rules_by_symptom[symptom.id] for p in rule.phases]
     return Advise(symptom.id, next((p for p in phases if p in heard), (phases or [""])[0]))
+
+
+def _reach(said: str, car: Car) -> Reach:
+    """Targets of a plan: a figure that a plan aims at, its end of the car where it has two, its value."""
+    aims = [
+        number_named(one.number)
+        for one in knowledge().work.aims.values()
+        if car.discipline in one.disciplines
+    ]
+    known = ", ".join(one.label.lower() for one in aims)
+    found = []
+    for part in filter(None, (one.strip() for one in re.split(r",|;| and ", said))):
+        words = part.split()
+        at = next((i for i, word in enumerate(words) if re.search(r"\d", word)), len(words))
+        named = [word for word in words[:at] if word not in PLACES_SAID]
+        ends = [PLACES_SAID[word] for word in words[:at] if word in PLACES_SAID]
+        wanted = " ".join(named)
+        number = next(
+            (
+                one
+                for one in aims
+                if wanted and (wanted in one.label.lower() or wanted.replace(" ", "_") in one.name)
+            ),
+            None,
+        )
+        if number is None or at == len(words):
+            raise UnknownName(
+                f"Say a figure and its value, such as “plan cross 50”. A plan aims at {known}.",
+                value=part,
+            )
+        places = number.shape.places
+        if ends and number.shape in (Shape.AXLE, Shape.CORNER):
+            corners = set(ends[0]) | {axle_of(one) for one in ends[0]}
+            places = tuple(one for one in places if one in corners)
+        found += [(number.name, place, " ".join(words[at:])) for place in places]
+    if not found:
+        raise UnknownName(f"Say what is wanted, such as “plan cross 50”. A plan aims at {known}.")
+    return Reach(tuple(found))
 
 
 def _why(words: list[str]) -> Why:

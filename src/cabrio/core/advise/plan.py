@@ -1,0 +1,524 @@
+"""A plan of work: the few changes that bring several figures to their targets together.
+
+What the car can be set to is laid out in axes, each a setting at an axle or a diagonal with its steps
+from here. Every step is tried on its own; their combinations are worked in one batch, what each does to
+the entered numbers added up. The best of every set of changes are then worked afresh, whole, so that a
+plan never rests on the adding up.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from itertools import combinations
+from typing import Any
+
+import numpy as np
+
+from ..car.lines import Line, value_now
+from ..car.settings import check_free, way_of
+from ..catalog.part import part_kind
+from ..catalog.quantities import Array, Number, Shape
+from ..catalog.units import show
+from ..errors import CoreError, Impossible, Missing, Problems
+from ..graph.registry import downstream, figures, number_named, run
+from ..knowledge import knowledge
+from ..record.readings import upsets_by
+from ..record.recheck import Recheck, rechecks
+from ..sheet.build import Sheet
+from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
+from ..solve.side_view import Picks
+from .limits import refuse_what_it_breaks
+
+STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
+"""Steps either way that are looked at first; the best are then tried a step nearer and farther."""
+MOST = 60_000
+"""Set-ups worked in one search; above it the longer axes are looked at in coarser steps."""
+BATCH, LEAST_BATCH = 20_000, 64
+WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 6, 4
+MOST_TARGETS = 6
+PAIRS = {
+    "front": (("LF", 1), ("RF", 1)),
+    "rear": (("LR", 1), ("RR", 1)),
+    "diagonal": (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1)),
+}
+"""How the four corners step together; across a diagonal the heights stay."""
+
+
+@dataclass(frozen=True)
+class Target:
+    """A figure at a place, the value wanted and how far off still counts as reached [SI]."""
+
+    name: str
+    place: str
+    wanted: float
+    within: float
+
+    @property
+    def label(self) -> str:
+        return number_named(self.name).where(self.place)
+
+
+@dataclass(frozen=True)
+class Touch:
+    """What may be touched: systems by name, minutes at most, readings that must not be upset."""
+
+    systems: frozenset[str]
+    minutes: int | None = None
+    spare: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class Reached:
+    """A target with its figure before and after [SI], worked whole."""
+
+    target: Target
+    before: float
+    after: float
+
+    @property
+    def off(self) -> float:
+        """How far off it ends, in what still counts as reached."""
+        return abs(self.after - self.target.wanted) / self.target.within
+
+    @property
+    def met(self) -> bool:
+        return self.off <= 1.0 + 1e-9
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Changes in the order of work, what they reach, and the minutes with all that they make stale."""
+
+    lines: tuple[Line, ...]
+    reached: tuple[Reached, ...]
+    minutes: int
+    rechecks: tuple[Recheck, ...]
+    notes: tuple[str, ...] = ()
+
+    @property
+    def met(self) -> bool:
+        return all(one.met for one in self.reached)
+
+    @property
+    def off(self) -> float:
+        """How far off all of it ends: root mean square, in what counts as reached."""
+        return float(np.sqrt(np.mean([one.off**2 for one in self.reached])))
+
+    @property
+    def rank(self) -> tuple[float, int, float]:
+        """Best first: what is met counts alike however near it is, then the minutes."""
+        return (0.0 if self.met else self.off, self.minutes, self.off)
+
+    @property
+    def touches(self) -> frozenset[str]:
+        return frozenset(line.name for line in self.lines)
+
+
+@dataclass(frozen=True)
+class Plans:
+    """The plans, best first; how many set-ups were looked at; what to say beside them."""
+
+    count: int
+    plans: tuple[Plan, ...]
+    notes: tuple[str, ...] = ()
+
+
+@dataclass
+class _Option:
+    """Some steps of an axis: its lines and what they do to the entered numbers."""
+
+    by: int
+    lines: tuple[Line, ...] = ()
+    change: dict[str, Array] = field(default_factory=dict)
+
+
+@dataclass
+class _Axis:
+    """One thing that can be moved: a setting with the places that step together, and its options."""
+
+    number: Number
+    signs: tuple[tuple[str, int], ...]
+    options: list[_Option] = field(default_factory=lambda: [_Option(0)])
+
+
+def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
+    """The few best plans for targets, from what may be touched.
+
+    Raises Missing for a target without a value now, Impossible where nothing allowed moves any of them.
+    """
+    _check(sheet, targets)
+    now = tuple(Reached(one, *[_now(sheet, one)] * 2) for one in targets)
+    if all(one.met for one in now):
+        return Plans(1, (), ("The car is there already: nothing needs to be changed.",))
+    axes, idle = _axes(sheet, touch, _names(targets))
+    if not axes:
+        raise Impossible(
+            "Nothing that may be touched moves these figures: allow more, or add parts to the inventory.",
+            number="systems",
+        )
+    _thin(axes)
+    picks = np.stack(
+        [
+            one.ravel()
+            for one in np.meshgrid(*(np.arange(len(a.options)) for a in axes), indexing="ij")
+        ],
+        axis=-1,
+    )
+    values = np.concatenate(
+        [
+            _values(sheet, axes, picks[at : at + BATCH], targets)
+            for at in range(0, len(picks), BATCH)
+        ]
+    )
+    off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
+    off = np.nan_to_num(off, nan=np.inf)
+    found, barred = _worked_whole(sheet, axes, picks, off, targets, touch)
+    notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, found, barred)]
+    return Plans(len(picks), tuple(found[:OFFERED]), tuple(notes))
+
+
+def _now(sheet: Sheet, target: Target) -> float:
+    values = sheet.value(target.name) or []
+    return values[number_named(target.name).index(target.place)]
+
+
+def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
+    problems: list[CoreError] = []
+    if not targets:
+        raise Missing("Say what is wanted: a figure and its value.", number="targets")
+    if len(targets) > MOST_TARGETS:
+        raise Impossible(f"At most {MOST_TARGETS} targets at once.", number="targets")
+    for one in targets:
+        if sheet.value(one.name) is None:
+            needs = ", ".join(need.sentence for need in sheet.worked.lacking((one.name,)))
+            problems.append(
+                Missing(
+                    f"{one.label} is not known yet" + (f": it needs {needs}." if needs else "."),
+                    number=one.name,
+                )
+            )
+    if problems:
+        raise Problems(problems)
+
+
+def _axes(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[_Axis], list[str]]:
+    """What may be touched and moves a target, each with its options; and the systems that offer nothing."""
+    found: list[_Axis] = []
+    tried: dict[str, int] = {}
+    book = knowledge().systems
+    for number in sheet.car.settable():
+        if number.system not in touch.systems or number.describes:
+            continue
+        if number.is_part and not part_kind(number.name).rank:
+            continue
+        tried.setdefault(number.system, 0)
+        for signs in _groups(number):
+            axis = _Axis(number, signs)
+            if touch.spare & set(upsets_by(_plain_lines(axis), ())):
+                continue
+            for by in (sign * steps for sign in (1, -1) for steps in STEPS):
+                option = _option(sheet, axis, by, wanted)
+                if option is None:
+                    continue
+                if not _moves(sheet, option, wanted):
+                    break
+                axis.options.append(option)
+            tried[number.system] += len(axis.options) - 1
+            if len(axis.options) > 1:
+                axis.options.sort(key=lambda one: one.by)
+                found.append(axis)
+    idle = [book[name].label for name in book if name in touch.systems and not tried.get(name)]
+    said = [f"Nothing moves these figures among {', '.join(idle)}."] if idle else []
+    return found, said
+
+
+def _groups(number: Number) -> Iterator[tuple[tuple[str, int], ...]]:
+    if number.shape is Shape.CORNER:
+        for name, signs in PAIRS.items():
+            if name != "diagonal" or number.one_side:
+                yield signs
+    else:
+        yield from (((place, 1),) for place in number.shape.places)
+
+
+def _plain_lines(axis: _Axis) -> list[Line]:
+    return [Line(axis.number.name, place, None, 1.0) for place, _ in axis.signs]
+
+
+def _option(sheet: Sheet, axis: _Axis, by: int, wanted: tuple[str, ...]) -> _Option | None:
+    """An axis some steps on, tried alone; None where the car refuses it or something gets unknown."""
+    number, car = axis.number, sheet.car
+    way, lines = way_of(number), []
+    try:
+        for place, sign in axis.signs:
+            old = value_now(car, sheet.setup, number.name, place)
+            if old is None:
+                return None
+            check_free(car, sheet.setup, number.name, place)
+            lines.append(
+                Line(number.name, place, old, way.step(car, number, place, old, sign * by))
+            )
+        trial = try_lines(sheet, lines, wanted=wanted)
+    except CoreError:
+        return None
+    if refused_newly(sheet, trial) or any(name not in trial.worked.values for name in wanted):
+        return None
+    return _Option(by, tuple(lines), _change(sheet, trial))
+
+
+def _change(sheet: Sheet, trial: WhatIf) -> dict[str, Array]:
+    """What a try did to the entered numbers."""
+    known, before = figures(), sheet.worked.values
+    return {
+        name: array - before[name]
+        for name, array in trial.worked.values.items()
+        if name not in known
+        and array is not before.get(name)
+        and name in before
+        and array.shape == before[name].shape
+        and not np.array_equal(array, before[name])
+    }
+
+
+def _moves(sheet: Sheet, option: _Option, wanted: tuple[str, ...]) -> bool:
+    """Whether an option reaches any of the figures at all."""
+    reached = downstream(option.change) | set(option.change)
+    return bool(reached.intersection(wanted))
+
+
+def _thin(axes: list[_Axis]) -> None:
+    """Drop every second option of the longest axis until the combinations are few enough."""
+    while np.prod([len(one.options) for one in axes], dtype=float) > MOST:
+        longest = max(axes, key=lambda one: len(one.options))
+        here = next(i for i, one in enumerate(longest.options) if one.by == 0)
+        longest.options = [one for i, one in enumerate(longest.options) if (i - here) % 2 == 0]
+
+
+def _values(sheet: Sheet, axes: Sequence[_Axis], picks: Picks, targets: Sequence[Target]) -> Array:
+    """Every target's figure at every combination (n, targets) [SI]; NaN where it has none."""
+    before = sheet.worked.values
+    names = {name for axis in axes for option in axis.options for name in option.change}
+    arrays = {name: value for name, value in before.items() if name not in figures()}
+    for name in names:
+        total = np.broadcast_to(before[name], (len(picks), *before[name].shape)).copy()
+        still = np.zeros(before[name].shape)
+        for i, axis in enumerate(axes):
+            if any(name in option.change for option in axis.options):
+                total += np.stack([o.change.get(name, still) for o in axis.options])[picks[:, i]]
+        arrays[name] = total
+    reached = downstream(names)
+    kept = {n: value for n, value in before.items() if n in figures() and n not in reached}
+    wanted = _names(targets)
+    worked = run(arrays | kept, {}, wanted).values
+    if any(name not in worked for name in wanted):
+        # a figure refuses all at once: look for the part of them that it refuses
+        if len(picks) <= LEAST_BATCH:
+            return np.full((len(picks), len(targets)), np.nan)
+        half = len(picks) // 2
+        parts = (picks[:half], picks[half:])
+        return np.concatenate([_values(sheet, axes, part, targets) for part in parts])
+    columns = []
+    for one in targets:
+        number, value = number_named(one.name), worked[one.name]
+        if number.shape is not Shape.CAR:
+            value = value[..., number.index(one.place)]
+        columns.append(np.broadcast_to(value, len(picks)))
+    return np.stack(columns, axis=-1)
+
+
+def _names(targets: Sequence[Target]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(one.name for one in targets))
+
+
+def _worked_whole(
+    sheet: Sheet,
+    axes: Sequence[_Axis],
+    picks: Picks,
+    off: Array,
+    targets: Sequence[Target],
+    touch: Touch,
+) -> tuple[list[Plan], str]:
+    """The best of every set of changes, worked afresh; those that others beat both ways are left out.
+
+    Besides what bars the nearest of those that the car cannot have, where one is barred.
+    """
+    still = np.array([next(i for i, o in enumerate(a.options) if o.by == 0) for a in axes])
+    mask = (picks != still) @ (1 << np.arange(len(axes)))
+    score = np.sqrt(np.mean(np.minimum(off, 1e6) ** 2, axis=1))
+    order = np.lexsort((score, mask))
+    # the best few of every set of changes: the first may be past what an adjuster reaches
+    begins = np.concatenate(([True], mask[order][1:] != mask[order][:-1]))
+    rank = np.arange(len(order)) - np.maximum.accumulate(np.where(begins, np.arange(len(order)), 0))
+    minutes: dict[int, int] = {}
+    taken: dict[int, int] = {0: 0}
+    for i in map(int, order[rank < EACH]):
+        kind = int(mask[i])
+        if kind not in taken:
+            taken[kind] = _minutes(sheet, _lines(axes, picks[i]))
+        if kind and (touch.minutes is None or taken[kind] <= touch.minutes):
+            minutes[i] = taken[kind]
+    if not minutes:
+        raise Impossible(
+            f"Nothing can be changed and read again in {touch.minutes} minutes: allow more.",
+            number="minutes",
+        )
+    # those that come near, and of those that come no nearer the quickest
+    ranked = sorted(minutes, key=lambda i: (max(float(score[i]), 1.0), minutes[i], float(score[i])))
+    done: set[int] = set()
+    found: list[Plan] = []
+    barred = ""
+    for i in ranked[:WORKED_WHOLE]:
+        if int(mask[i]) in done:
+            continue
+        if len(found) >= ENOUGH:
+            break
+        try:
+            made = _plan(sheet, _lines(axes, picks[i]), targets)
+        except CoreError as refusal:
+            barred = barred or refusal.sentence
+            continue
+        done.add(int(mask[i]))
+        if len(found) < REFINED:
+            steps = [axis.options[k].by for axis, k in zip(axes, picks[i], strict=True)]
+            made = _nearer(sheet, axes, steps, made, targets)
+        found.append(made)
+    found.sort(key=lambda one: one.rank)
+    best: list[Plan] = []
+    for one in found:
+        beaten = any(other.rank[0] <= one.rank[0] + 1e-6 for other in best)
+        # as good and by other means is worth a look; the same with more besides is not
+        other_means = one.met and not any(one.touches >= other.touches for other in best)
+        if not beaten or other_means or all(one.minutes < other.minutes for other in best):
+            best.append(one)
+    return best, barred
+
+
+def _lines(axes: Sequence[_Axis], pick: Iterable[int]) -> tuple[Line, ...]:
+    """The lines of a combination, one for every axis that steps a place."""
+    return tuple(
+        line for axis, at in zip(axes, pick, strict=True) for line in axis.options[int(at)].lines
+    )
+
+
+def _merged(sheet: Sheet, lines: Iterable[Line]) -> tuple[Line, ...]:
+    """Lines with a place moved twice, as by a pair and by a diagonal, made one."""
+    found: dict[tuple[str, str], Line] = {}
+    for line in lines:
+        key = (line.name, line.place)
+        before = found.get(key)
+        new: Any = line.new
+        if before is not None:
+            new = round(float(before.new) + float(line.new) - float(line.old), 9)
+        found[key] = Line(line.name, line.place, line.old, new)
+    order = {
+        name: at
+        for at, station in enumerate(
+            knowledge().stations_for(sheet.car.discipline, sheet.car.rear_layout)
+        )
+        for name in station.sets
+    }
+    kept = [line for line in found.values() if line.new != line.old]
+    return tuple(sorted(kept, key=lambda line: order.get(line.name, len(order))))
+
+
+def _minutes(sheet: Sheet, lines: Iterable[Line]) -> int:
+    """The work itself, each kind of it once, and all that it makes stale."""
+    lines = list(lines)
+    effort = knowledge().work.effort
+    return sum(effort[name] for name in {line.name for line in lines}) + sum(
+        one.minutes for one in rechecks(lines, sheet.car)
+    )
+
+
+def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Plan:
+    """A set of changes worked whole. Raises the car's refusals, or that of what it would break."""
+    lines = _merged(sheet, lines)
+    for line in lines:
+        number = number_named(line.name)
+        way_of(number).check(sheet.car, number, line.place, line.new)
+    trial = try_lines(sheet, lines)
+    narrow = refuse_what_it_breaks(sheet, trial, lines)
+    for refusal in refused_newly(sheet, trial):
+        raise refusal
+    reached = []
+    for one in targets:
+        before, after = moved_by(sheet, trial, one.name, one.place)
+        if before is None or after is None:
+            raise Missing(f"{one.label} would no longer be known.", number=one.name)
+        reached.append(Reached(one, before, after))
+    return Plan(
+        lines,
+        tuple(reached),
+        _minutes(sheet, lines),
+        tuple(trial.rechecks),
+        (*narrow, *(one.sentence for one in trial.unknown)),
+    )
+
+
+def _nearer(
+    sheet: Sheet, axes: Sequence[_Axis], steps: list[int], best: Plan, targets: Sequence[Target]
+) -> Plan:
+    """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better."""
+    wanted = _names(targets)
+    for _ in range(2):
+        before = best.off
+        for at in range(len(axes)):
+            for by in (steps[at] - 1, steps[at] + 1) if steps[at] else ():
+                if by == 0:
+                    continue
+                tried = [*steps[:at], by, *steps[at + 1 :]]
+                options = [
+                    _option(sheet, one, n, wanted) if n else _Option(0)
+                    for one, n in zip(axes, tried, strict=True)
+                ]
+                if any(one is None for one in options):
+                    continue
+                lines = [line for one in options if one for line in one.lines]
+                try:
+                    made = _plan(sheet, lines, targets)
+                except CoreError:
+                    continue
+                if made.off < best.off - 1e-9:
+                    best, steps = made, tried
+        if best.off >= before - 1e-9:
+            break
+    return best
+
+
+def _said_of(
+    profile: str,
+    values: Array,
+    off: Array,
+    targets: Sequence[Target],
+    found: Sequence[Plan],
+    barred: str,
+) -> list[str]:
+    """Which target nothing reaches, which two exclude each other, or what bars those that would do,
+    where no plan meets them all."""
+    if any(one.met for one in found):
+        return []
+    if barred and (not found or off.max(axis=1).min() <= 1.0):
+        return [f"What would come nearest was left out: {barred}"]
+    if off.max(axis=1).min() <= 1.0:
+        return []
+    said = []
+    for i, one in enumerate(targets):
+        nearest = int(np.argmin(off[:, i]))
+        if off[nearest, i] > 1.0:
+            value = show(float(values[nearest, i]), number_named(one.name).quantity, profile)
+            said.append(f"{one.label}: the nearest that may be reached is {value}.")
+    if said:
+        return said
+    pairs = [
+        (float(np.maximum(off[:, i], off[:, j]).min()), i, j)
+        for i, j in combinations(range(len(targets)), 2)
+    ]
+    apart = [pair for pair in pairs if pair[0] > 1.0]
+    if apart:
+        _, i, j = max(apart)
+        return [
+            f"{targets[i].label} and {targets[j].label} exclude each other with what may be touched: "
+            "give one of them up, or allow more."
+        ]
+    return ["Each target can be reached alone, but no set-up of this car meets them all."]

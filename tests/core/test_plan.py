@@ -1,0 +1,159 @@
+"""A plan of work: what it says is what working it afresh gives, and what cannot be is said."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from cabrio.core.advise.plan import Plans, Target, Touch, plan
+from cabrio.core.car.lines import Line
+from cabrio.core.errors import Impossible, Missing, Problems
+from cabrio.core.record.readings import upsets_by
+from cabrio.core.record.recheck import rechecks
+from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.what_if import try_lines
+from cabrio.core.solve.preload import Bite
+
+from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
+
+CIRCUIT, DRAG = sheet(circuit_car(), CIRCUIT_SETUP), sheet(drag_car(), DRAG_SETUP)
+
+
+def now(of: Sheet, name: str, at: int = 0) -> float:
+    return (of.value(name) or [])[at]
+
+
+def aims(of: Sheet, *targets: tuple[str, str, float, float]) -> list[Target]:
+    """Targets by how far from here: name, place, the change wanted, within."""
+    places = {"car": 0, "front": 0, "rear": 1}
+    return [
+        Target(name, place, now(of, name, places[place]) + by, within)
+        for name, place, by, within in targets
+    ]
+
+
+def springs_and_bars(**more: Any) -> Touch:
+    return Touch(frozenset({"springs", "bars"}), **more)
+
+
+class Search(unittest.TestCase):
+    def check_worked_afresh(self, of: Sheet, found: Plans) -> None:
+        for one in found.plans:
+            after = try_lines(of, one.lines)
+            for each in one.reached:
+                array = after.worked.values[each.target.name].reshape(-1)
+                at = {"car": 0, "front": 0, "rear": 1}[each.target.place]
+                self.assertAlmostEqual(float(array[at]), each.after, 12)
+            self.assertEqual(one.rechecks, tuple(rechecks(one.lines, of.car)))
+            self.assertGreaterEqual(one.minutes, sum(each.minutes for each in one.rechecks))
+
+    def test_three_targets_over_twenty_thousand_setups(self) -> None:
+        asked = aims(
+            CIRCUIT,
+            ("axle_frequency", "rear", -0.18, 0.05),
+            ("lltd", "car", 0.02, 0.01),
+            ("cross_share", "car", 0.0, 0.01),
+        )
+        found = plan(CIRCUIT, asked, springs_and_bars())
+        self.assertGreater(found.count, 20_000)
+        self.assertTrue(found.plans[0].met)
+        self.check_worked_afresh(CIRCUIT, found)
+        for one in found.plans[1:]:
+            self.assertGreaterEqual(one.rank, found.plans[0].rank)
+
+    def test_the_best_of_a_few_is_the_best_of_trying_them_all(self) -> None:
+        (asked,) = aims(CIRCUIT, ("lltd", "car", 0.012, 0.0005))
+        found = plan(CIRCUIT, [asked], Touch(frozenset({"bars"})))
+        every = []
+        for front in range(1, 6):
+            for rear in range(1, 6):
+                for blade in np.arange(0.0, 1.01, 0.1):
+                    lines = [
+                        Line("bar_hole", "front", CIRCUIT.setup["bar_hole"][0], float(front)),
+                        Line("bar_hole", "rear", CIRCUIT.setup["bar_hole"][1], float(rear)),
+                        Line("blade_position", "rear", CIRCUIT.setup["blade_position"][1], blade),
+                    ]
+                    try:
+                        tried = try_lines(CIRCUIT, [one for one in lines if one.old != one.new])
+                    except Exception:
+                        continue
+                    value = tried.value("lltd")
+                    if value is not None:
+                        every.append(abs(float(value) - asked.wanted) / asked.within)
+        self.assertLessEqual(min(one.off for one in found.plans), min(every) + 0.3)
+        self.check_worked_afresh(CIRCUIT, found)
+
+    def test_what_is_met_already_needs_no_work(self) -> None:
+        found = plan(CIRCUIT, aims(CIRCUIT, ("lltd", "car", 0.001, 0.005)), springs_and_bars())
+        self.assertEqual(found.plans, ())
+        self.assertIn("there already", found.notes[0])
+
+    def test_only_what_may_be_touched_is_touched(self) -> None:
+        asked = aims(CIRCUIT, ("lltd", "car", 0.02, 0.01))
+        for touch in (
+            Touch(frozenset({"bars"})),
+            springs_and_bars(spare=frozenset({"alignment"})),
+            springs_and_bars(minutes=30),
+        ):
+            found = plan(CIRCUIT, asked, touch)
+            self.assertTrue(found.plans)
+            for one in found.plans:
+                self.assertFalse(touch.spare & set(upsets_by(one.lines, ())))
+                if touch.minutes:
+                    self.assertLessEqual(one.minutes, touch.minutes)
+                if touch.systems == {"bars"}:
+                    self.assertLessEqual(one.touches, {"bar_hole", "blade_position"})
+
+    def test_a_set_up_that_somebody_else_chose_is_found_from_its_figures(self) -> None:
+        car = replace(DRAG, bite=Bite(12.0, 0.0, 0.5, 1.0, 3), _kept={})
+        hidden = try_lines(
+            car,
+            [
+                Line("lower_link_hole", "car", car.setup["lower_link_hole"][0], 3.0),
+                Line("link_preload", "car", car.setup["link_preload"][0], 1.5),
+            ],
+        )
+        asked = [
+            Target(name, "car", float(hidden.worked.values[name]), within)
+            for name, within in (("rear_bite", 1.0), ("anti_squat", 0.01))
+        ]
+        found = plan(car, asked, Touch(frozenset({"links"})))
+        self.assertTrue(found.plans[0].met)
+        self.assertEqual(found.plans[0].touches, {"lower_link_hole", "link_preload"})
+        for one in found.plans:
+            after = try_lines(car, one.lines)
+            for each in one.reached:
+                self.assertAlmostEqual(float(after.worked.values[each.target.name]), each.after, 12)
+
+
+class Refusals(unittest.TestCase):
+    def test_two_targets_that_exclude_each_other_are_named(self) -> None:
+        here = now(CIRCUIT, "bar_wheel_rate", 1)
+        asked = [
+            *aims(CIRCUIT, ("lltd", "car", -0.02, 0.004)),
+            Target("bar_wheel_rate", "rear", here * 0.5, here * 0.05),
+        ]
+        found = plan(CIRCUIT, asked, Touch(frozenset({"bars"})))
+        self.assertFalse(any(one.met for one in found.plans))
+        self.assertRegex(" ".join(found.notes), "exclude each other|nearest that may be reached is")
+
+    def test_a_target_out_of_reach_is_told_with_the_nearest(self) -> None:
+        found = plan(
+            CIRCUIT, aims(CIRCUIT, ("axle_frequency", "front", 3.0, 0.05)), springs_and_bars()
+        )
+        self.assertIn("Axle frequency, front: the nearest that may be reached is", found.notes[-1])
+
+    def test_nothing_to_move_and_nothing_asked(self) -> None:
+        asked = aims(CIRCUIT, ("lltd", "car", 0.02, 0.005))
+        with self.assertRaisesRegex(Impossible, "add parts to the inventory"):
+            plan(CIRCUIT, asked, Touch(frozenset({"alignment"})))
+        with self.assertRaisesRegex(Impossible, "in 1 minutes"):
+            plan(CIRCUIT, asked, springs_and_bars(minutes=1))
+        with self.assertRaisesRegex(Missing, "Say what is wanted"):
+            plan(CIRCUIT, [], springs_and_bars())
+        bare = sheet(circuit_car(given={}), CIRCUIT_SETUP)
+        with self.assertRaisesRegex(Problems, "not known yet"):
+            plan(bare, [Target("lltd", "car", 0.5, 0.005)], springs_and_bars())
