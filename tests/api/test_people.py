@@ -96,6 +96,8 @@ class Routes(ApiTestCase):
         "/resume": {"slip": 1},
         "/command": {"text": "go plan"},
         "/runs": {},
+        "/walks": {"procedure": "circuit_build"},
+        "/ticks": {"procedure": "circuit_build", "step": "Pads"},
         "/plans": {
             "targets": [{"name": "lltd", "place": "car", "value": "50"}],
             "systems": ["bars"],

@@ -60,6 +60,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         trials,
         under_load,
         vocabulary,
+        walks,
     )
 
     app = APIFlask(
@@ -106,6 +107,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         instruments,
         advice,
         plan,
+        walks,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

@@ -257,3 +257,52 @@ class PictureRow(Base):
     at: Mapped[datetime]
     removed_by: Mapped[str | None]
     removed_at: Mapped[datetime | None]
+
+
+class WalkRow(Base):
+    """An order of work walked through on a car; one of each is open at a time."""
+
+    __tablename__ = "walk"
+    __table_args__ = (
+        Index(
+            "uq_walk_open",
+            "car_id",
+            "procedure",
+            unique=True,
+            postgresql_where=text("ended_at IS NULL"),
+        ),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
+    procedure: Mapped[str]
+    started_by: Mapped[str]
+    started_at: Mapped[datetime]
+    ended_at: Mapped[datetime | None]
+    ticks: Mapped[list[TickRow]] = relationship(
+        order_by="TickRow.id",
+        primaryjoin="and_(TickRow.walk_id == WalkRow.id, TickRow.undone_at.is_(None))",
+        lazy="selectin",
+        viewonly=True,
+    )
+
+
+class TickRow(Base):
+    """A step done, by whom and when. A tick taken back stays, and says by whom."""
+
+    __tablename__ = "tick"
+    __table_args__ = (
+        Index(
+            "uq_tick_standing",
+            "walk_id",
+            "step",
+            unique=True,
+            postgresql_where=text("undone_at IS NULL"),
+        ),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    walk_id: Mapped[int] = mapped_column(ForeignKey("walk.id"))
+    step: Mapped[str]
+    by: Mapped[str]
+    at: Mapped[datetime]
+    undone_by: Mapped[str | None]
+    undone_at: Mapped[datetime | None]

@@ -139,6 +139,13 @@ export const adviceQuery = (
       ),
   });
 
+export const walksQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'walks'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/walks', path(car))),
+    refetchInterval: 15_000, // somebody else may tick meanwhile
+  });
+
 export type PlanAsked = Required<Schemas['PlanIn']>;
 
 export const plansQuery = (car: number, state: string, asked: PlanAsked) =>

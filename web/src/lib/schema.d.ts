@@ -1157,6 +1157,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The orders of work under way on a car, with who ticked what when */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WalksView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin an order of work afresh */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WalkIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/ladder": {
         parameters: {
             query?: never;
@@ -2430,6 +2512,57 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/walks/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick a step, or take its tick back */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TickIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -5989,6 +6122,8 @@ export interface components {
             station: string;
             /** Readings */
             readings: string[];
+            /** Cautions */
+            cautions: string[];
         };
         /**
          * StepView
@@ -6126,6 +6261,30 @@ export interface components {
             place: string;
             /** Value */
             value: string;
+        };
+        /**
+         * TickIn
+         * @description A step by its name: done, or its tick taken back.
+         */
+        TickIn: {
+            /** Procedure */
+            procedure: string;
+            /** Step */
+            step: string;
+            /**
+             * Done
+             * @default true
+             */
+            done?: boolean;
+        };
+        /** TickView */
+        TickView: {
+            /** Step */
+            step: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * TimesRead
@@ -6304,6 +6463,30 @@ export interface components {
             };
             /** Coil Bind Margin */
             coil_bind_margin: number;
+        };
+        /** WalkIn */
+        WalkIn: {
+            /** Procedure */
+            procedure: string;
+        };
+        /**
+         * WalkView
+         * @description An order of work under way: who began it when, and the steps ticked.
+         */
+        WalkView: {
+            /** Procedure */
+            procedure: string;
+            /** Started By */
+            started_by: string;
+            /** Started At */
+            started_at: string;
+            /** Ticks */
+            ticks: components["schemas"]["TickView"][];
+        };
+        /** WalksView */
+        WalksView: {
+            /** Walks */
+            walks: components["schemas"]["WalkView"][];
         };
         /** WasView */
         WasView: {

@@ -1,13 +1,14 @@
 /** How a reading stands, and taking it again or withdrawing it. */
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
+import { useUnderstood } from '../bench/understood';
 import { useWay, type Value } from '../bench/ways';
 import { api, type NumberName, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
-import { meQuery, readingsQuery } from '../lib/queries';
+import { readingsQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice, StatusMark } from '../ui/marks';
 import { Moment } from '../ui/states';
@@ -64,7 +65,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
       )}
       {standing.reasons.length > 0 && (
         <ul className="reasons">
-          {standing.reasons.map((reason) => (
+          {distinct(standing.reasons).map((reason) => (
             <li key={`${reason.revision ?? ''}${reason.why}`}>
               {reason.revision !== null && <b>revision {reason.revision}: </b>}
               {reason.why}
@@ -92,18 +93,10 @@ export function ReadingPanel({ kind }: { kind: string }) {
   );
 }
 
-/** A station's caution is acknowledged once in a sign-in; the server takes no reading before. */
-function useUnderstood(station: Schemas['StationEntry'] | undefined) {
-  const queries = useQueryClient();
-  const me = useQuery(meQuery);
-  const say = api.useMutation('post', '/api/session/understood', {
-    onSuccess: (now) => queries.setQueryData(meQuery.queryKey, now),
-  });
-  return {
-    understood: !station?.caution || (me.data?.understood.includes(station.id) ?? false),
-    understand: () => say.mutate({ body: { stations: station ? [station.id] : [] } }),
-    problem: say.error,
-  };
+/** Each reason once, though several changes of one revision gave it. */
+function distinct(reasons: Schemas['ReasonView'][]): Schemas['ReasonView'][] {
+  const key = (one: Schemas['ReasonView']) => `${one.revision ?? ''} ${one.why}`;
+  return reasons.filter((one, i) => reasons.findIndex((each) => key(each) === key(one)) === i);
 }
 
 function Differs({ found }: { found: Schemas['DifferView'] }) {

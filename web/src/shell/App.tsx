@@ -10,6 +10,8 @@ import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
 const Logbook = lazy(() => import('../logbook/Logbook').then((m) => ({ default: m.Logbook })));
+const Walks = lazy(() => import('../walk/Walks').then((m) => ({ default: m.Walks })));
+const Walk = lazy(() => import('../walk/Walk').then((m) => ({ default: m.Walk })));
 const PlanOfWork = lazy(() =>
   import('../advise/PlanOfWork').then((m) => ({ default: m.PlanOfWork })),
 );
@@ -33,6 +35,8 @@ export function App() {
             <Route path="logbook" element={<Logbook />} />
             <Route path="advise" element={<Advise />} />
             <Route path="work" element={<PlanOfWork />} />
+            <Route path="steps" element={<Walks />} />
+            <Route path="steps/:procedure" element={<Walk />} />
             <Route path="compare" element={<Compare />} />
             <Route path="data" element={<CarData />} />
             <Route path="parts" element={<Parts />} />

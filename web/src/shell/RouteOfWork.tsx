@@ -30,14 +30,20 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
           );
         })}
       </ol>
-      <h2>Record</h2>
+      <h2>Work</h2>
       <ul>
+        <li>
+          <NavLink to={`/cars/${bench.id}/steps`}>Step by step</NavLink>
+        </li>
         <li>
           <NavLink to={`/cars/${bench.id}/advise`}>What to change</NavLink>
         </li>
         <li>
           <NavLink to={`/cars/${bench.id}/work`}>Plan of work</NavLink>
         </li>
+      </ul>
+      <h2>Record</h2>
+      <ul>
         <li>
           <NavLink to={`/cars/${bench.id}/logbook`}>Logbook</NavLink>
         </li>

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
@@ -58,7 +59,8 @@ export function SlipPanel() {
         {act.error && <Notice tone="draft">{act.error.message}</Notice>}
         {act.booked !== null && empty && (
           <Notice tone="plain">
-            Booked as revision {act.booked}. Back it out from the logbook.
+            Booked as revision {act.booked}. Back it out from the logbook.{' '}
+            <Link to={`/cars/${bench.id}/steps/due`}>What to read again, step by step</Link>
           </Notice>
         )}
         {empty ? (

@@ -44,9 +44,14 @@ def vocabulary() -> s.Vocabulary:
             s.ProcedureEntry(
                 **vars(one),
                 steps=[
-                    s.StepEntry.model_validate(step, from_attributes=True)
-                    for step in book.work.steps
-                    if step.procedure == one.id
+                    s.StepEntry(
+                        label=step.label,
+                        do=step.do,
+                        station=step.station,
+                        readings=list(step.readings),
+                        cautions=[book.work.caution(name).text for name in step.cautions],
+                    )
+                    for step in book.work.steps_of(one.id)
                 ],
             )
             for one in book.work.procedures

@@ -14,4 +14,5 @@ from .side_view import *
 from .trials import *
 from .under_load import *
 from .vocabulary import *
+from .walks import *
 from .work import *

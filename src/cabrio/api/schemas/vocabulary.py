@@ -278,6 +278,8 @@ class StepEntry(BaseModel):
     do: str
     station: str
     readings: list[str]
+    cautions: list[str]
+    """What to mind at this very step, in words."""
 
 
 class ProcedureEntry(BaseModel):

@@ -1,0 +1,26 @@
+"""Orders of work as they are walked through, and their ticks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from .models import TickRow, WalkRow
+
+
+def open_walks(db: Session, car_id: int) -> Sequence[WalkRow]:
+    query = select(WalkRow).where(WalkRow.car_id == car_id, WalkRow.ended_at.is_(None))
+    return db.scalars(query.order_by(WalkRow.id)).all()
+
+
+def open_walk(db: Session, car_id: int, procedure: str) -> WalkRow | None:
+    return next((one for one in open_walks(db, car_id) if one.procedure == procedure), None)
+
+
+def standing_tick(db: Session, walk_id: int, step: str) -> TickRow | None:
+    query = select(TickRow).where(
+        TickRow.walk_id == walk_id, TickRow.step == step, TickRow.undone_at.is_(None)
+    )
+    return db.scalars(query).one_or_none()
