@@ -96,6 +96,8 @@ class Routes(ApiTestCase):
         "/resume": {"slip": 1},
         "/command": {"text": "go plan"},
         "/runs": {},
+        "/run-table": {"text": "Driver; Best lap\nA; 60"},
+        "/take": {"text": "Driver; Best lap\nA; 60", "columns": ["driver", "best_time"]},
         "/walks": {"procedure": "circuit_build"},
         "/ticks": {"procedure": "circuit_build", "step": "Pads"},
         "/plans": {
@@ -127,6 +129,7 @@ class Routes(ApiTestCase):
                 "session_id": 1,
                 "run_id": 1,
                 "picture_id": 1,
+                "procedure": "circuit_build",
                 "name": "cross_share",
             }
             for part, named in NAMED.items():

@@ -56,6 +56,21 @@ class Content(unittest.TestCase):
                     knowledge().band("axle_frequency", use, place), f"{use} {place}"
                 )
 
+    def test_what_is_often_said_stands_where_cars_have_its_station_and_figures(self) -> None:
+        book = knowledge()
+        self.assertGreater(len(book.talk), 12)
+        for one in book.talk:
+            with self.subTest(one.said):
+                layouts = one.layouts or ("independent", "parallel_four_link")
+                self.assertTrue(
+                    any(
+                        one.station in [each.id for each in book.stations_for(discipline, layout)]
+                        for discipline in one.disciplines
+                        for layout in layouts
+                    )
+                )
+                self.assertNotRegex(one.holds.lower(), "wrong|myth|nonsense|never believe")
+
     def test_the_order_of_work(self) -> None:
         for discipline in DISCIPLINES:
             begins = BEGINS.get(discipline, ["plan", "tyres", "heights", "springs"])

@@ -56,6 +56,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         logbook,
         people,
         plan,
+        sheets,
         side_view,
         trials,
         under_load,
@@ -108,6 +109,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         advice,
         plan,
         walks,
+        sheets,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

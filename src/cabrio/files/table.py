@@ -33,6 +33,53 @@ def read_table(text: str, columns: list[str], *, named: bool = False) -> TypedTa
     Where every wanted column is named in the header, the columns may come in any order. Rows that are
     `named` begin with a word, which makes no header of the first one.
     """
+    header, cells = _cells(text, 1 if named else 0)
+    order = _order(header, columns)
+    for i, row in enumerate(cells):
+        if len(row) < len(columns):
+            raise Impossible(
+                f"Row {i + 1} has {len(row)} columns and needs {len(columns)}: "
+                f"{', '.join(columns)}.",
+                number="text",
+                place=str(i),
+            )
+    return TypedTable(tuple(header), _told(header, cells, order))
+
+
+def read_headed(text: str) -> TypedTable:
+    """A pasted table whose columns are told by its own heading, every row as wide as that.
+
+    Raises Impossible without a heading, or for a row that is longer or shorter: its columns have shifted.
+    """
+    header, cells = _cells(text, 0)
+    if not header:
+        raise Impossible(
+            "Its first row must name the columns, such as: Driver; Best lap; Tyres.", number="text"
+        )
+    for i, row in enumerate(cells):
+        if len(row) != len(header):
+            raise Impossible(
+                f"Row {i + 1} has {len(row)} columns, the heading {len(header)}: a column is missing or "
+                "one too many.",
+                number="text",
+                place=str(i),
+            )
+    return TypedTable(tuple(header), _told(header, cells, list(range(len(header)))))
+
+
+def _told(
+    header: list[str], cells: list[list[str]], order: list[int]
+) -> tuple[tuple[str, ...], ...]:
+    """The cells of these columns, each with the unit that its heading names."""
+    units = [found[1] if (found := UNIT.search(name)) else "" for name in header]
+    return tuple(
+        tuple(_with_unit(row[at], units[at] if at < len(units) else "") for at in order)
+        for row in cells
+    )
+
+
+def _cells(text: str, first: int) -> tuple[list[str], list[list[str]]]:
+    """The heading, empty without one, and the rows of a table, whatever stands between its cells."""
     if len(text) > MOST_LETTERS:
         raise Impossible(
             f"That is too long for a table: at most {MOST_LETTERS} letters.", number="text"
@@ -53,23 +100,9 @@ def read_table(text: str, columns: list[str], *, named: bool = False) -> TypedTa
             for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
         ]
     header: list[str] = []
-    if not all(FIGURE.match(cell) for cell in cells[0][1 if named else 0 :] if cell):
+    if not all(FIGURE.match(cell) for cell in cells[0][first:] if cell):
         header, cells = cells[0], cells[1:]
-    order = _order(header, columns)
-    for i, row in enumerate(cells):
-        if len(row) < len(columns):
-            raise Impossible(
-                f"Row {i + 1} has {len(row)} columns and needs {len(columns)}: "
-                f"{', '.join(columns)}.",
-                number="text",
-                place=str(i),
-            )
-    units = [found[1] if (found := UNIT.search(name)) else "" for name in header]
-    rows = tuple(
-        tuple(_with_unit(row[at], units[at] if at < len(units) else "") for at in order)
-        for row in cells
-    )
-    return TypedTable(tuple(header), rows)
+    return header, cells
 
 
 def read_sheet(

@@ -31,6 +31,9 @@ export function Garage() {
               </button>
             )}
             {mayImport && <ImportCar />}
+            <a className="quiet" href="/api/sheets/setup" target="_blank" rel="noreferrer">
+              Set-up sheets of all cars
+            </a>
           </div>
         </div>
         {adding && <NewCar done={() => setAdding(false)} />}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { csvOf } from './csv';
+import { csvOf, pastedRows } from './csv';
 
 describe('a table as CSV', () => {
   it('quotes what would break a row', () => {
@@ -9,5 +9,33 @@ describe('a table as CSV', () => {
         ['1', ''],
       ]),
     ).toBe('"a;b";"say ""so"""\r\n1;');
+  });
+});
+
+describe('rows pasted into fields', () => {
+  const places = ['LF', 'RF', 'LR', 'RR'];
+
+  it('fill the places in their order, a repeat a row', () => {
+    expect(pastedRows('250,5\t251\t262\t263\n250\t251\t262\t263\n', places)).toEqual([
+      { LF: '250,5', RF: '251', LR: '262', RR: '263' },
+      { LF: '250', RF: '251', LR: '262', RR: '263' },
+    ]);
+  });
+
+  it('go by the heading, and its unit goes behind the figure', () => {
+    expect(pastedRows('RF [lb];LF [lb];LR [lb];RR [lb]\n551;552 kg;560;561', places)).toEqual([
+      { RF: '551 lb', LF: '552 kg', LR: '560 lb', RR: '561 lb' },
+    ]);
+  });
+
+  it('say where a column is missing, and leave a plain figure alone', () => {
+    expect(pastedRows('1;2;3;4\n1;2;3', places)).toBe(
+      'Row 2 has 3 figures and needs 4: LF, RF, LR, RR.',
+    );
+    expect(pastedRows('LF;RF;LR;XX\n1;2;3;4', places)).toBe(
+      'The columns are to be LF, RF, LR, RR.',
+    );
+    expect(pastedRows('250,5', places)).toBeNull();
+    expect(pastedRows('1;2', ['car'])).toBeNull();
   });
 });

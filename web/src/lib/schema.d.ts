@@ -563,6 +563,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The set-up sheets of all cars of the team in one PDF */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: "a4" | "letter";
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A PDF */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}": {
         parameters: {
             query?: never;
@@ -2264,6 +2311,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/run-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a pasted table of runs before it is logged; changes nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RunTableIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunTableView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/under-load": {
         parameters: {
             query?: never;
@@ -2720,6 +2818,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/sheets/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The set-up sheet of a car as a one-page PDF */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: "a4" | "letter";
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A PDF */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/charts/{name}": {
         parameters: {
             query?: never;
@@ -2847,6 +2994,56 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["WorkingView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/sheets/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The change sheet of a slip as a one-page PDF */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: "a4" | "letter";
+                    revision?: number | null;
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A PDF */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -3202,6 +3399,56 @@ export interface paths {
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/sheets/order/{procedure}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An order of work as a one-page PDF with boxes */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: "a4" | "letter";
+                };
+                header?: never;
+                path: {
+                    car_id: number;
+                    procedure: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A PDF */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -3593,10 +3840,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/sessions/{session_id}/run-table/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log every run of a table, or none of them */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RunTableAddIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Added"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** Added */
+        Added: {
+            /** Count */
+            count: number;
+        };
         /**
          * AdjustedView
          * @description What one turn or shim does on a side; on either where they are each other's mirror.
@@ -5614,6 +5918,47 @@ export interface components {
              */
             released_why?: string;
         };
+        /** RunTableAddIn */
+        RunTableAddIn: {
+            /** Text */
+            text: string;
+            /** Columns */
+            columns: string[];
+            /**
+             * Released Why
+             * @default
+             */
+            released_why?: string;
+        };
+        /**
+         * RunTableIn
+         * @description A pasted table of runs; `columns` says what each of its columns is, empty for none.
+         */
+        RunTableIn: {
+            /** Text */
+            text: string;
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: string[] | null;
+        };
+        /**
+         * RunTableView
+         * @description The table as it would be logged, and what is wrong with it.
+         */
+        RunTableView: {
+            /** Headings */
+            headings: string[];
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: string[][];
+            /** Runs */
+            runs: number;
+            /** Problems */
+            problems: string[];
+        };
         /** RunView */
         RunView: {
             /** Id */
@@ -6252,6 +6597,24 @@ export interface components {
             };
         };
         /**
+         * TalkEntry
+         * @description What is often said of a station's work, what holds, and the figures that show it.
+         */
+        TalkEntry: {
+            /** Station */
+            station: string;
+            /** Said */
+            said: string;
+            /** Holds */
+            holds: string;
+            /** Shows */
+            shows: components["schemas"]["NumberName"][];
+            /** Disciplines */
+            disciplines: string[];
+            /** Layouts */
+            layouts: string[];
+        };
+        /**
          * TargetIn
          * @description A figure at a place and the value wanted, as typed.
          */
@@ -6437,6 +6800,8 @@ export interface components {
             words: components["schemas"]["WordsEntry"][];
             /** Clocked */
             clocked: components["schemas"]["ClockedEntry"][];
+            /** Talk */
+            talk: components["schemas"]["TalkEntry"][];
             /** Rollout */
             rollout: number;
             /** Symptoms */

@@ -14,6 +14,7 @@ import { AddEvent, AddSession } from './forms';
 import { Pictures } from './Pictures';
 import { RevisionEntry } from './RevisionEntry';
 import { AddRun } from './RunForm';
+import { RunTable } from './RunTable';
 import { Words } from './Words';
 
 type Item =
@@ -113,7 +114,7 @@ function SessionEntry({
 }) {
   const { bench } = useBench();
   const mayLog = useMay('log');
-  const [adding, setAdding] = useState(false);
+  const [adding, setAdding] = useState<'run' | 'table' | null>(null);
   const dictionary = useDictionary();
   const unit = dictionary.shown('temperature', bench.profile);
   const degrees = (kelvin: number) =>
@@ -147,11 +148,17 @@ function SessionEntry({
           <p className="hint">No run logged.</p>
         )}
         {mayLog && !adding && (
-          <button type="button" className="quiet" onClick={() => setAdding(true)}>
-            Log a run on revision {bench.revision}
-          </button>
+          <p className="entry-acts">
+            <button type="button" className="quiet" onClick={() => setAdding('run')}>
+              Log a run on revision {bench.revision}
+            </button>
+            <button type="button" className="quiet" onClick={() => setAdding('table')}>
+              Runs from a table
+            </button>
+          </p>
         )}
-        {adding && <AddRun session={session.id} done={() => setAdding(false)} />}
+        {adding === 'run' && <AddRun session={session.id} done={() => setAdding(null)} />}
+        {adding === 'table' && <RunTable session={session.id} done={() => setAdding(null)} />}
       </div>
     </li>
   );

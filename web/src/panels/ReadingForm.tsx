@@ -1,9 +1,10 @@
 /** Taking a reading: its numbers in their places, repeats, how it was taken, conditions ticked. */
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ClipboardEvent } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
 import { api, saidAt, Problem, type NumberName, type Schemas } from '../lib/client';
+import { pastedRows } from '../lib/csv';
 import { LivePads } from './LivePads';
 import { PinionGauge } from './PinionGauge';
 import { useDictionary } from '../lib/vocabulary';
@@ -195,6 +196,8 @@ function rowsOf(cells: Cells[] | undefined, places: string[]): string[][] {
   return (cells ?? [{}]).map((row) => places.map((place) => row[place] ?? ''));
 }
 
+const MOST_REPEATS = 12;
+
 interface CellsProps {
   kind: string;
   name: NumberName;
@@ -213,8 +216,18 @@ function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsP
   const entry = dictionary.entry(name);
   const places = dictionary.places(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
+  const [unread, setUnread] = useState('');
+  /** Rows copied from a spreadsheet fill the fields, a repeat a row. */
+  const paste = (event: ClipboardEvent) => {
+    const found = pastedRows(event.clipboardData.getData('text'), places);
+    if (found === null) return;
+    event.preventDefault();
+    setUnread(typeof found === 'string' ? found : '');
+    if (typeof found !== 'string' && found.length > 0) set(found.slice(0, MOST_REPEATS));
+  };
   return (
-    <div className="reading-number">
+    <div className="reading-number" onPaste={paste}>
+      {unread && <Notice tone="draft">{unread}</Notice>}
       {rows.map((cells, turn) => (
         <fieldset key={turn} className={`settle settle-${places.length}`}>
           <legend>
@@ -270,7 +283,7 @@ function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsP
         <button
           type="button"
           className="quiet"
-          disabled={rows.length >= 12}
+          disabled={rows.length >= MOST_REPEATS}
           onClick={() => set([...rows, {}])}
         >
           Add a repeat{!alone && <span className="visually-hidden"> of {entry.label}</span>}

@@ -2,8 +2,9 @@
 import { useEffect } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import { stationStatus, useBench } from '../bench/bench';
-import type { Schemas } from '../lib/client';
-import { useDictionary } from '../lib/vocabulary';
+import type { NumberName, Schemas } from '../lib/client';
+import { showValue } from '../lib/format';
+import { PLACE_WORDS, useDictionary } from '../lib/vocabulary';
 import { Panel } from '../panels/Panels';
 import { Notice } from '../ui/marks';
 import { Empty } from '../ui/states';
@@ -44,6 +45,7 @@ export function Station() {
             <Panel key={`${station.id}-${i}`} station={station} panel={panel} />
           ),
       )}
+      <OftenSaid station={station.id} />
       {next && (
         <p className="onward">
           <Link to={`/cars/${bench.id}/${next.id}`}>Next: {next.label} →</Link>
@@ -55,7 +57,7 @@ export function Station() {
 
 /** Whether a panel is for cars of this discipline and rear layout. */
 function shownOn(
-  panel: Schemas['PanelEntry'],
+  panel: Pick<Schemas['PanelEntry'], 'disciplines' | 'layouts'>,
   car: { discipline: string; rear_layout: string },
 ): boolean {
   return (
@@ -93,6 +95,56 @@ function HowItIsDone({ station }: { station: string }) {
         </section>
       ))}
     </details>
+  );
+}
+
+/** Where shop talk and mechanics part: both, with this car's own numbers. */
+function OftenSaid({ station }: { station: string }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const talk = dictionary.data.talk.filter((one) => one.station === station && shownOn(one, bench));
+  if (talk.length === 0) return null;
+  return (
+    <details className="often-said">
+      <summary>Often said, and what holds</summary>
+      {talk.map((one) => (
+        <section key={one.said}>
+          <blockquote>{one.said}</blockquote>
+          <p>{one.holds}</p>
+          <ul className="lines">
+            {one.shows
+              .filter((name) => bench.figures[name]?.values)
+              .map((name) => (
+                <OnThisCar key={name} name={name} />
+              ))}
+          </ul>
+        </section>
+      ))}
+    </details>
+  );
+}
+
+/** A figure of this car, alike places in one. */
+function OnThisCar({ name }: { name: NumberName }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const values = (bench.figures[name]?.values ?? []).map((one) => showValue(one, shown));
+  const alike = new Set(values).size === 1;
+  const places = dictionary.places(name);
+  return (
+    <li>
+      <span>{entry.label}</span>
+      <b>
+        {alike
+          ? values[0]
+          : values
+              .map((one, i) => `${PLACE_WORDS[places[i] ?? ''] ?? ''} ${one}`.trim())
+              .join(', ')}{' '}
+        <small>{shown.symbol}</small>
+      </b>
+    </li>
   );
 }
 

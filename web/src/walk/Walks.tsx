@@ -68,6 +68,44 @@ export function Walks() {
             })}
         </ul>
       </section>
+      <OnPaper />
     </article>
+  );
+}
+
+/** The same on one page each, to be printed for the car and the wall. */
+function OnPaper() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const changed = bench.revision > 1 || bench.slip.lines.length > 0;
+  const sheets = [
+    ['Set-up sheet', 'setup'],
+    ...(changed ? [['Change sheet', 'changes']] : []),
+    ...dictionary.data.procedures
+      .filter((one) => one.disciplines.includes(bench.discipline))
+      .map((one) => [one.label, `order/${one.id}`]),
+  ];
+  return (
+    <section aria-label="On paper">
+      <h2>On paper</h2>
+      <ul className="walk-paper">
+        {sheets.map(([label, path]) => (
+          <li key={path}>
+            <span>{label}</span>
+            {(['a4', 'letter'] as const).map((paper) => (
+              <a
+                key={paper}
+                href={`/api/cars/${bench.id}/sheets/${path}?paper=${paper}`}
+                target="_blank"
+                rel="noreferrer"
+                aria-label={`${label}, ${paper === 'a4' ? 'A4' : 'Letter'}`}
+              >
+                {paper === 'a4' ? 'A4' : 'Letter'}
+              </a>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -8,7 +8,7 @@ from flask import Response
 from cabrio.core.record.clocked import read
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
-from cabrio.operations import pictures
+from cabrio.operations import pictures, run_tables
 
 from .. import present
 from .. import schemas as s
@@ -64,6 +64,32 @@ def read_slip(car_id: int, body: s.SlipTextIn) -> s.TimesRead:
     with transaction() as db:
         car = benches.load(db, actor(), car_id).car
     return s.TimesRead(times=read(car.discipline, body.text))
+
+
+@routes.post("/cars/<int:car_id>/run-table")
+@routes.input(s.RunTableIn, arg_name="body")
+@routes.output(s.RunTableView)
+@routes.doc(summary="Look at a pasted table of runs before it is logged; changes nothing")
+def look_at_runs(car_id: int, body: s.RunTableIn) -> s.RunTableView:
+    with transaction() as db:
+        found = run_tables.look(db, actor(), car_id, body.text, body.columns)
+    return s.RunTableView(
+        headings=list(found.headings),
+        columns=list(found.columns),
+        rows=[list(row) for row in found.rows],
+        runs=len(found.runs),
+        problems=list(found.problems),
+    )
+
+
+@routes.post("/cars/<int:car_id>/sessions/<int:session_id>/run-table/take")
+@routes.input(s.RunTableAddIn, arg_name="body")
+@routes.output(s.Added)
+@routes.doc(summary="Log every run of a table, or none of them")
+def add_runs(car_id: int, session_id: int, body: s.RunTableAddIn) -> s.Added:
+    with transaction() as db:
+        count = run_tables.add(db, actor(), car_id, session_id, now(), **body.model_dump())
+    return s.Added(count=count)
 
 
 @routes.post("/cars/<int:car_id>/runs/<int:run_id>/pictures")

@@ -64,6 +64,7 @@ def vocabulary() -> s.Vocabulary:
         uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
         schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
         rollout=ROLLOUT,
+        talk=[s.TalkEntry.model_validate(one, from_attributes=True) for one in book.talk],
         clocked=[
             s.ClockedEntry(**{n: getattr(one, n) for n in s.ClockedEntry.model_fields})
             for one in book.clocked

@@ -10,6 +10,7 @@ from .instruments import *
 from .logbook import *
 from .people import *
 from .plan import *
+from .sheets import *
 from .side_view import *
 from .trials import *
 from .under_load import *

@@ -139,6 +139,33 @@ class PictureIn(In):
     data: str = Field(max_length=9_000_000)
 
 
+class RunTableIn(In):
+    """A pasted table of runs; `columns` says what each of its columns is, empty for none."""
+
+    text: str = Field(max_length=200_000)
+    columns: list[str] | None = Field(default=None, max_length=60)
+
+
+class RunTableView(BaseModel):
+    """The table as it would be logged, and what is wrong with it."""
+
+    headings: list[str]
+    columns: list[str]
+    rows: list[list[str]]
+    runs: int
+    problems: list[str]
+
+
+class RunTableAddIn(In):
+    text: str = Field(max_length=200_000)
+    columns: list[str] = Field(max_length=60)
+    released_why: str = ""
+
+
+class Added(BaseModel):
+    count: int
+
+
 class SpokenIn(In):
     phase: str
     text: str

@@ -261,6 +261,17 @@ class SystemEntry(BaseModel):
     numbers: list[str]
 
 
+class TalkEntry(BaseModel):
+    """What is often said of a station's work, what holds, and the figures that show it."""
+
+    station: str
+    said: str
+    holds: str
+    shows: list[NumberName]
+    disciplines: list[str]
+    layouts: list[str]
+
+
 class ClockedEntry(BaseModel):
     """A time or speed that is clocked of a run."""
 
@@ -306,6 +317,7 @@ class Vocabulary(BaseModel):
     schools: list[SchoolEntry]
     words: list[WordsEntry]
     clocked: list[ClockedEntry]
+    talk: list[TalkEntry]
     rollout: float
     """How far a car is taken to roll before its clock starts [m]."""
     symptoms: list[SymptomEntry]

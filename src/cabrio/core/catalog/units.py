@@ -347,6 +347,11 @@ def show(value: float, quantity: str, profile: str = "n_mm", *, unit: bool = Tru
     return f"{text} {shown.symbol}" if unit and shown.symbol else text
 
 
+def symbol_of(quantity: str, profile: str = "n_mm") -> str:
+    """The unit that the profile shows a quantity in; empty for a plain number."""
+    return MEASURES[quantity].for_profile(profile).symbol
+
+
 def rounded(value: float, precision: float) -> str:
     """A value to its precision, halves away from zero, with a true minus sign: the browser's rule too."""
     steps = math.floor(abs(value) / precision + 0.5 + 1e-9)

@@ -14,7 +14,7 @@ from ..catalog.quantities import AXLE_OF_CORNER, PLACES
 from ..graph.registry import numbers
 from .tables import DISCIPLINES as DISCIPLINES
 from .tables import Clocked as Clocked
-from .tables import Words, row_of
+from .tables import Talk, Words, row_of
 from .tables import rows as _rows
 from .typical import Typical as Typical
 from .typical import read_typical
@@ -242,6 +242,7 @@ class Knowledge:
     schools: tuple[School, ...]
     systems: dict[str, System]
     words: dict[str, Words]
+    talk: tuple[Talk, ...]
     clocked: tuple[Clocked, ...]
     work: Work
     work_of: dict[str, str]
@@ -296,6 +297,7 @@ def knowledge() -> Knowledge:
         systems={row.id: row for row in _rows("stations", "system", System)},
         words={row.discipline: row for row in _rows("words", "words", Words)},
         clocked=tuple(_rows("words", "clocked", Clocked)),
+        talk=tuple(_rows("talk", "talk", Talk)),
         work=work,
         work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
         | {n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},
@@ -329,6 +331,7 @@ def check(book: Knowledge) -> None:
     ]
     used += [("a band", b.number) for b in book.bands]
     used += [(f"altered by {job}", name) for name, job in book.work_of.items()]
+    used += [(f"talk at {one.station}", name) for one in book.talk for name in one.shows]
     used += [("a typical value", one.number) for one in book.typical]
     for where, name in used:
         if name not in names:
@@ -342,6 +345,9 @@ def check(book: Knowledge) -> None:
         inside = {one.id for one in book.stations if discipline in one.disciplines}
         if sorted(inside) != sorted(book.orders.get(discipline, ())):
             raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
+    for one in book.talk:
+        if one.station not in book.stations_by_id:
+            raise ValueError(f"talk belongs to “{one.station}”, which is no station")
     for station in book.stations:
         if {panel.kind for panel in station.panel} - set(PANELS):
             raise ValueError(f"station {station.id} has a panel of a kind that does not exist")

@@ -35,6 +35,18 @@ class Clocked:
     aliases: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True)
+class Talk:
+    """What is often said of a station's work, what holds, and the figures of this car that show it."""
+
+    station: str
+    said: str
+    holds: str
+    shows: tuple[str, ...]
+    disciplines: tuple[str, ...]
+    layouts: tuple[str, ...] = ()
+
+
 def rows(table: str, key: str, row_type: type[Any], package: str = __package__) -> list[Any]:
     """The rows [[key]] of a table as their dataclass. Raises ValueError for a key no row has."""
     return [row_of(row_type, raw, f"{table}.toml, [[{key}]]") for raw in plain(package, table, key)]

@@ -1,0 +1,146 @@
+"""Runs from a table: a timing sheet or a spreadsheet, its columns matched, looked at, then logged at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.errors import CoreError, Impossible, Problems
+from cabrio.core.record.clocked import check, fields_of, seconds
+from cabrio.files.table import read_headed
+
+from .actor import Actor
+from .bench import Bench, load
+from .logbook import add_run
+
+MOST_ROWS = 200
+LAP = "lap"
+"""A column of lap times: all its rows are one run."""
+PLAIN = {
+    "driver": ("driver", "pilot", "name"),
+    LAP: ("lap time", "laptime", "time"),
+    "best_time": ("best lap", "best time", "best", "fastest"),
+    "laps": ("laps", "lap count", "number of laps"),
+    "tyres": ("tyres", "tyre", "tires", "set"),
+    "note": ("note", "notes", "remark", "comment"),
+}
+"""What a run has besides what is clocked of it, and what a heading may call it."""
+
+
+@dataclass(frozen=True)
+class Runs:
+    """A table as it will be logged: which field each column is, empty for none, and its runs.
+
+    `problems` are sentences by row; with any nothing is logged.
+    """
+
+    headings: tuple[str, ...]
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    runs: tuple[dict[str, Any], ...]
+    problems: tuple[str, ...]
+
+
+def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
+    """The runs in a table, its columns as they are told or as their headings say. Raises Impossible."""
+    table = read_headed(text)
+    if len(table.rows) > MOST_ROWS:
+        raise Impossible(f"At most {MOST_ROWS} rows at once.", number="text")
+    discipline = bench.car.discipline
+    known = {one.id: (one.label.lower(),) for one in fields_of(discipline)}
+    names = PLAIN | known
+    if columns is None:
+        columns = _guessed(table.header, names)
+    if len(columns) != len(table.header) or any(one and one not in names for one in columns):
+        raise Impossible("Say for every column of the table what it is.", number="columns")
+    told = [one for one in columns if one]
+    twice = {one for one in told if told.count(one) > 1}
+    if twice:
+        raise Impossible(f"Two columns cannot both be {sorted(twice)[0]}.", number="columns")
+    runs, problems = [], []
+    for i, row in enumerate(table.rows):
+        cells = {name: cell for name, cell in zip(columns, row, strict=True) if name and cell}
+        try:
+            runs.append(_run(bench, cells, known))
+        except CoreError as refusal:
+            problems.append(f"Row {i + 1}: {refusal.sentence}")
+    if LAP in columns and not problems:
+        runs = [_one_run(runs)]
+    return Runs(table.header, tuple(columns), table.rows, tuple(runs), tuple(problems))
+
+
+def _guessed(header: Sequence[str], names: dict[str, tuple[str, ...]]) -> list[str]:
+    """What each heading is, by its whole words first; a field is taken once."""
+    plain = [one.split("(")[0].split("[")[0].strip().lower() for one in header]
+    found = [""] * len(header)
+    for exact in (True, False):
+        for name, words in names.items():
+            if name in found:
+                continue
+            for i, heading in enumerate(plain):
+                here = heading in words if exact else any(word in heading for word in words)
+                if not found[i] and heading and here:
+                    found[i] = name
+                    break
+    return found
+
+
+def _run(bench: Bench, cells: dict[str, str], known: dict[str, Any]) -> dict[str, Any]:
+    """One row as the fields of a run, checked as the screens check them."""
+    found: dict[str, Any] = {
+        name: cells[name] for name in ("driver", "tyres", "note") if name in cells
+    }
+    if "laps" in cells:
+        if not cells["laps"].isdecimal() or int(cells["laps"]) > 10_000:
+            raise Impossible(f"“{cells['laps']}” is no number of laps.", number="laps")
+        found["laps"] = int(cells["laps"])
+    for name in ("best_time", LAP):
+        if name in cells:
+            told = cells[name].removesuffix("s").strip()
+            seconds(told, name)
+            found["best_time"] = told
+    times = {name: cells[name] for name in known if name in cells}
+    check(bench.car.discipline, times, bench.car.profile)
+    return found | {"times": times}
+
+
+def _one_run(laps: Sequence[dict[str, Any]]) -> dict[str, Any]:
+    """A column of laps as one run: how many, and the best of them."""
+    timed = [one for one in laps if "best_time" in one]
+    if not timed:
+        raise Impossible("There is no lap time in it.", number="text")
+    best = min(timed, key=lambda one: seconds(one["best_time"], LAP))
+    return {**timed[0], "best_time": best["best_time"], "laps": len(timed), "times": {}}
+
+
+def look(db: Session, actor: Actor, car_id: int, text: str, columns: list[str] | None) -> Runs:
+    """The table as it would be logged; changes nothing."""
+    actor.must("log")
+    return read(load(db, actor, car_id), text, columns)
+
+
+def add(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    session_id: int,
+    now: datetime,
+    *,
+    text: str,
+    columns: list[str],
+    released_why: str = "",
+) -> int:
+    """Log every run of a table, or none of them. Raises Problems with every row's, or `add_run`'s."""
+    actor.must("log")
+    found = read(load(db, actor, car_id), text, columns)
+    if found.problems:
+        raise Problems([Impossible(said, number="text") for said in found.problems[:20]])
+    if not found.runs:
+        raise Impossible("There is no run in it.", number="text")
+    for one in found.runs:
+        add_run(db, actor, car_id, session_id, now, released_why=released_why, **one)
+    return len(found.runs)

@@ -1,0 +1,153 @@
+/** Runs from a timing sheet or a spreadsheet: pasted, its columns matched, looked at, then logged at once. */
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useBench, useSaved } from '../bench/bench';
+import { api } from '../lib/client';
+import { useDictionary } from '../lib/vocabulary';
+import { Notice } from '../ui/marks';
+import { WideTable } from '../ui/WideTable';
+
+const SHOWN = 6;
+
+export function RunTable({ session, done }: { session: number; done: () => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [text, setText] = useState('');
+  const [why, setWhy] = useState('');
+  const look = api.useMutation('post', '/api/cars/{car_id}/run-table');
+  const take = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/sessions/{session_id}/run-table/take',
+    useSaved(done),
+  );
+  const against = bench.not_ready.length > 0;
+  const fields: [string, string][] = [
+    ['', 'leave out'],
+    ['driver', 'Driver'],
+    ['best_time', 'Best lap'],
+    ['lap', 'Lap time, all rows one run'],
+    ['laps', 'Laps'],
+    ['tyres', 'Tyres'],
+    ['note', 'Note'],
+    ...dictionary.data.clocked
+      .filter((one) => one.disciplines.includes(bench.discipline))
+      .map((one): [string, string] => [one.id, one.label]),
+  ];
+  const ask = (columns: string[] | null) => {
+    take.reset();
+    look.mutate({ params: { path: { car_id: bench.id } }, body: { text, columns } });
+  };
+  const found = look.data;
+  const problem = look.error ?? take.error;
+  return (
+    <form
+      className="run-table"
+      aria-label="Runs from a table"
+      onSubmit={(event) => {
+        event.preventDefault();
+        ask(null);
+      }}
+    >
+      <label htmlFor={`run-table-${session}`}>
+        Paste a table with its headings, such as Driver; Best lap; Tyres
+      </label>
+      <textarea
+        id={`run-table-${session}`}
+        rows={5}
+        value={text}
+        onChange={(event) => {
+          look.reset();
+          setText(event.target.value);
+        }}
+      />
+      <div className="form-acts">
+        <Button type="submit" variant="outline-dark" disabled={!text.trim() || look.isPending}>
+          Preview
+        </Button>
+        <Button variant="link" onClick={done}>
+          Cancel
+        </Button>
+      </div>
+      {problem && (
+        <Notice tone="draft">
+          {problem.errors.length > 0
+            ? problem.errors.map((one) => one.detail).join(' ')
+            : problem.detail}
+        </Notice>
+      )}
+      {found && (
+        <>
+          <WideTable label="The table as it will be logged">
+            <table>
+              <thead>
+                <tr>
+                  {found.headings.map((heading, i) => (
+                    <th key={heading} scope="col">
+                      {heading}
+                      <select
+                        aria-label={`What “${heading}” is`}
+                        value={found.columns[i] ?? ''}
+                        onChange={(event) =>
+                          ask(found.columns.map((one, at) => (at === i ? event.target.value : one)))
+                        }
+                      >
+                        {fields.map(([id, label]) => (
+                          <option key={id} value={id}>
+                            {label}
+                          </option>
+                        ))}
+                      </select>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {found.rows.slice(0, SHOWN).map((row, i) => (
+                  <tr key={i}>
+                    {row.map((cell, at) => (
+                      <td key={at}>{cell}</td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </WideTable>
+          {found.rows.length > SHOWN && (
+            <p className="hint">and {found.rows.length - SHOWN} more</p>
+          )}
+          {found.problems.map((said) => (
+            <Notice key={said} tone="draft">
+              {said}
+            </Notice>
+          ))}
+          {found.problems.length === 0 && (
+            <>
+              {against && (
+                <label className="cell">
+                  The car is not ready to run. Let out all the same, because
+                  <input
+                    className="text-input"
+                    value={why}
+                    onChange={(event) => setWhy(event.target.value)}
+                  />
+                </label>
+              )}
+              <Button
+                variant="dark"
+                disabled={take.isPending || found.runs === 0}
+                onClick={() =>
+                  take.mutate({
+                    params: { path: { car_id: bench.id, session_id: session } },
+                    body: { text, columns: found.columns, released_why: why },
+                  })
+                }
+              >
+                Log {found.runs === 1 ? '1 run' : `${found.runs} runs`}
+              </Button>
+            </>
+          )}
+        </>
+      )}
+    </form>
+  );
+}
