@@ -96,6 +96,9 @@ class Routes(ApiTestCase):
         "/resume": {"slip": 1},
         "/command": {"text": "go plan"},
         "/runs": {},
+        "/watched": {"kind": "issue", "words": "x"},
+        "/done": {},
+        "/close": {"words": "x"},
         "/run-table": {"text": "Driver; Best lap\nA; 60"},
         "/take": {"text": "Driver; Best lap\nA; 60", "columns": ["driver", "best_time"]},
         "/walks": {"procedure": "circuit_build"},
@@ -129,6 +132,7 @@ class Routes(ApiTestCase):
                 "session_id": 1,
                 "run_id": 1,
                 "picture_id": 1,
+                "watched_id": 1,
                 "procedure": "circuit_build",
                 "name": "cross_share",
             }

@@ -62,6 +62,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         under_load,
         vocabulary,
         walks,
+        watched,
     )
 
     app = APIFlask(
@@ -110,6 +111,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         plan,
         walks,
         sheets,
+        watched,
     ):
         app.register_blueprint(
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")

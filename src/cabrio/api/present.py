@@ -20,12 +20,12 @@ from cabrio.core.record.readings import Reading, Standing, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
-from cabrio.core.sheet.release import bars_release
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
 from cabrio.operations.logbook import air_at
+from cabrio.operations.watched import against
 from cabrio.storage import logbook, slips
 from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso, lines_of
@@ -240,7 +240,9 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
     )
 
 
-def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -> s.BenchView:
+def bench(
+    db: Session, actor: Actor, found: Bench, session: SessionRow | None, now: datetime
+) -> s.BenchView:
     sheet = found.sheet()
     car = found.car
     book = knowledge()
@@ -284,7 +286,7 @@ def bench(db: Session, actor: Actor, found: Bench, session: SessionRow | None) -
             if car.use in b.uses
         ],
         standings=[standing(one, runs) for one in sheet.standings.values()],
-        not_ready=[s.BarView(**vars(one)) for one in bars_release(sheet)],
+        not_ready=[s.BarView(**vars(one)) for one in against(db, found, now)],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
     )

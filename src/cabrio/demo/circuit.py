@@ -290,3 +290,15 @@ def _mossgate(season: Season, tale: CarTale) -> None:
         braking="Straighter. Locks are even.",
         released="Five minutes to the grid. Half a turn each, jam nuts looked at.",
     )
+    tale.watch("limit", "Series rule book, with driver", number="total_mass", least="960 kg")
+    tale.watch("service", "Springs: look for sink", every="20", unit="runs")
+    tale.watch("issue", "Left rear perch lock ring is scarred: replace it over the winter.")
+    tale.watch(
+        "torque",
+        "Lower arm, inner pivots",
+        pulled=True,
+        value="85 N·m",
+        source="the arm's maker",
+        loaded=True,
+        system="alignment",
+    )

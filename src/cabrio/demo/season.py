@@ -19,7 +19,7 @@ from cabrio.core.sheet.what_if import standing_car, try_lines
 from cabrio.core.solve.preload import Bite
 from cabrio.core.statics.equilibrium import Change, predict
 from cabrio.operations import bench as benches
-from cabrio.operations import logbook, people, readings, slips
+from cabrio.operations import logbook, people, readings, slips, watched
 from cabrio.operations.actor import Actor
 from cabrio.storage import cars
 from cabrio.storage.documents import car_document, iso
@@ -306,6 +306,13 @@ class CarTale:
         number = slips.book(self.db, self.season.ines, self.car_id, self.season.tick(2), version=1)
         self.db.expire_all()
         return number
+
+    def watch(self, kind: str, words: str, *, pulled: bool = False, **typed: Any) -> None:
+        """Watch an issue, a torque, a class limit or a service; `pulled` says it was done at once."""
+        db, actor, now = self.season.db, self.season.ines, self.season.now
+        row = watched.add(db, actor, self.car_id, now, kind=kind, words=words, typed=typed)
+        if pulled:
+            watched.done(db, actor, self.car_id, row.id, now)
 
     def verdict(self, revision: int, outcome: str, decision: str, words: str = "") -> None:
         logbook.judge(

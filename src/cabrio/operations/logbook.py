@@ -13,7 +13,6 @@ from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, Unkn
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check, pass_of, seconds
 from cabrio.core.record.readings import Reading
-from cabrio.core.sheet.release import bars_release
 from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
 
@@ -21,6 +20,7 @@ from .actor import Actor
 from .bench import load
 from .errors import Conflict, NotFound, NotReady
 from .texts import said
+from .watched import against as standing_against
 
 
 def add_event(
@@ -153,7 +153,7 @@ def add_run(
         problems += several.problems
     if problems:
         raise Problems(problems)
-    against = bars_release(bench.sheet())
+    against = standing_against(db, bench, now)
     why = said(released_why, "released_why")
     if against and not why:
         raise NotReady(

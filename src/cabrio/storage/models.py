@@ -306,3 +306,31 @@ class TickRow(Base):
     at: Mapped[datetime]
     undone_by: Mapped[str | None]
     undone_at: Mapped[datetime | None]
+
+
+class WatchedRow(Base):
+    """An open issue, a part off the car, a torque, a class limit, a service; closed it stays on record."""
+
+    __tablename__ = "watched"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    kind: Mapped[str]
+    words: Mapped[str]
+    data: Mapped[dict[str, Any]]
+    opened_by: Mapped[str]
+    opened_at: Mapped[datetime]
+    closed_by: Mapped[str | None]
+    closed_at: Mapped[datetime | None]
+    closed_words: Mapped[str] = mapped_column(default="")
+    done: Mapped[list[WatchedDoneRow]] = relationship(order_by="WatchedDoneRow.id", lazy="selectin")
+
+
+class WatchedDoneRow(Base):
+    """A torque pulled or a service done, on which revision, by whom and when."""
+
+    __tablename__ = "watched_done"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    watched_id: Mapped[int] = mapped_column(ForeignKey("watched.id"), index=True)
+    revision: Mapped[int]
+    by: Mapped[str]
+    at: Mapped[datetime]

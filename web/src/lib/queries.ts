@@ -146,6 +146,23 @@ export const walksQuery = (car: number) =>
     refetchInterval: 15_000, // somebody else may tick meanwhile
   });
 
+export const watchedQuery = (car: number, state: string) =>
+  queryOptions({
+    queryKey: ['car', car, 'watched', state],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/watched', path(car))),
+  });
+
+export const outcomeQuery = (car: number, revision: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'outcome', revision],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/revisions/{number}/outcome', {
+          params: { path: { car_id: car, number: revision } },
+        }),
+      ),
+  });
+
 export type PlanAsked = Required<Schemas['PlanIn']>;
 
 export const plansQuery = (car: number, state: string, asked: PlanAsked) =>

@@ -1783,6 +1783,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is watched on a car and how it stands, what keeps it in first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WatchedList"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Watch an issue, a part off the car, a torque, a class limit or a service */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WatchIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/settings": {
         parameters: {
             query?: never;
@@ -3588,6 +3670,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/watched/{watched_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a torque was pulled or a service done */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    watched_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/revisions/{number}/go-back": {
         parameters: {
             query?: never;
@@ -3688,6 +3818,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/revisions/{number}/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came of a booked slip: figures expected and read, runs before and after */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutcomeView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/revisions/{number}/verdict": {
         parameters: {
             query?: never;
@@ -3711,6 +3889,58 @@ export interface paths {
             requestBody?: {
                 content: {
                     "application/json": components["schemas"]["VerdictIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/watched/{watched_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close what is watched, with a word on how it was settled */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    watched_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SettledIn"];
                 };
             };
             responses: {
@@ -4617,6 +4847,23 @@ export interface components {
             refused: string | null;
         };
         /**
+         * FoundView
+         * @description A figure read after a change [SI]: before it, as the model expected it, as it was read.
+         */
+        FoundView: {
+            name: components["schemas"]["NumberName"];
+            /** Place */
+            place: string;
+            /** Before */
+            before: number;
+            /** Expected */
+            expected: number;
+            /** Found */
+            found: number;
+            /** As Expected */
+            as_expected: boolean;
+        };
+        /**
          * FuelView
          * @description The car from start to finish: booked, and with the slip; `refused` says why it cannot be.
          */
@@ -5213,6 +5460,26 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+        };
+        /**
+         * OutcomeView
+         * @description What came of a revision: figures read after it, and what the clock says of the runs.
+         */
+        OutcomeView: {
+            /** Found */
+            found: components["schemas"]["FoundView"][];
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Said */
+            said: string;
+            /** Beyond */
+            beyond: boolean;
+            /** Confounders */
+            confounders: string[];
+            /** Again */
+            again: boolean;
         };
         /**
          * PadsIn
@@ -6162,6 +6429,14 @@ export interface components {
              */
             rear_layout?: string | null;
         };
+        /** SettledIn */
+        SettledIn: {
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
         /**
          * Shape
          * @enum {string}
@@ -6863,6 +7138,102 @@ export interface components {
             by: string;
             /** At */
             at: string;
+        };
+        /**
+         * WatchIn
+         * @description What to watch, its fields as typed: which count follows from its kind.
+         */
+        WatchIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "issue" | "removed" | "torque" | "limit" | "service";
+            /** Words */
+            words: string;
+            /**
+             * Bars
+             * @default false
+             */
+            bars?: boolean;
+            /**
+             * Value
+             * @default
+             */
+            value?: string;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Loaded
+             * @default false
+             */
+            loaded?: boolean;
+            /**
+             * System
+             * @default
+             */
+            system?: string;
+            /**
+             * Number
+             * @default
+             */
+            number?: string;
+            /**
+             * Least
+             * @default
+             */
+            least?: string;
+            /**
+             * Most
+             * @default
+             */
+            most?: string;
+            /**
+             * Every
+             * @default
+             */
+            every?: string;
+            /**
+             * Unit
+             * @default runs
+             * @enum {string}
+             */
+            unit?: "runs" | "days";
+        };
+        /** WatchedList */
+        WatchedList: {
+            /** Watched */
+            watched: components["schemas"]["WatchedView"][];
+        };
+        /**
+         * WatchedView
+         * @description One thing watched and how it stands; `bars` says that it keeps the car in.
+         */
+        WatchedView: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "issue" | "removed" | "torque" | "limit" | "service";
+            /** Words */
+            words: string;
+            /** Stands */
+            stands: string;
+            /** Bars */
+            bars: boolean;
+            /** Opened By */
+            opened_by: string;
+            /** Opened At */
+            opened_at: string;
+            /** Done By */
+            done_by: string;
+            /** Done At */
+            done_at: string | null;
         };
         /** WhyIn */
         WhyIn: {

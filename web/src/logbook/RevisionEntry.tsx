@@ -10,6 +10,7 @@ import { Notice } from '../ui/marks';
 import { useWay, type Value } from '../bench/ways';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { useSlip } from '../bench/slip';
+import { Outcome } from './Outcome';
 
 const OUTCOMES = ['better', 'same', 'worse', 'not tested'] as const;
 const DECISIONS = ['keep', 'back out', 'open'] as const;
@@ -21,6 +22,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
   const mayDraft = useMay('draft');
   const mayJudge = useMay('judge');
   const [judging, setJudging] = useState(false);
+  const [looking, setLooking] = useState(false);
   const path = { params: { path: { car_id: bench.id, number: revision.number } } };
   const after = async () => {
     slip.reset();
@@ -87,6 +89,16 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
               Compare with {revision.number - 1}
             </Link>
           )}
+          {revision.lines.length > 0 && (
+            <button
+              type="button"
+              className="quiet"
+              aria-expanded={looking}
+              onClick={() => setLooking(!looking)}
+            >
+              What came of it
+            </button>
+          )}
           {mayJudge && !judging && revision.number > 1 && (
             <button type="button" className="quiet" onClick={() => setJudging(true)}>
               {revision.outcome ? 'New verdict' : 'Verdict'}
@@ -131,6 +143,19 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
           <Notice tone="plain">The way back is on the slip: look at it, then book.</Notice>
         )}
         {failed && <Notice tone="draft">{failed.message}</Notice>}
+        {looking && (
+          <Outcome
+            revision={revision.number}
+            runAgain={
+              mayDraft
+                ? () =>
+                    goBack.mutate({
+                      params: { path: { car_id: bench.id, number: revision.number - 1 } },
+                    })
+                : undefined
+            }
+          />
+        )}
         {judging && <VerdictForm revision={revision.number} done={() => setJudging(false)} />}
       </div>
     </li>

@@ -75,6 +75,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   set_and_read: later(() => import('./SetAndRead').then((m) => m.SetAndRead)),
   ballast: later(() => import('./BallastPanel').then((m) => m.BallastPanel)),
   facts: later(() => import('./FactsPanel').then((m) => m.FactsPanel)),
+  watched: later(() => import('./WatchedPanel').then((m) => m.WatchedPanel)),
   side_view: later(() => import('./SideViewPanel').then((m) => m.SideViewPanel)),
   holes: later(() => import('./HolesPanel').then((m) => m.HolesPanel)),
   square: later(() => import('./SquarePanel').then((m) => m.SquarePanel)),

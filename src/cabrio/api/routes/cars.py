@@ -80,7 +80,7 @@ def bench(car_id: int) -> s.BenchView:
     with transaction() as db:
         who = actor()
         found = benches.load(db, who, car_id)
-        return present.bench(db, who, found, next_session(db, car_id, now()))
+        return present.bench(db, who, found, next_session(db, car_id, now()), now())
 
 
 @routes.patch("/cars/<int:car_id>/given")

@@ -8,6 +8,7 @@ from flask import Response
 from cabrio.core.record.clocked import read
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
+from cabrio.operations import outcome as outcomes
 from cabrio.operations import pictures, run_tables
 
 from .. import present
@@ -137,6 +138,33 @@ def speak(car_id: int, run_id: int, body: s.SpeakIn) -> s.Ok:
         words = [one.model_dump() for one in body.words]
         operations.speak(db, actor(), car_id, run_id, words=words, confidence=body.confidence)
     return s.Ok()
+
+
+@routes.get("/cars/<int:car_id>/revisions/<int:number>/outcome")
+@routes.output(s.OutcomeView)
+@routes.doc(summary="What came of a booked slip: figures expected and read, runs before and after")
+def outcome(car_id: int, number: int) -> s.OutcomeView:
+    with transaction() as db:
+        told = outcomes.outcome(db, actor(), car_id, number)
+    return s.OutcomeView(
+        found=[
+            s.FoundView(
+                name=one.name,
+                place=one.place,
+                before=one.before,
+                expected=one.expected,
+                found=one.found,
+                as_expected=one.as_expected,
+            )
+            for one in told.found
+        ],
+        before=told.times.before,
+        after=told.times.after,
+        said=told.times.said,
+        beyond=told.times.beyond,
+        confounders=list(told.times.confounders),
+        again=told.again,
+    )
 
 
 @routes.post("/cars/<int:car_id>/revisions/<int:number>/verdict")

@@ -16,4 +16,5 @@ from .trials import *
 from .under_load import *
 from .vocabulary import *
 from .walks import *
+from .watched import *
 from .work import *

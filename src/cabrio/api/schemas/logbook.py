@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from .common import In, Typed
+from .common import In, NumberName, Typed
 from .work import RevisionView
 
 
@@ -174,6 +174,30 @@ class SpokenIn(In):
 class SpeakIn(In):
     words: list[SpokenIn]
     confidence: int | None = None
+
+
+class FoundView(BaseModel):
+    """A figure read after a change [SI]: before it, as the model expected it, as it was read."""
+
+    name: NumberName
+    place: str
+    before: float
+    expected: float
+    found: float
+    as_expected: bool
+
+
+class OutcomeView(BaseModel):
+    """What came of a revision: figures read after it, and what the clock says of the runs."""
+
+    found: list[FoundView]
+    before: int
+    after: int
+    said: str
+    beyond: bool
+    confounders: list[str]
+    again: bool
+    """The setting before was run once more after it."""
 
 
 class VerdictIn(In):

@@ -55,6 +55,7 @@ PANELS = (
     "set_and_read",
     "ballast",
     "facts",
+    "watched",
     "side_view",
     "holes",
     "square",

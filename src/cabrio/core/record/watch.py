@@ -1,0 +1,181 @@
+"""What is watched on a car besides its readings: open issues, parts taken off, torques, class limits, service.
+
+An issue bars the car where it is said to; a part that is off bars it until it is back. A torque is due
+once its system was touched, or loaded parts were, after it was last pulled. The app has no torque of its
+own: the value and where it is from are typed. A limit holds against the figures as the car stands.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Literal, get_args
+
+from ..catalog.checks import check_value
+from ..catalog.units import parse, show
+from ..errors import CoreError, Impossible, Problems, UnknownName
+from ..graph.registry import number_named
+from ..knowledge import knowledge
+
+Kind = Literal["issue", "removed", "torque", "limit", "service"]
+KINDS: tuple[str, ...] = get_args(Kind)
+LIMITED = (
+    "total_mass",
+    "front_share",
+    "left_share",
+    "ride_height",
+    "clearance_at_speed",
+    "track",
+    "wheelbase",
+    "camber",
+    "tyre_pressure",
+)
+"""Numbers that a class may bound, measured or set."""
+MOST_TORQUE = 2000.0
+"""No joint of a chassis is pulled tighter [N·m]."""
+
+
+@dataclass(frozen=True)
+class Watched:
+    """One thing watched. `since` is what happened since it was last pulled or done: systems touched,
+    runs and days."""
+
+    id: int
+    kind: str
+    words: str
+    data: Mapping[str, Any]
+    touched: frozenset[str] = frozenset()
+    ever_checked: bool = False
+    runs: int = 0
+    days: int = 0
+
+
+@dataclass(frozen=True)
+class Stands:
+    """How a watched thing stands: whether it keeps the car in, and in what words."""
+
+    bars: bool
+    words: str
+
+
+def checked(kind: str, typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
+    """What is typed of a thing to watch, in SI. Raises Problems, all at once, at their fields."""
+    problems: list[CoreError] = []
+    found: dict[str, Any] = {}
+    if kind not in KINDS:
+        raise UnknownName(f"There is nothing to watch called “{kind}”.", number="kind")
+    try:
+        if kind == "issue":
+            found["bars"] = bool(typed.get("bars"))
+        elif kind == "torque":
+            found |= _torque(typed, profile)
+        elif kind == "limit":
+            found |= _limit(typed, profile)
+        elif kind == "service":
+            found |= _interval(typed)
+    except Problems as several:
+        problems += several.problems
+    except CoreError as problem:
+        problems.append(problem)
+    if problems:
+        raise Problems(problems)
+    return found
+
+
+def _torque(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
+    try:
+        value = parse(typed.get("value") or "", "torque", profile)
+        if not 0 < value <= MOST_TORQUE:
+            raise Impossible(f"A torque is above zero and at most {MOST_TORQUE:g} N·m.")
+    except CoreError as problem:
+        problem.number = "value"
+        raise
+    source = str(typed.get("source") or "").strip()
+    if not source:
+        raise Impossible("Say where the figure is from: the part's maker.", number="source")
+    system = str(typed.get("system") or "")
+    if system and system not in knowledge().systems:
+        raise UnknownName("There is no such system.", number="system")
+    return {
+        "torque": value,
+        "source": source,
+        "loaded": bool(typed.get("loaded")),
+        "system": system,
+    }
+
+
+def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
+    name = str(typed.get("number") or "")
+    if name not in LIMITED:
+        raise UnknownName("Say which figure the class bounds.", number="number")
+    number, found = number_named(name), {}
+    for end in ("least", "most"):
+        text = str(typed.get(end) or "").strip()
+        if text:
+            try:
+                found[end] = check_value(
+                    number, number.shape.places[0], text, profile, confirmed=True
+                )
+            except CoreError as problem:
+                problem.number, problem.place = end, None
+                raise
+    if not found:
+        raise Impossible("Say the least, the most, or both.", number="least")
+    if len(found) == 2 and found["least"] > found["most"]:
+        raise Impossible("The least is above the most.", number="most")
+    return {"number": name, "source": str(typed.get("source") or "").strip(), **found}
+
+
+def _interval(typed: Mapping[str, Any]) -> dict[str, Any]:
+    text = str(typed.get("every") or "").strip()
+    if not text.isdecimal() or not 0 < int(text) <= 10_000:
+        raise Impossible("A whole number of runs or days, such as 5.", number="every")
+    unit = str(typed.get("unit") or "runs")
+    if unit not in ("runs", "days"):
+        raise UnknownName("Runs or days.", number="unit")
+    return {"every": int(text), "unit": unit}
+
+
+def stands(one: Watched, figures: Mapping[str, list[float] | None], profile: str) -> Stands:
+    """How a watched thing stands on a car with these figures by name [SI]."""
+    if one.kind == "removed":
+        return Stands(True, f"Off the car: {one.words}. Refit it before it runs.")
+    if one.kind == "issue":
+        return Stands(bool(one.data["bars"]), f"Open: {one.words}")
+    if one.kind == "torque":
+        value = show(one.data["torque"], "torque", profile)
+        state = ", standing on its wheels" if one.data["loaded"] else ""
+        said = f"{one.words}: {value}{state}, by {one.data['source']}"
+        system = one.data["system"]
+        again = bool(one.touched) if not system else system in one.touched
+        if not one.ever_checked:
+            return Stands(True, f"Torque not pulled yet: {said}.")
+        return Stands(again, f"Torque due: {said}." if again else said)
+    if one.kind == "service":
+        gone = one.runs if one.data["unit"] == "runs" else one.days
+        left = one.data["every"] - gone
+        if left > 0:
+            return Stands(False, f"{one.words}: in {left} {one.data['unit']}")
+        return Stands(True, f"{one.words}: due, {gone} {one.data['unit']} since it was done.")
+    return _within(one, figures, profile)
+
+
+def _within(one: Watched, figures: Mapping[str, list[float] | None], profile: str) -> Stands:
+    number = number_named(one.data["number"])
+    least, most = one.data.get("least"), one.data.get("most")
+    bounds = [
+        f"{word} {show(end, number.quantity, profile)}"
+        for word, end in (("at least", least), ("at most", most))
+        if end is not None
+    ]
+    label = f"{one.words}: {number.label.lower()} {' and '.join(bounds)}"
+    values = figures.get(number.name)
+    if values is None:
+        return Stands(True, f"{label}. Not known on this car.")
+    out = [
+        f"{show(value, number.quantity, profile)}{'' if place == 'car' else f' at {place}'}"
+        for place, value in zip(number.shape.places, values, strict=True)
+        if (least is not None and value < least - 1e-9)
+        or (most is not None and value > most + 1e-9)
+    ]
+    return Stands(bool(out), f"{label}. Now {', '.join(out)}." if out else f"{label}. It holds.")

@@ -1,0 +1,154 @@
+"""Open issues, parts off the car, torques, class limits and service: opened, done, closed; what bars the car."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from cabrio.core.errors import Impossible
+from cabrio.core.graph.registry import number_named
+from cabrio.core.record.watch import Stands, Watched, checked, stands
+from cabrio.core.sheet.release import Bar, bars_release
+from cabrio.storage import logbook, watched
+from cabrio.storage.models import WatchedDoneRow, WatchedRow
+
+from .actor import Actor
+from .bench import Bench, load
+from .errors import NotAllowed, NotFound
+from .texts import named, said
+
+MOST_OPEN = 100
+
+
+@dataclass(frozen=True)
+class Looked:
+    """A watched thing with how it stands on the car now."""
+
+    row: WatchedRow
+    stands: Stands
+
+
+def of_car(db: Session, bench: Bench, now: datetime) -> list[Looked]:
+    """What is open on a car, what keeps it in first."""
+    rows = watched.open_on(db, bench.row.id)
+    if not rows:
+        return []
+    sheet = bench.sheet()
+    figures = {name: sheet.value(name) for name in {r.data.get("number", "") for r in rows} if name}
+    runs = logbook.last_runs(db, bench.row.id, 10_000)
+    found = [
+        Looked(row, stands(_told(bench, row, runs, now), figures, bench.car.profile))
+        for row in rows
+    ]
+    return sorted(found, key=lambda one: not one.stands.bars)
+
+
+def _told(bench: Bench, row: WatchedRow, runs: Any, now: datetime) -> Watched:
+    last = row.done[-1] if row.done else None
+    since = last.at if last else row.opened_at
+    revision = last.revision if last else 0
+    touched = {
+        number_named(line.name).system or "other"
+        for one in bench.revisions
+        if one.number > revision
+        for line in one.lines
+    }
+    return Watched(
+        row.id,
+        row.kind,
+        row.words,
+        row.data,
+        frozenset(touched),
+        last is not None,
+        sum(at > since for at in runs),
+        (now - since).days,
+    )
+
+
+def against(db: Session, bench: Bench, now: datetime) -> tuple[Bar, ...]:
+    """All that stands against letting the car run: its readings, then what is watched."""
+    held = [
+        Bar(f"watched-{one.row.id}", one.stands.words)
+        for one in of_car(db, bench, now)
+        if one.stands.bars
+    ]
+    return (*bars_release(bench.sheet()), *held)
+
+
+def add(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    now: datetime,
+    *,
+    kind: str,
+    words: str,
+    typed: Mapping[str, Any],
+) -> WatchedRow:
+    """Watch something on a car. Raises the field's problems."""
+    actor.must("log")
+    bench = load(db, actor, car_id, lock=True)
+    told = named(words, "words")
+    if not told:
+        raise Impossible("Say what it is.", number="words")
+    data = checked(kind, typed, bench.car.profile)
+    open_now = watched.open_on(db, car_id)
+    if len(open_now) >= MOST_OPEN:
+        raise Impossible(
+            f"At most {MOST_OPEN} are watched at once: close some first.", number="words"
+        )
+    for one in open_now:  # asked for twice it is watched once
+        if (one.kind, one.words, one.data) == (kind, told, data):
+            return one
+    row = WatchedRow(
+        car_id=car_id,
+        kind=kind,
+        words=told,
+        data=data,
+        opened_by=actor.name,
+        opened_at=now,
+        closed_words="",
+    )
+    db.add(row)
+    db.flush()
+    return row
+
+
+def done(db: Session, actor: Actor, car_id: int, watched_id: int, now: datetime) -> None:
+    """A torque was pulled or a service done, on the revision now on the car."""
+    actor.must("read")
+    bench, row = _open(db, actor, car_id, watched_id)
+    if row.kind not in ("torque", "service"):
+        raise Impossible("Close it with a word on how it was settled.", number="words")
+    row.done.append(WatchedDoneRow(revision=bench.row.revision, by=actor.name, at=now))
+    db.flush()
+
+
+def close(
+    db: Session, actor: Actor, car_id: int, watched_id: int, now: datetime, *, words: str
+) -> None:
+    """Close what is watched, with a word on how; an issue that bars the car is an engineer's to clear."""
+    actor.must("read")
+    _, row = _open(db, actor, car_id, watched_id)
+    how = said(words, "words")
+    if row.kind == "issue":
+        if not how:
+            raise Impossible("Say how it was settled.", number="words")
+        if row.data["bars"]:
+            actor.must("release")
+    if row.kind == "limit" and "give" not in actor.abilities():
+        raise NotAllowed(f"As {actor.role} you cannot take a class limit away: ask an engineer.")
+    row.closed_by, row.closed_at, row.closed_words = actor.name, now, how
+    db.flush()
+
+
+def _open(db: Session, actor: Actor, car_id: int, watched_id: int) -> tuple[Bench, WatchedRow]:
+    bench = load(db, actor, car_id, lock=True)
+    row = watched.find(db, car_id, watched_id)
+    if row is None:
+        raise NotFound("This is not watched on this car any more.")
+    return bench, row

@@ -1,0 +1,79 @@
+"""The gate of release with what is watched: a part off, an issue that bars, a torque due again."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tests.support.client import INES, OKE, PELL, ApiTestCase, Person
+
+AT = "/api/cars/3/watched"
+
+
+class Gate(ApiTestCase):
+    def against(self, who: Person) -> list[str]:
+        return [one["words"] for one in who.bench(3)["not_ready"]]
+
+    def only(self, who: Person, words: str) -> Any:
+        return next(one for one in who.ok("GET", AT)["watched"] if one["words"] == words)
+
+    def test_a_part_off_keeps_the_car_in_until_it_is_back(self) -> None:
+        crew = self.person(OKE)
+        before = self.against(crew)
+        for _ in range(2):  # sent twice it is noted once
+            crew.ok("POST", AT, {"kind": "removed", "words": "Front strut brace"})
+        self.assertEqual(len(self.against(crew)), len(before) + 1)
+        self.assertIn("Refit it", self.against(crew)[-1])
+        at = self.only(crew, "Front strut brace")["id"]
+        crew.ok("POST", f"{AT}/{at}/close", {"words": ""})
+        self.assertEqual(self.against(crew), before)
+        crew.refused(404, "POST", f"{AT}/{at}/close", {"words": ""})
+
+    def test_an_issue_that_bars_is_cleared_by_an_engineer_with_a_word(self) -> None:
+        crew, ines = self.person(OKE), self.person(INES)
+        words = "Steering off centre by half a spline"
+        crew.ok("POST", AT, {"kind": "issue", "words": words, "bars": True})
+        at = self.only(crew, words)["id"]
+        crew.refused(403, "POST", f"{AT}/{at}/close", {"words": "Re-splined."})
+        told = ines.refused(422, "POST", f"{AT}/{at}/close", {"words": " "})
+        self.assertIn("how it was settled", told["detail"])
+        ines.ok("POST", f"{AT}/{at}/close", {"words": "Re-splined, straight ahead checked."})
+        self.assertNotIn(words, " ".join(self.against(ines)))
+
+    def test_a_torque_is_due_again_after_its_system_was_changed(self) -> None:
+        ines = self.person(INES)
+        joint = {
+            "kind": "torque",
+            "words": "Damper top nuts",
+            "value": "48 lb·ft",
+            "source": "the damper's maker",
+            "system": "dampers",
+        }
+        ines.ok("POST", AT, joint)
+        one = self.only(ines, "Damper top nuts")
+        self.assertTrue(one["bars"])
+        ines.ok("POST", f"{AT}/{one['id']}/done")
+        self.assertFalse(self.only(ines, "Damper top nuts")["bars"])
+        click = ines.bench(3)["setup"]["rebound_clicks"][0]
+        ines.draft(("rebound_clicks", "LF", click - 1.0), car=3)
+        ines.book(3)
+        again = self.only(ines, "Damper top nuts")
+        self.assertTrue(again["bars"])
+        self.assertIn("Torque due", again["stands"])
+        ines.ok("POST", f"{AT}/{one['id']}/close", {"words": ""})
+
+    def test_a_class_limit_is_tested_against_the_car(self) -> None:
+        crew, ines = self.person(OKE), self.person(INES)
+        ines.ok(
+            "POST",
+            AT,
+            {"kind": "limit", "words": "Class C", "number": "total_mass", "least": "5000 kg"},
+        )
+        one = self.only(crew, "Class C")
+        self.assertTrue(one["bars"])
+        crew.refused(403, "POST", f"{AT}/{one['id']}/close", {"words": ""})
+        ines.ok("POST", f"{AT}/{one['id']}/close", {"words": ""})
+
+    def test_a_viewer_sees_and_changes_nothing(self) -> None:
+        pell = self.person(PELL)
+        pell.ok("GET", AT)
+        pell.refused(403, "POST", AT, {"kind": "removed", "words": "x"})

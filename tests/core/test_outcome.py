@@ -1,0 +1,57 @@
+"""What is claimed of two sets of runs, and what is not."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+from scipy.stats import ttest_ind
+
+from cabrio.core.record.outcome import RunSeen, compare
+
+
+def runs(*times: float, **more: str) -> list[RunSeen]:
+    return [RunSeen(one, **more) for one in times]
+
+
+class Claims(unittest.TestCase):
+    def test_a_difference_is_claimed_just_where_a_t_test_would(self) -> None:
+        chance = np.random.default_rng(4)
+        claimed = 0
+        for _ in range(200):
+            a = chance.normal(92.0, 0.3, chance.integers(2, 6)).tolist()
+            b = chance.normal(91.7, 0.3, chance.integers(2, 6)).tolist()
+            found = compare(runs(*a), runs(*b))
+            self.assertEqual(found.beyond, ttest_ind(a, b).pvalue < 0.05)
+            claimed += found.beyond
+        self.assertTrue(20 < claimed < 180)
+
+    def test_quicker_is_above_zero_and_said_so(self) -> None:
+        found = compare(runs(92.0, 92.1, 91.9), runs(91.0, 91.1, 90.9))
+        self.assertAlmostEqual(found.gain or 0.0, 1.0)
+        self.assertIn("1.00 s quicker, outside of the run-to-run scatter.", found.said)
+        back = compare(runs(91.0, 91.1, 90.9), runs(92.0, 92.1, 91.9))
+        self.assertIn("slower", back.said)
+
+    def test_nothing_is_said_of_one_run_each_or_none(self) -> None:
+        self.assertIn("not known", compare(runs(92.0), runs(91.0)).said)
+        self.assertIn("No timed run before", compare([], runs(91.0)).said)
+        self.assertIn("No timed run after", compare(runs(91.0), []).said)
+        inside = compare(runs(92.0, 92.6), runs(91.9, 92.4))
+        self.assertIn("no difference can be claimed", inside.said)
+
+    def test_what_else_was_different_is_listed(self) -> None:
+        before = [RunSeen(92.0, "Mara", "set 3", "dry", 290.0, 300.0, "Practice")]
+        after = [RunSeen(91.0, "Teo", "set 4", "dry", 291.0, 310.0, "Race")]
+        found = compare(before * 2, after * 2)
+        said = " ".join(found.confounders)
+        for words in (
+            "driver: Mara, then Teo",
+            "tyres: set 3",
+            "track: 10 degrees warmer",
+            "session",
+        ):
+            self.assertIn(words, said)
+        self.assertNotIn("surface", said)
+        self.assertNotIn("air", said)
+        self.assertEqual(compare(before, before).confounders, ())

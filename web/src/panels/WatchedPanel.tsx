@@ -1,0 +1,268 @@
+/** What is watched beside the readings: open issues, parts off, torques, class limits, service. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useBench, useSaved } from '../bench/bench';
+import { api, type Schemas } from '../lib/client';
+import { useMay } from '../lib/me';
+import { watchedQuery } from '../lib/queries';
+import { useDictionary } from '../lib/vocabulary';
+import { Choose, Field, FormSheet } from '../ui/fields';
+import { Notice, StatusMark } from '../ui/marks';
+import { Moment } from '../ui/states';
+
+type Watched = Schemas['WatchedView'];
+type Kind = Watched['kind'];
+
+const KINDS: Record<Kind, { title: string; add: string; what: string; settled: string }> = {
+  issue: { title: 'Open issues', add: 'Open an issue', what: 'What is wrong', settled: 'Settled' },
+  removed: {
+    title: 'Off the car',
+    add: 'Note a part taken off',
+    what: 'Part',
+    settled: 'Refitted',
+  },
+  torque: { title: 'Torques', add: 'Add a joint', what: 'Joint', settled: 'Remove' },
+  limit: { title: 'Class limits', add: 'Add a limit', what: 'Rule', settled: 'Remove' },
+  service: { title: 'Service', add: 'Add a service', what: 'Work', settled: 'Remove' },
+};
+/** What a class may bound. */
+const LIMITED = [
+  'total_mass',
+  'front_share',
+  'left_share',
+  'ride_height',
+  'clearance_at_speed',
+  'track',
+  'wheelbase',
+  'camber',
+  'tyre_pressure',
+] as const;
+
+export function WatchedPanel() {
+  const { bench } = useBench();
+  const may = useMay('log');
+  const found = useQuery({
+    ...watchedQuery(
+      bench.id,
+      `${bench.revision} ${bench.not_ready.map((one) => one.kind + one.words).join()}`,
+    ),
+    placeholderData: (before) => before,
+  });
+  const [adding, setAdding] = useState<Kind | null>(null);
+  if (found.isError) return <Notice>{found.error.message}</Notice>;
+  const list = found.data?.watched ?? [];
+  return (
+    <section className="watched" aria-label="Watched on this car">
+      {(Object.keys(KINDS) as Kind[]).map((kind) => {
+        const rows = list.filter((one) => one.kind === kind);
+        return (
+          <section key={kind} aria-label={KINDS[kind].title}>
+            <h2>
+              {KINDS[kind].title} {rows.length > 0 && <small>{rows.length}</small>}
+            </h2>
+            <ul>
+              {rows.map((one) => (
+                <Row key={one.id} one={one} />
+              ))}
+            </ul>
+            {may && adding !== kind && (
+              <button type="button" className="quiet" onClick={() => setAdding(kind)}>
+                {KINDS[kind].add}
+              </button>
+            )}
+            {adding === kind && <Add kind={kind} done={() => setAdding(null)} />}
+          </section>
+        );
+      })}
+    </section>
+  );
+}
+
+function Row({ one }: { one: Watched }) {
+  const { bench } = useBench();
+  const may = useMay('read');
+  const [how, setHow] = useState<string | null>(null);
+  const path = { params: { path: { car_id: bench.id, watched_id: one.id } } };
+  const done = api.useMutation('post', '/api/cars/{car_id}/watched/{watched_id}/done', useSaved());
+  const close = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/watched/{watched_id}/close',
+    useSaved(() => setHow(null)),
+  );
+  const doing = { torque: 'Pulled', service: 'Done' }[one.kind as string];
+  const problem = done.error ?? close.error;
+  return (
+    <li>
+      <span>
+        <StatusMark status={one.bars ? 'void' : one.kind === 'issue' ? 'doubtful' : 'fresh'} />{' '}
+        {one.stands}
+        <small>
+          {' '}
+          {one.done_at ? (
+            <>
+              last <Moment at={one.done_at} by={one.done_by} />
+            </>
+          ) : (
+            <Moment at={one.opened_at} by={one.opened_by} />
+          )}
+        </small>
+      </span>
+      {may && how === null && (
+        <span className="watched-acts">
+          {doing && (
+            <Button variant="outline-dark" size="sm" onClick={() => done.mutate(path)}>
+              {doing}
+              <span className="visually-hidden"> {one.words}</span>
+            </Button>
+          )}
+          <button
+            type="button"
+            className="quiet"
+            onClick={() =>
+              one.kind === 'issue' ? setHow('') : close.mutate({ ...path, body: { words: '' } })
+            }
+          >
+            {KINDS[one.kind].settled}
+            <span className="visually-hidden"> {one.words}</span>
+          </button>
+        </span>
+      )}
+      {how !== null && (
+        <form
+          className="withdraw"
+          onSubmit={(event) => {
+            event.preventDefault();
+            close.mutate({ ...path, body: { words: how } });
+          }}
+        >
+          <input
+            className="text-input"
+            aria-label={`How “${one.words}” was settled`}
+            placeholder="How was it settled?"
+            value={how}
+            onChange={(event) => setHow(event.target.value)}
+          />
+          <button type="submit" className="quiet">
+            Settled
+          </button>
+          <button type="button" className="quiet" onClick={() => setHow(null)}>
+            Cancel
+          </button>
+        </form>
+      )}
+      {problem && <Notice tone="draft">{problem.errors[0]?.detail ?? problem.detail}</Notice>}
+    </li>
+  );
+}
+
+const EMPTY = {
+  words: '',
+  value: '',
+  source: '',
+  system: '',
+  number: 'total_mass',
+  least: '',
+  most: '',
+  every: '',
+};
+
+function Add({ kind, done }: { kind: Kind; done: () => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [texts, setTexts] = useState(EMPTY);
+  const [bars, setBars] = useState(false);
+  const [loaded, setLoaded] = useState(false);
+  const [unit, setUnit] = useState<'runs' | 'days'>('runs');
+  const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(done));
+  const field = (name: keyof typeof EMPTY, label: string, more: object = {}) => (
+    <Field
+      id={`watch-${kind}-${name}`}
+      field={name}
+      label={label}
+      value={texts[name]}
+      set={(value) => setTexts({ ...texts, [name]: value })}
+      problem={save.error}
+      {...more}
+    />
+  );
+  const limited = dictionary.entry(LIMITED.find((name) => name === texts.number) ?? 'total_mass');
+  const symbol = dictionary.shown(limited.quantity, bench.profile).symbol;
+  const tick = (label: string, value: boolean, set: (value: boolean) => void) => (
+    <label className="check">
+      <input type="checkbox" checked={value} onChange={() => set(!value)} /> {label}
+    </label>
+  );
+  return (
+    <FormSheet
+      title={KINDS[kind].add}
+      act="Add"
+      save={save}
+      done={done}
+      send={() =>
+        save.mutate({
+          params: { path: { car_id: bench.id } },
+          body: { kind, ...texts, bars, loaded, unit },
+        })
+      }
+    >
+      <div className="cells">
+        {field('words', KINDS[kind].what)}
+        {kind === 'torque' && (
+          <>
+            {field('value', 'Torque', {
+              unit: dictionary.shown('torque', bench.profile).symbol,
+            })}
+            {field('source', 'Figure from', { hint: 'the part’s maker' })}
+            <Choose
+              id="watch-system"
+              label="Due after work on"
+              value={texts.system}
+              set={(system) => setTexts({ ...texts, system })}
+              options={[
+                ['', 'anything'],
+                ...dictionary.data.systems.map((one): [string, string] => [one.id, one.label]),
+              ]}
+            />
+          </>
+        )}
+        {kind === 'limit' && (
+          <>
+            <Choose
+              id="watch-number"
+              label="Figure"
+              value={texts.number}
+              set={(number) => setTexts({ ...texts, number })}
+              options={LIMITED.map((name): [string, string] => [
+                name,
+                dictionary.entry(name).label,
+              ])}
+            />
+            {field('least', 'At least', { unit: symbol })}
+            {field('most', 'At most', { unit: symbol })}
+          </>
+        )}
+        {kind === 'service' && (
+          <>
+            {field('every', 'Every')}
+            <Choose
+              id="watch-unit"
+              label="Counted in"
+              value={unit}
+              set={setUnit}
+              options={[
+                ['runs', 'runs'],
+                ['days', 'days'],
+              ]}
+            />
+          </>
+        )}
+      </div>
+      {kind === 'issue' && tick('Keeps the car in until an engineer clears it', bars, setBars)}
+      {kind === 'torque' && tick('Pulled with the car on its wheels', loaded, setLoaded)}
+      {kind === 'torque' && (
+        <p className="hint">Torque figures come from the part’s maker; there is no default here.</p>
+      )}
+    </FormSheet>
+  );
+}
