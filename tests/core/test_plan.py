@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.advise.plan import Plans, Target, Touch, plan
+from cabrio.core.advise.plan import plan
+from cabrio.core.advise.targets import Plans, Target, Touch
 from cabrio.core.car.lines import Line
 from cabrio.core.errors import Impossible, Missing, Problems
 from cabrio.core.record.readings import upsets_by

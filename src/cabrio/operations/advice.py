@@ -8,6 +8,7 @@ from cabrio.core.advise.advise import Before
 from cabrio.core.graph.registry import number_named
 from cabrio.storage import cars, slips
 from cabrio.storage.documents import lines_of
+from cabrio.storage.models import SessionRow
 
 from .actor import Actor
 from .bench import Bench
@@ -16,6 +17,17 @@ from .bench import Bench
 def judged(db: Session, actor: Actor, bench: Bench) -> tuple[Before, ...]:
     """Every slip with a verdict, newest first; another car's only where no part of its own is in it."""
     found = []
+    sessions: dict[int, str] = {}
+
+    def conditions(session_id: int | None) -> str:
+        if session_id is None:
+            return ""
+        if session_id not in sessions:
+            one = db.get_one(SessionRow, session_id)
+            told = (one.name, one.event.place or one.event.name, one.surface)
+            sessions[session_id] = ", ".join(filter(None, told))
+        return sessions[session_id]
+
     for row in cars.cars_of(db, actor.team_id):
         own = row.id == bench.row.id
         car = bench.car if own else cars.record_of(db, row).car
@@ -38,6 +50,7 @@ def judged(db: Session, actor: Actor, bench: Bench) -> tuple[Before, ...]:
                         verdict.words,
                         number,
                         "" if own else car.name,
+                        conditions(slip.session_id),
                     ),
                 )
             )

@@ -11,7 +11,20 @@ import { Notice } from '../ui/marks';
 import { Empty, Failed, Waiting } from '../ui/states';
 import { Candidate } from './Candidate';
 
-type Asked = { symptom: string; phase: string; school: string };
+type Asked = { symptom: string; phase: string; school: string; severity: string; corner: string };
+
+const SEVERITY = [
+  ['slight', 'a little'],
+  ['clear', 'clearly'],
+  ['strong', 'badly'],
+] as const;
+const CORNERS = [
+  ['', 'all corners'],
+  ['slow', 'slow ones only'],
+  ['fast', 'fast ones only'],
+] as const;
+const oneOf = <T extends string>(value: string, of: readonly (readonly [T, string])[], usual: T) =>
+  of.find(([id]) => id === value)?.[0] ?? usual;
 
 export function Advise() {
   const { bench } = useBench();
@@ -22,6 +35,8 @@ export function Advise() {
     symptom: query.get('symptom') ?? '',
     phase: query.get('phase') ?? '',
     school: query.get('school') === 'B' ? 'B' : 'A',
+    severity: oneOf(query.get('severity') ?? '', SEVERITY, 'clear'),
+    corner: oneOf(query.get('corner') ?? '', CORNERS, ''),
   };
   const symptoms = dictionary.data.symptoms.filter((one) =>
     one.disciplines.includes(bench.discipline),
@@ -57,6 +72,20 @@ export function Advise() {
         value={asked.phase}
         set={(phase) => put('phase', phase)}
       />
+      <Pick
+        legend="How bad"
+        options={SEVERITY}
+        value={oneOf(asked.severity, SEVERITY, 'clear')}
+        set={(severity) => put('severity', severity)}
+      />
+      {bench.discipline !== 'drag' && (
+        <Pick
+          legend="In"
+          options={CORNERS}
+          value={oneOf(asked.corner, CORNERS, '')}
+          set={(corner) => put('corner', corner)}
+        />
+      )}
       {(symptom?.schools.length ?? 0) > 1 && (
         <>
           <Pick
@@ -110,7 +139,12 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
     adviceQuery(
       bench.id,
       `${bench.revision} ${bench.slip.version} ${bench.standings.map((one) => one.reading?.at).join()}`,
-      { ...asked, school: asked.school === 'B' ? 'B' : 'A' },
+      {
+        ...asked,
+        school: asked.school === 'B' ? 'B' : 'A',
+        severity: oneOf(asked.severity, SEVERITY, 'clear'),
+        corner: oneOf(asked.corner, CORNERS, ''),
+      },
     ),
   );
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
@@ -119,7 +153,10 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
   const can = candidates.filter((one) => !one.refused);
   const cannot = candidates.filter((one) => one.refused);
   const longest = Math.max(1, ...can.map((one) => one.total_minutes));
-  const why = `${symptom.label}, ${asked.phase}.`;
+  const said = [symptom.label, asked.phase];
+  if (asked.severity !== 'clear') said.push(oneOf(asked.severity, SEVERITY, 'clear'));
+  if (asked.corner) said.push(`in ${asked.corner} corners`);
+  const why = `${said.join(', ')}.`;
   return (
     <>
       {beside && <Notice tone="plain">{beside}</Notice>}

@@ -61,6 +61,9 @@ export function Candidate({ one, why, longest }: Props) {
         />
       </div>
       <Effects one={one} />
+      <p className="hint">
+        Confidence <b>{one.confidence}</b>: {one.confidence_why}.
+      </p>
       {one.warnings.length > 0 && (
         <ul className="candidate-warnings">
           {one.warnings.map((said) => (
@@ -103,7 +106,7 @@ function Effects({ one }: { one: Advised }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const rows = new Map<string, { label: string; places: string[]; said: string; unit: string }>();
-  for (const effect of one.effects) {
+  for (const effect of [...one.effects, ...one.loads]) {
     const entry = dictionary.entry(effect.name);
     const shown = dictionary.shown(entry.quantity, bench.profile);
     const said = `${showValue(effect.before, shown)} → ${showValue(effect.after, shown)}`;
@@ -158,6 +161,7 @@ function Judged({ one }: { one: Advised }) {
             </>
           )}
           {each.words && `: “${each.words}”`}
+          {each.conditions && <small> {each.conditions}</small>}
         </li>
       ))}
     </ul>

@@ -127,7 +127,13 @@ export const plotQuery = (car: number, x: NumberName, y: NumberName[], slip: num
 export const adviceQuery = (
   car: number,
   state: string,
-  asked: { symptom: string; phase: string; school: 'A' | 'B' },
+  asked: {
+    symptom: string;
+    phase: string;
+    school: 'A' | 'B';
+    severity: 'slight' | 'clear' | 'strong';
+    corner: '' | 'slow' | 'fast';
+  },
 ) =>
   queryOptions({
     queryKey: ['car', car, 'advice', state, asked],

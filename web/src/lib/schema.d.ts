@@ -1446,6 +1446,8 @@ export interface paths {
                     symptom?: string;
                     phase?: string;
                     school?: "A" | "B";
+                    severity?: "slight" | "clear" | "strong";
+                    corner?: "" | "slow" | "fast";
                 };
                 header?: never;
                 path: {
@@ -4206,6 +4208,15 @@ export interface components {
             school: string;
             /** Effects */
             effects: components["schemas"]["EffectView"][];
+            /** Loads */
+            loads: components["schemas"]["EffectView"][];
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "low" | "medium" | "high";
+            /** Confidence Why */
+            confidence_why: string;
             /** Balance */
             balance: number | null;
             /** Felt */
@@ -5188,6 +5199,8 @@ export interface components {
             outcome: string;
             /** Words */
             words: string;
+            /** Conditions */
+            conditions: string;
         };
         /**
          * LadderView

@@ -5,13 +5,7 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 
 from cabrio.core.advise.advise import Candidate, Question, Situation, advise, beside, expectation
-from cabrio.core.errors import CoreError
-from cabrio.core.sheet.build import Sheet
-from cabrio.core.sheet.what_if import try_lines
-from cabrio.core.under_load.demand import Demand
-from cabrio.core.under_load.ladder import balances_of, limits_of
-from cabrio.core.under_load.of_sheet import shaft_of
-from cabrio.core.under_load.steps import LEAST, LOADED
+from cabrio.core.advise.loaded import balances, held_against
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 from cabrio.operations.advice import judged
@@ -36,40 +30,13 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
         draft = slips.draft(db, who, bench).lines
         record = judged(db, who, bench)
         sheet = bench.sheet()
-    question = Question(asked.symptom, asked.phase, asked.school)
+    question = Question(asked.symptom, asked.phase, asked.school, asked.severity, asked.corner)
     found = advise(sheet, question, Situation(draft, record))
-    moved = _balances(sheet, found)
+    told = held_against(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(
         beside=beside(sheet, question, found),
-        candidates=[
-            _candidate(one, sheet.car.profile, balance)
-            for one, balance in zip(found, moved, strict=True)
-        ],
+        candidates=[_candidate(one, sheet.car.profile, balance) for one, balance in told],
     )
-
-
-def _balances(sheet: Sheet, found: list[Candidate]) -> list[float | None]:
-    """How far each change moves the grip balance [g], where the loaded car has one."""
-    values = sheet.worked.values
-    straight = Demand(
-        0.0,
-        float(values["lateral_acceleration"]),
-        float(values["speed"]),
-        shaft_of(sheet.car, sheet.worked),
-    )
-    limits = sheet.once(("limits",), lambda: limits_of(sheet.car, sheet.worked, straight))
-    if limits is None or limits.here.balance is None:
-        return [None] * len(found)
-    tried = []
-    for one in found:
-        try:
-            trial = try_lines(sheet, one.lines, wanted=LOADED) if one.lines else None
-        except CoreError:
-            trial = None
-        tried.append(trial)
-    here = limits.here.balance
-    moved = [None if one is None else one - here for one in balances_of(tried, limits)]
-    return [None if one is None or abs(one) < LEAST else one for one in moved]
 
 
 def _candidate(one: Candidate, profile: str, balance: float | None) -> s.AdvisedView:
@@ -81,6 +48,9 @@ def _candidate(one: Candidate, profile: str, balance: float | None) -> s.Advised
         costs=one.costs,
         school=one.school,
         effects=[s.EffectView(**vars(effect)) for effect in one.effects],
+        loads=[s.EffectView(**vars(effect)) for effect in one.loads],
+        confidence=one.confidence[0],
+        confidence_why=one.confidence[1],
         balance=balance,
         felt=one.felt if one.effects else 0.0,
         minutes=one.minutes,
@@ -90,7 +60,11 @@ def _candidate(one: Candidate, profile: str, balance: float | None) -> s.Advised
         refused=one.refused or "",
         before=[
             s.JudgedView(
-                revision=each.revision, car=each.car, outcome=each.outcome, words=each.words
+                revision=each.revision,
+                car=each.car,
+                outcome=each.outcome,
+                words=each.words,
+                conditions=each.conditions,
             )
             for each in one.before
         ],

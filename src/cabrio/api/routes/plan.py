@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.advise.plan import Plan, Target, Touch, plan
+from cabrio.core.advise.plan import plan
+from cabrio.core.advise.targets import Plan, Target, Touch
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.units import show
 from cabrio.core.errors import CoreError, Problems, UnknownName

@@ -14,6 +14,8 @@ class AdviceQuery(In):
     symptom: str = Field("", max_length=60)
     phase: str = Field("", max_length=60)
     school: Literal["A", "B"] = "A"
+    severity: Literal["slight", "clear", "strong"] = "clear"
+    corner: Literal["", "slow", "fast"] = ""
 
 
 class EffectView(BaseModel):
@@ -33,6 +35,7 @@ class JudgedView(BaseModel):
     car: str
     outcome: str
     words: str
+    conditions: str
 
 
 class AdvisedView(BaseModel):
@@ -45,6 +48,10 @@ class AdvisedView(BaseModel):
     costs: str
     school: str
     effects: list[EffectView]
+    loads: list[EffectView]
+    """What each axle carries across the car, before and after."""
+    confidence: Literal["low", "medium", "high"]
+    confidence_why: str
     balance: float | None
     """Change of the grip balance [g]: plus, the rear gives up sooner than before, against the front."""
     felt: float

@@ -7,9 +7,9 @@ last, with the reason why not.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Literal
 
 from ..car.lines import Line, value_now, with_lines
 from ..car.model import Car
@@ -28,8 +28,17 @@ from ..solve.preload import Bite
 from .limits import refuse_what_it_breaks
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
+Severity = Literal["slight", "clear", "strong"]
+Corner = Literal["", "slow", "fast"]
+WITH_SPEED = frozenset({"perch_turns", "axle_height", "rubber_gap"})
+"""What acts through downforce: rake, height and what keeps the height."""
+FAST = "In fast corners only: rake, height and downforce come first."
+SLOW = "In slow corners only: a mechanical matter, rake and height hardly act there."
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
 
+
+Sureness = Literal["low", "medium", "high"]
+LOADS = "load_transfer"
 
 TOWARD = {
     "anti_squat-up": "for more anti-squat",
@@ -60,6 +69,8 @@ class Before:
     revision: int = 0
     car: str = ""
     """Whose it was, where it was another car."""
+    conditions: str = ""
+    """Where and on what surface it was run."""
 
 
 @dataclass(frozen=True)
@@ -83,6 +94,10 @@ class Candidate:
     before: tuple[Before, ...] = ()
     number: str = ""
     """The number that would move."""
+    loads: tuple[Effect, ...] = ()
+    """What each axle carries across the car at the cornering looked at, before and after."""
+    stained: bool = False
+    """Whether its size rests on estimates."""
 
     @property
     def total_minutes(self) -> int:
@@ -94,6 +109,20 @@ class Candidate:
         return max((effect.felt for effect in self.effects), default=1.0)
 
     @property
+    def confidence(self) -> tuple[Sureness, str]:
+        """How sure this is to work here, and why: by what it did before, else by what it is worked from."""
+        own = [one for one in self.before if not one.car and one.outcome != "not tested"]
+        if own:
+            better = sum(one.outcome == "better" for one in own)
+            told = f"{better} of {len(own)} times better on this car"
+            return ("high" if better == len(own) else "medium" if better else "low"), told
+        if not self.effects:
+            return "low", "its size here is not known"
+        if self.stained:
+            return "low", "its size rests on estimates"
+        return "medium", "worked on this car, not tried on it yet"
+
+    @property
     def worth(self) -> float:
         """Felt steps a minute, up to three steps: beyond that a change is coarse, not better."""
         return min(self.felt, 3.0) / max(self.total_minutes, 1)
@@ -101,11 +130,17 @@ class Candidate:
 
 @dataclass(frozen=True)
 class Question:
-    """What the driver said: a symptom of this discipline in a phase, and which school is preferred."""
+    """What the driver said: a symptom of this discipline in a phase, and which school is preferred.
+
+    `severity` is how bad it is: it makes the step smaller or larger. `corner` says that it is so in slow
+    or in fast corners only.
+    """
 
     symptom: str
     phase: str
     school: str = "A"
+    severity: Severity = "clear"
+    corner: Corner = ""
 
 
 @dataclass(frozen=True)
@@ -132,8 +167,23 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
     ]
     return sorted(
         found,
-        key=lambda one: (one.refused is not None, one.school not in ("", asked.school), -one.worth),
+        key=lambda one: (
+            one.refused is not None,
+            one.school not in ("", asked.school),
+            _out_of_place(one.number, asked.corner),
+            -one.worth,
+        ),
     )
+
+
+def _out_of_place(number: str, corner: Corner) -> bool:
+    """Whether a change acts mostly at another speed than the complaint is heard at."""
+    return bool(corner) and (number in WITH_SPEED) != (corner == "fast")
+
+
+def _steps(rule: Rule, severity: Severity) -> int:
+    """How many steps to take for how bad it is."""
+    return {"slight": 1, "clear": rule.steps, "strong": 2 * rule.steps}[severity]
 
 
 def beside(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
@@ -191,7 +241,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
     )
     try:
         _refuse_another_car(sheet, rule)
-        lines, fewer = _lines(sheet, rule, number)
+        lines, fewer = _lines(sheet, rule, number, _steps(rule, asked.severity))
         trial = try_lines(sheet, lines, bite=known.bite)
         narrow = refuse_what_it_breaks(sheet, trial, lines)
         effects = tuple(_effects(sheet, trial, rule))
@@ -207,6 +257,8 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         rechecks=tuple(rechecks(lines, sheet.car)),
         warnings=tuple(warnings),
         before=tuple(one for one in known.record if _alike(sheet.car, one.lines, lines)),
+        loads=tuple(_of_figures(sheet, trial, (LOADS,), {LOADS: 1.0})),
+        stained=any(sheet.estimated(effect.name) for effect in effects),
     )
 
 
@@ -257,8 +309,10 @@ def _refuse_another_car(sheet: Sheet, rule: Rule) -> None:
                 )
 
 
-def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ...], list[str]]:
-    """The lines of a rule on this car, and what to say where fewer steps fit than the rule takes.
+def _lines(
+    sheet: Sheet, rule: Rule, number: Number, most: int
+) -> tuple[tuple[Line, ...], list[str]]:
+    """The lines of a rule on this car, and what to say where fewer steps fit than it should take.
 
     Raises the car's own refusals, or that nothing would move.
     """
@@ -270,14 +324,14 @@ def _lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ...], 
         raise UnknownName(
             f"This car has no adjuster for {number.label.lower()}.", number=rule.number
         )
-    for steps in range(rule.steps, 0, -1):
+    for steps in range(most, 0, -1):
         try:
             lines = tuple(_line(sheet, rule, number, place, steps) for place in rule.places)
         except OutOfRange:
             if steps == 1:
                 raise
             continue
-        few = [f"Only {steps} of {rule.steps} steps are left."] if steps < rule.steps else []
+        few = [f"Only {steps} of {most} steps are left."] if steps < most else []
         return tuple(line for line in lines if line.new != line.old), few
     raise AssertionError("a rule has a step")
 
@@ -358,9 +412,14 @@ def _refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
 
 def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:
     """What the figures the rule names do, where the change reaches them."""
-    felt = knowledge().work.felt
+    return _of_figures(sheet, trial, rule.figures, knowledge().work.felt)
+
+
+def _of_figures(
+    sheet: Sheet, trial: WhatIf, names: Sequence[str], felt: Mapping[str, float]
+) -> list[Effect]:
     found = []
-    for name in rule.figures:
+    for name in names:
         for place in number_named(name).shape.places:
             before, after = moved_by(sheet, trial, name, place)
             if before is not None and after is not None and abs(after - before) > 1e-12:
@@ -381,6 +440,8 @@ def _warnings(
     number = number_named(rule.number)
     if number.system == "dampers" and asked.phase in knowledge().words[sheet.car.discipline].steady:
         found.append(STEADY)
+    if asked.corner and _out_of_place(rule.number, asked.corner):
+        found.append(FAST if asked.corner == "fast" else SLOW)
     if not effects:
         found.append(UNSIZED)
     found += [one.sentence for one in trial.unknown]

@@ -24,11 +24,12 @@ from ..errors import CoreError, Impossible, Missing, Problems
 from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
 from ..record.readings import upsets_by
-from ..record.recheck import Recheck, rechecks
+from ..record.recheck import rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
 from ..solve.side_view import Picks
 from .limits import refuse_what_it_breaks
+from .targets import Plan, Plans, Reached, Target, Touch
 
 STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
 """Steps either way that are looked at first; the best are then tried a step nearer and farther."""
@@ -43,85 +44,6 @@ PAIRS = {
     "diagonal": (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1)),
 }
 """How the four corners step together; across a diagonal the heights stay."""
-
-
-@dataclass(frozen=True)
-class Target:
-    """A figure at a place, the value wanted and how far off still counts as reached [SI]."""
-
-    name: str
-    place: str
-    wanted: float
-    within: float
-
-    @property
-    def label(self) -> str:
-        return number_named(self.name).where(self.place)
-
-
-@dataclass(frozen=True)
-class Touch:
-    """What may be touched: systems by name, minutes at most, readings that must not be upset."""
-
-    systems: frozenset[str]
-    minutes: int | None = None
-    spare: frozenset[str] = frozenset()
-
-
-@dataclass(frozen=True)
-class Reached:
-    """A target with its figure before and after [SI], worked whole."""
-
-    target: Target
-    before: float
-    after: float
-
-    @property
-    def off(self) -> float:
-        """How far off it ends, in what still counts as reached."""
-        return abs(self.after - self.target.wanted) / self.target.within
-
-    @property
-    def met(self) -> bool:
-        return self.off <= 1.0 + 1e-9
-
-
-@dataclass(frozen=True)
-class Plan:
-    """Changes in the order of work, what they reach, and the minutes with all that they make stale."""
-
-    lines: tuple[Line, ...]
-    reached: tuple[Reached, ...]
-    minutes: int
-    rechecks: tuple[Recheck, ...]
-    notes: tuple[str, ...] = ()
-
-    @property
-    def met(self) -> bool:
-        return all(one.met for one in self.reached)
-
-    @property
-    def off(self) -> float:
-        """How far off all of it ends: root mean square, in what counts as reached."""
-        return float(np.sqrt(np.mean([one.off**2 for one in self.reached])))
-
-    @property
-    def rank(self) -> tuple[float, int, float]:
-        """Best first: what is met counts alike however near it is, then the minutes."""
-        return (0.0 if self.met else self.off, self.minutes, self.off)
-
-    @property
-    def touches(self) -> frozenset[str]:
-        return frozenset(line.name for line in self.lines)
-
-
-@dataclass(frozen=True)
-class Plans:
-    """The plans, best first; how many set-ups were looked at; what to say beside them."""
-
-    count: int
-    plans: tuple[Plan, ...]
-    notes: tuple[str, ...] = ()
 
 
 @dataclass

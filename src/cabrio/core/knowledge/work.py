@@ -63,11 +63,13 @@ class Step:
 
 @dataclass(frozen=True)
 class Symptom:
-    """What a driver says the car does."""
+    """What a driver says the car does. `balance` is which way its cure moves the grip balance: up, so that
+    the rear gives up sooner, or down; empty where it is no matter of balance."""
 
     id: str
     label: str
     disciplines: tuple[str, ...]
+    balance: str = ""
 
 
 @dataclass(frozen=True)

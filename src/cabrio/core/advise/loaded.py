@@ -1,0 +1,59 @@
+"""What advice does to the loaded car: how far each change moves the grip balance, and which way it should."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..errors import CoreError
+from ..knowledge import knowledge
+from ..sheet.build import Sheet
+from ..sheet.what_if import try_lines
+from ..under_load.demand import Demand
+from ..under_load.ladder import balances_of, limits_of
+from ..under_load.of_sheet import shaft_of
+from ..under_load.steps import LEAST, LOADED
+from .advise import Candidate
+
+CONTRARY = (
+    "Under load this car does the opposite with it: a wheel is off the ground at the limit, or its tyres "
+    "are only estimated. Read the pads and tread temperatures, and enter the tyres' grip, before you try it."
+)
+
+
+def balances(sheet: Sheet, found: Sequence[Candidate]) -> list[float | None]:
+    """How far each change moves the grip balance [g, + the rear gives up sooner], where the loaded car
+    has one and it moves at all."""
+    values = sheet.worked.values
+    straight = Demand(
+        0.0,
+        float(values["lateral_acceleration"]),
+        float(values["speed"]),
+        shaft_of(sheet.car, sheet.worked),
+    )
+    limits = sheet.once(("limits",), lambda: limits_of(sheet.car, sheet.worked, straight))
+    if limits is None or limits.here.balance is None:
+        return [None] * len(found)
+    tried = []
+    for one in found:
+        try:
+            trial = try_lines(sheet, one.lines, wanted=LOADED) if one.lines else None
+        except CoreError:
+            trial = None
+        tried.append(trial)
+    here = limits.here.balance
+    moved = [None if one is None else one - here for one in balances_of(tried, limits)]
+    return [None if one is None or abs(one) < LEAST else one for one in moved]
+
+
+def held_against(
+    symptom: str, found: Sequence[Candidate], moved: Sequence[float | None]
+) -> list[tuple[Candidate, float | None]]:
+    """The candidates with their balance; one that the loaded car contradicts is not offered, and says so."""
+    wants = {"up": 1, "down": -1}.get(knowledge().work.symptoms[symptom].balance, 0)
+    told: list[tuple[Candidate, float | None]] = []
+    for one, balance in zip(found, moved, strict=True):
+        if one.refused is None and wants and balance is not None and wants * balance < 0:
+            one, balance = replace(one, refused=CONTRARY, lines=(), effects=(), loads=()), None
+        told.append((one, balance))
+    return sorted(told, key=lambda pair: pair[0].refused is not None)
