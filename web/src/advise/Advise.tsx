@@ -154,7 +154,8 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
   const cannot = candidates.filter((one) => one.refused);
   const longest = Math.max(1, ...can.map((one) => one.total_minutes));
   const said = [symptom.label, asked.phase];
-  if (asked.severity !== 'clear') said.push(oneOf(asked.severity, SEVERITY, 'clear'));
+  if (asked.severity !== 'clear')
+    said.push(SEVERITY.find(([id]) => id === asked.severity)?.[1] ?? '');
   if (asked.corner) said.push(`in ${asked.corner} corners`);
   const why = `${said.join(', ')}.`;
   return (

@@ -52,6 +52,7 @@ export function WatchedPanel() {
   const [adding, setAdding] = useState<Kind | null>(null);
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   const list = found.data?.watched ?? [];
+  const again = () => void found.refetch();
   return (
     <section className="watched" aria-label="Watched on this car">
       {(Object.keys(KINDS) as Kind[]).map((kind) => {
@@ -63,7 +64,7 @@ export function WatchedPanel() {
             </h2>
             <ul>
               {rows.map((one) => (
-                <Row key={one.id} one={one} />
+                <Row key={one.id} one={one} again={again} />
               ))}
             </ul>
             {may && adding !== kind && (
@@ -71,7 +72,16 @@ export function WatchedPanel() {
                 {KINDS[kind].add}
               </button>
             )}
-            {adding === kind && <Add kind={kind} done={() => setAdding(null)} />}
+            {adding === kind && (
+              <Add
+                kind={kind}
+                done={() => setAdding(null)}
+                saved={() => {
+                  setAdding(null);
+                  again();
+                }}
+              />
+            )}
           </section>
         );
       })}
@@ -79,16 +89,23 @@ export function WatchedPanel() {
   );
 }
 
-function Row({ one }: { one: Watched }) {
+function Row({ one, again }: { one: Watched; again: () => void }) {
   const { bench } = useBench();
   const may = useMay('read');
   const [how, setHow] = useState<string | null>(null);
   const path = { params: { path: { car_id: bench.id, watched_id: one.id } } };
-  const done = api.useMutation('post', '/api/cars/{car_id}/watched/{watched_id}/done', useSaved());
+  const done = api.useMutation(
+    'post',
+    '/api/cars/{car_id}/watched/{watched_id}/done',
+    useSaved(again),
+  );
   const close = api.useMutation(
     'post',
     '/api/cars/{car_id}/watched/{watched_id}/close',
-    useSaved(() => setHow(null)),
+    useSaved(() => {
+      setHow(null);
+      again();
+    }),
   );
   const doing = { torque: 'Pulled', service: 'Done' }[one.kind as string];
   const problem = done.error ?? close.error;
@@ -167,14 +184,20 @@ const EMPTY = {
   every: '',
 };
 
-function Add({ kind, done }: { kind: Kind; done: () => void }) {
+interface AddProps {
+  kind: Kind;
+  done: () => void;
+  saved: () => void;
+}
+
+function Add({ kind, done, saved }: AddProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const [texts, setTexts] = useState(EMPTY);
   const [bars, setBars] = useState(false);
   const [loaded, setLoaded] = useState(false);
   const [unit, setUnit] = useState<'runs' | 'days'>('runs');
-  const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(done));
+  const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(saved));
   const field = (name: keyof typeof EMPTY, label: string, more: object = {}) => (
     <Field
       id={`watch-${kind}-${name}`}
