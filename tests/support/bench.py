@@ -9,10 +9,12 @@ import time
 import urllib.request
 from pathlib import Path
 from statistics import median, quantiles
+from urllib.parse import urlencode
 
 from playwright.sync_api import sync_playwright
 
 from cabrio.api.app import Settings, create_app
+from cabrio.core.knowledge import knowledge
 from cabrio.storage.database import open_engine
 from tests.support import bench_core
 from tests.support.browser import launch, serve, sign_in
@@ -52,6 +54,46 @@ def preview() -> None:
         35,
         "ms",
         f"median {median(times[20:]):.1f} ms: the changed part of the graph, six queries, one commit",
+    )
+
+
+def judgement() -> None:
+    """Advice for every complaint of the three demo cars, and a plan for three targets: whole requests."""
+    app = create_app(Settings("bench", WEB, demo=True), open_engine(fresh_url()))
+    ines = Person(app)
+    ines.sign_in(INES)
+    book, times = knowledge(), []
+    for car, discipline in ((1, "circuit"), (2, "drag"), (3, "drift")):
+        for symptom in book.work.symptoms_for(discipline):
+            for phase in book.words[discipline].phases:
+                asked = urlencode({"symptom": symptom.id, "phase": phase})
+                start = time.perf_counter()
+                ines.ok("GET", f"/api/cars/{car}/advice?{asked}")
+                times.append((time.perf_counter() - start) * 1000)
+    report(
+        f"advice, 95th percentile of {len(times)} complaints",
+        quantiles(times, n=20)[-1],
+        250,
+        "ms",
+        f"median {median(times):.0f} ms: each usual cure tried on the car and loaded in a corner",
+    )
+    targets = [("axle_frequency", "front", "2.5"), ("axle_frequency", "rear", "2.45")]
+    targets.append(("lltd", "car", "51"))
+    body = {
+        "targets": [{"name": n, "place": p, "value": v} for n, p, v in targets],
+        "systems": ["springs", "bars"],
+    }
+    times = []
+    for _ in range(5):
+        start = time.perf_counter()
+        found = ines.ok("POST", "/api/cars/1/plans", body)
+        times.append(time.perf_counter() - start)
+    report(
+        f"plan for three targets of {found['count']} set-ups",
+        median(times),
+        2,
+        "s",
+        "each step tried, all combinations in batches, the best worked afresh",
     )
 
 
@@ -241,6 +283,7 @@ def main() -> int:
     if "core" not in sys.argv[1:]:
         assert named("postgres")
         preview()
+        judgement()
         first_load()
         press_to_screen()
         dragging()

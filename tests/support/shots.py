@@ -42,13 +42,6 @@ def _pads(page: Page) -> None:
     read_now(page, "Pads")
 
 
-def _new_car(page: Page) -> None:
-    page.get_by_role("button", name="New car").click()
-    page.get_by_label("Name").fill("Dipper")
-    page.get_by_label("Discipline").select_option("drag")
-    page.get_by_label("Rear suspension").select_option("parallel_four_link")
-
-
 def _geometry(page: Page) -> None:
     expect(page.get_by_role("img", name="The front axle from behind")).to_be_visible()
     page.evaluate("document.querySelector('.geometry').scrollIntoView()")
@@ -78,13 +71,23 @@ def _hole(page: Page) -> None:
     expect(page.locator(".side-figures .drafted").first).to_be_visible()
 
 
+def _plans(page: Page) -> None:
+    expect(page.get_by_role("listitem", name="Plan 1")).to_be_visible()
+
+
 def _part(page: Page) -> None:
     page.get_by_role("button", name="Edit D-LF").click()
 
 
 PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("garage", "/", 1280, "day", _nothing),
-    ("new-car", "/", 1280, "day", _new_car),
+    (
+        "work",
+        "/cars/2/work?t=rear_bite:car:90&t=anti_squat:car:120&s=links",
+        1280,
+        "day",
+        _plans,
+    ),
     ("plan", "/cars/1/plan", 1280, "day", _nothing),
     ("weights", "/cars/1/weights", 1280, "day", _nothing),
     ("tyres", "/cars/1/tyres", 1280, "day", _treads),
@@ -100,7 +103,7 @@ PICTURES: list[tuple[str, str, int, str, Act]] = [
     ("bars", "/cars/1/bars", 1280, "day", _ladder),
     ("geometry", "/cars/1/alignment", 1280, "day", _geometry),
     ("parts", "/cars/1/parts", 1280, "day", _part),
-    ("tablet", "/cars/2/plan", 820, "day", _nothing),
+    ("tablet", "/cars/2/steps/drag_build?step=6", 820, "day", _nothing),
     ("phone", "/cars/1/weights", 390, "night", _pads),
 ]
 

@@ -73,8 +73,8 @@ class Plan:
 
     @property
     def rank(self) -> tuple[float, int, float]:
-        """Best first: what is met counts alike however near it is, then the minutes."""
-        return (0.0 if self.met else self.off, self.minutes, self.off)
+        """Best first: what is met counts alike however near it is, what is not by tenths; then the minutes."""
+        return (0.0 if self.met else round(self.off, 1), self.minutes, self.off)
 
     @property
     def touches(self) -> frozenset[str]:
