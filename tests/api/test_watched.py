@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from tests.support.client import INES, OKE, PELL, ApiTestCase, Person
@@ -77,3 +78,37 @@ class Gate(ApiTestCase):
         pell = self.person(PELL)
         pell.ok("GET", AT)
         pell.refused(403, "POST", AT, {"kind": "removed", "words": "x"})
+
+
+class InTheFile(ApiTestCase):
+    def test_what_is_watched_and_walked_comes_along_in_the_car_file(self) -> None:
+        ines = self.person(INES)
+        walks = "/api/cars/1/walks"
+        step = {"procedure": "circuit_build", "step": "Pads"}
+        ines.ok("PUT", f"{walks}/ticks", step)
+        ines.ok("PUT", f"{walks}/ticks", step | {"done": False})
+        ines.ok("PUT", f"{walks}/ticks", step | {"step": "Bars"})
+        file = ines.call("GET", "/api/cars/1/file").get_json()
+        self.assertEqual([len(one["ticks"]) for one in file["walks"]], [2])
+        made = ines.ok("POST", "/api/cars/import", {"text": json.dumps(file)})["id"]
+        again = ines.call("GET", f"/api/cars/{made}/file").get_json()
+        for part in ("watched", "walks"):
+            self.assertTrue(file[part], part)
+            self.assertEqual(again[part], file[part])
+        said = [
+            [one["stands"] for one in ines.ok("GET", f"/api/cars/{car}/watched")["watched"]]
+            for car in (1, made)
+        ]
+        self.assertEqual(*said)
+
+    def test_what_no_screen_would_take_is_refused(self) -> None:
+        ines = self.person(INES)
+        file = ines.call("GET", "/api/cars/1/file").get_json()
+        torque = next(one for one in file["watched"] if one["kind"] == "torque")
+        for data in ({"torque": -5.0}, {"torque": 1e9}, {"system": "moon"}, {"also": 1}):
+            bad = file | {"watched": [torque | {"data": torque["data"] | data}]}
+            told = ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(bad)})
+            self.assertIn("Lower arm, inner pivots", told["detail"])
+        walk = {"started_by": "x", "started_at": "2026-11-01T09:00:00Z", "ticks": []}
+        bad = file | {"walks": [walk | {"procedure": "moonwalk"}]}
+        ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(bad)})

@@ -16,6 +16,7 @@ from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import Reading, Taken
+from cabrio.core.record.watch import check_kept
 from cabrio.core.sheet.build import Revision, Sheet, build
 
 VERSION = 2
@@ -115,6 +116,44 @@ class FileEvent(Strict):
     sessions: list[FileSession] = []
 
 
+class FileDone(Strict):
+    revision: int = Field(ge=1)
+    by: str
+    at: datetime
+
+
+class FileWatched(Strict):
+    """An issue, a part off the car, a torque, a class limit or a service; its figures are SI."""
+
+    kind: Literal["issue", "removed", "torque", "limit", "service"]
+    words: str = Field(min_length=1, max_length=120)
+    data: dict[str, str | float | bool | int] = {}
+    opened_by: str
+    opened_at: datetime
+    closed_by: str | None = None
+    closed_at: datetime | None = None
+    closed_words: str = Field(default="", max_length=4000)
+    done: list[FileDone] = Field(default=[], max_length=1000)
+
+
+class FileTick(Strict):
+    step: str = Field(max_length=120)
+    by: str
+    at: datetime
+    undone_by: str | None = None
+    undone_at: datetime | None = None
+
+
+class FileWalk(Strict):
+    """An order of work as it was walked through, with every tick."""
+
+    procedure: str = Field(max_length=60)
+    started_by: str
+    started_at: datetime
+    ended_at: datetime | None = None
+    ticks: list[FileTick] = Field(default=[], max_length=1000)
+
+
 class CarFile(Strict):
     """A car file. All values are SI: m, kg, N/m, rad, Pa, K. Drafts not yet booked are not in it."""
 
@@ -125,6 +164,8 @@ class CarFile(Strict):
     revisions: list[FileRevision] = Field(min_length=1)
     readings: list[FileReading] = []
     events: list[FileEvent] = []
+    watched: list[FileWatched] = Field(default=[], max_length=1000)
+    walks: list[FileWalk] = Field(default=[], max_length=1000)
 
 
 def read(text: str | bytes) -> CarFile:
@@ -264,6 +305,19 @@ def _check(file: CarFile) -> None:
             check_clocked(file.car.discipline, run.times)
         except Problems as several:
             refuse(f"Run {run.number}: {several.problems[0].sentence}")
+    for one in file.watched:
+        try:
+            check_kept(one.kind, one.data)
+        except CoreError as problem:
+            refuse(f"{one.words}: {problem.sentence}")
+        except Problems as several:
+            refuse(f"{one.words}: {several.problems[0].sentence}")
+    orders = {one.id for one in knowledge().work.procedures}
+    if any(one.procedure not in orders for one in file.walks):
+        refuse("An order of work was walked that there is none of.")
+    for procedure in orders:
+        if sum(one.procedure == procedure and one.ended_at is None for one in file.walks) > 1:
+            refuse("An order of work is under way twice.")
     if problems:
         raise Problems(problems)
 

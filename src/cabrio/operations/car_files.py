@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.files.car_file import (
     CarFile,
+    FileDone,
     FileEvent,
     FileLine,
     FileReading,
@@ -17,7 +18,10 @@ from cabrio.files.car_file import (
     FileRun,
     FileSession,
     FileSlip,
+    FileTick,
     FileVerdict,
+    FileWalk,
+    FileWatched,
 )
 from cabrio.storage import cars, logbook
 from cabrio.storage.documents import TAKEN, car_document, content_hash
@@ -30,7 +34,11 @@ from cabrio.storage.models import (
     SessionRow,
     SlipLineRow,
     SlipRow,
+    TickRow,
     VerdictRow,
+    WalkRow,
+    WatchedDoneRow,
+    WatchedRow,
 )
 
 from .actor import Actor
@@ -71,6 +79,18 @@ READING_FIELDS = (
     "withdrawn_at",
     "withdrawn_why",
 )
+WATCHED_FIELDS = (
+    "kind",
+    "words",
+    "data",
+    "opened_by",
+    "opened_at",
+    "closed_by",
+    "closed_at",
+    "closed_words",
+)
+WALK_FIELDS = ("procedure", "started_by", "started_at", "ended_at")
+TICK_FIELDS = ("step", "by", "at", "undone_by", "undone_at")
 EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "note")
 VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
 
@@ -100,6 +120,29 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
             )
         ],
         events=events,
+        watched=[
+            FileWatched(
+                **{name: getattr(row, name) for name in WATCHED_FIELDS},
+                done=[FileDone(revision=x.revision, by=x.by, at=x.at) for x in row.done],
+            )
+            for row in db.scalars(
+                select(WatchedRow).where(WatchedRow.car_id == car_id).order_by(WatchedRow.id)
+            )
+        ],
+        walks=[
+            FileWalk(
+                **{name: getattr(row, name) for name in WALK_FIELDS},
+                ticks=[
+                    FileTick(**{name: getattr(tick, name) for name in TICK_FIELDS})
+                    for tick in db.scalars(
+                        select(TickRow).where(TickRow.walk_id == row.id).order_by(TickRow.id)
+                    )
+                ],
+            )
+            for row in db.scalars(
+                select(WalkRow).where(WalkRow.car_id == car_id).order_by(WalkRow.id)
+            )
+        ],
     )
 
 
@@ -192,6 +235,16 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
                 **values,
             )
         )
+    for watched in file.watched:
+        row = WatchedRow(car_id=car.id, **{n: getattr(watched, n) for n in WATCHED_FIELDS})
+        row.done = [WatchedDoneRow(revision=x.revision, by=x.by, at=x.at) for x in watched.done]
+        db.add(row)
+    for walk in file.walks:
+        walked = WalkRow(car_id=car.id, **{n: getattr(walk, n) for n in WALK_FIELDS})
+        db.add(walked)
+        db.flush()
+        for tick in walk.ticks:
+            db.add(TickRow(walk_id=walked.id, **{n: getattr(tick, n) for n in TICK_FIELDS}))
     db.flush()
     return car
 

@@ -50,6 +50,17 @@ class Watched:
     days: int = 0
 
 
+def check_kept(kind: str, data: Mapping[str, Any]) -> None:
+    """Raise Problems for what a file says of a thing watched, in SI, that no screen would take."""
+    typed = dict(data)
+    if kind == "torque":
+        typed["value"] = float(typed.pop("torque", 0.0))
+    if kind == "service":
+        typed["every"] = str(typed.get("every", ""))
+    if dict(data) != checked(kind, typed, "n_mm"):
+        raise Problems([Impossible("It holds more than such a thing has.", number="data")])
+
+
 @dataclass(frozen=True)
 class Stands:
     """How a watched thing stands: whether it keeps the car in, and in what words."""
@@ -84,7 +95,8 @@ def checked(kind: str, typed: Mapping[str, Any], profile: str) -> dict[str, Any]
 
 def _torque(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
     try:
-        value = parse(typed.get("value") or "", "torque", profile)
+        told = typed.get("value")
+        value = float(told) if isinstance(told, float) else parse(told or "", "torque", profile)
         if not 0 < value <= MOST_TORQUE:
             raise Impossible(f"A torque is above zero and at most {MOST_TORQUE:g} N·m.")
     except CoreError as problem:
@@ -110,11 +122,11 @@ def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
         raise UnknownName("Say which figure the class bounds.", number="number")
     number, found = number_named(name), {}
     for end in ("least", "most"):
-        text = str(typed.get(end) or "").strip()
-        if text:
+        told = typed.get(end)
+        if told is not None and str(told).strip():
             try:
                 found[end] = check_value(
-                    number, number.shape.places[0], text, profile, confirmed=True
+                    number, number.shape.places[0], told, profile, confirmed=True
                 )
             except CoreError as problem:
                 problem.number, problem.place = end, None
