@@ -6,7 +6,7 @@ from typing import Any
 
 from cabrio.api.app import Settings, create_app
 from cabrio.instruments.simulated_pads import SimulatedPads
-from tests.support.client import INES, PELL, WEB, ApiTestCase, Person
+from tests.support.client import INES, PELL, WEB, ApiTestCase, Person, pads
 
 PADS = "/api/cars/1/instruments/pads"
 
@@ -63,3 +63,28 @@ class Pads(ApiTestCase):
         newest = steps[0]
         apart = [a - b for a, b in zip(newest["weighed"], newest["predicted"], strict=True)]
         self.assertLess(max(map(abs, apart)), 3.0)
+
+    def test_what_a_perch_turn_really_moves_is_learned_from_the_pads(self) -> None:
+        """A car whose perches move three quarters of what its data says: found out over three changes."""
+        ines = self.person(INES)
+        made = ines.ok("POST", "/api/cars/1/copy", {"name": "Learner"})["id"]
+        at = f"/api/cars/{made}"
+        self.assertIsNone(ines.ok("GET", f"{at}/ledger")["perches"])
+        rows = [262.0, 260.0, 248.0, 246.0]
+        ines.ok("POST", f"{at}/readings", pads(rows))
+        for turns in (1.0, -1.5, 0.5):
+            now = ines.bench(made)["setup"]["perch_turns"]
+            lines = [
+                ("perch_turns", place, round((now[i] or 0.0) + sign * turns, 6))
+                for i, (place, sign) in enumerate(
+                    zip(("LF", "RF", "LR", "RR"), (1, -1, -1, 1), strict=True)
+                )
+            ]
+            after = ines.draft(*lines, car=made)["after"]["pad_mass"]
+            ines.book(made)
+            rows = [old + 0.75 * (new - old) for old, new in zip(rows, after, strict=True)]
+            ines.ok("POST", f"{at}/readings", pads([round(one, 1) for one in rows]))
+        learned = ines.ok("GET", f"{at}/ledger")["perches"]
+        self.assertEqual(learned["count"], 3)
+        self.assertAlmostEqual(learned["share"], 0.75, delta=0.03)
+        self.assertTrue(learned["sure"])

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from cabrio.core.car import Line, differences
 from cabrio.core.errors import CoreError
+from cabrio.core.record.gain import Gain, gain
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.what_if import try_lines
 
@@ -53,3 +55,24 @@ def _step(bench: Bench, earlier: Reading, later: Reading) -> Step:
     # from what was weighed then, whatever the sheet of that revision takes the pads to be
     moved = tuple(float(one) for one in pads - known)
     return Step(later, earlier, lines, tuple(a + b for a, b in zip(before, moved, strict=True)))
+
+
+def perch_gain(steps: list[Step]) -> Gain | None:
+    """What this car's perches move round the diagonals against what was predicted, where perches alone
+    were turned between two weighings."""
+    alone = [
+        (one.predicted, one.earlier.values["pad_mass"], one.reading.values["pad_mass"])
+        for one in steps
+        if one.predicted and one.lines and {line.name for line in one.lines} == {"perch_turns"}
+    ]
+    pairs = [
+        (_round(predicted) - _round(before), _round(weighed) - _round(before))
+        for predicted, before, weighed in alone
+    ]
+    return gain([one for one, _ in pairs], [one for _, one in pairs])
+
+
+def _round(pads: Sequence[float]) -> float:
+    """Load on one diagonal over the other [kg]."""
+    left_front, right_front, left_rear, right_rear = pads
+    return left_front + right_rear - right_front - left_rear

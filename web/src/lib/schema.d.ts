@@ -4906,6 +4906,21 @@ export interface components {
             /** Balance */
             balance: number | null;
         };
+        /**
+         * GainView
+         * @description The share of what was predicted that was weighed, its standard error, from how many changes; `sure`
+         *     says that the car does something else than the model.
+         */
+        GainView: {
+            /** Share */
+            share: number;
+            /** Error */
+            error: number;
+            /** Count */
+            count: number;
+            /** Sure */
+            sure: boolean;
+        };
         /** Garage */
         Garage: {
             /** Cars */
@@ -5238,11 +5253,12 @@ export interface components {
         };
         /**
          * LedgerView
-         * @description The steps between pad readings, the newest first.
+         * @description The steps between pad readings, the newest first, and what this car's perches really do.
          */
         LedgerView: {
             /** Steps */
             steps: components["schemas"]["LedgerStep"][];
+            perches: components["schemas"]["GainView"] | null;
         };
         /**
          * LineOfChart

@@ -27,10 +27,28 @@ export function LedgerPanel() {
         What the changes between two readings should have made of the pads, and what was weighed.
         More than {UNEXPLAINED} kg apart: something else was moved, or a reading is wrong.
       </p>
+      {found.data?.perches && <Perches learned={found.data.perches} />}
       {steps.map((step) => (
         <LedgerRow key={`${step.since}-${step.revision}-${step.at}`} step={step} />
       ))}
     </section>
+  );
+}
+
+/** What a turn of a perch moves on this very car, learned from changes that were weighed. */
+function Perches({ learned }: { learned: Schemas['GainView'] }) {
+  const percent = (value: number) => `${Math.round(100 * value)} %`;
+  return (
+    <p>
+      Learned from {learned.count} changes of the perches alone: a turn moves{' '}
+      <b>
+        {percent(learned.share)} ± {percent(learned.error)}
+      </b>{' '}
+      of the load that is worked out.{' '}
+      {learned.sure
+        ? 'This car does something else than its data: look at the perch pitch, the motion ratios and for bind.'
+        : 'That is as worked, within what it is known to.'}
+    </p>
   );
 }
 

@@ -6,7 +6,7 @@ from apiflask import APIBlueprint
 from flask import current_app
 
 from cabrio.operations import instruments
-from cabrio.operations.ledger import ledger
+from cabrio.operations.ledger import ledger, perch_gain
 
 from .. import present
 from .. import schemas as s
@@ -44,7 +44,14 @@ def gauge(car_id: int, body: s.GaugeIn) -> s.GaugeShows:
 @routes.doc(summary="What the pads should have read after each change, and what they did")
 def mass_ledger(car_id: int) -> s.LedgerView:
     bench, _, _ = opened(car_id)
+    steps = ledger(bench)
+    learned = perch_gain(steps)
     return s.LedgerView(
+        perches=None
+        if learned is None
+        else s.GainView(
+            share=learned.share, error=learned.error, count=learned.count, sure=learned.sure
+        ),
         steps=[
             s.LedgerStep(
                 at=one.reading.at,
@@ -56,6 +63,6 @@ def mass_ledger(car_id: int) -> s.LedgerView:
                 weighed=list(one.reading.values["pad_mass"]),
                 why=one.why,
             )
-            for one in ledger(bench)
-        ]
+            for one in steps
+        ],
     )

@@ -49,7 +49,18 @@ class LedgerStep(BaseModel):
     why: str
 
 
+class GainView(BaseModel):
+    """The share of what was predicted that was weighed, its standard error, from how many changes; `sure`
+    says that the car does something else than the model."""
+
+    share: float
+    error: float
+    count: int
+    sure: bool
+
+
 class LedgerView(BaseModel):
-    """The steps between pad readings, the newest first."""
+    """The steps between pad readings, the newest first, and what this car's perches really do."""
 
     steps: list[LedgerStep]
+    perches: GainView | None
