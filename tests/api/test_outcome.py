@@ -19,6 +19,15 @@ class Outcome(ApiTestCase):
         self.assertFalse(hanging["as_expected"])
         self.assertNotIn("humidity", [one["name"] for one in found])
 
+    def test_nothing_is_expected_where_the_model_cannot_tell(self) -> None:
+        # a flat of preload before its bite was learned: the pads are void and nobody could say of what
+        found = self.told(self.person(PELL), 2, 3)["found"]
+        pads = [one for one in found if one["name"] == "pad_mass"]
+        self.assertEqual([one["expected"] for one in pads], [None] * 4)
+        self.assertFalse(any(one["as_expected"] for one in pads))
+        ines = self.told(self.person(PELL), 1, 6)["found"]
+        self.assertTrue(all(one["expected"] is not None for one in ines))
+
     def test_nothing_is_claimed_across_events_or_of_single_runs(self) -> None:
         pell = self.person(PELL)
         for revision in (2, 3, 4, 5, 6):

@@ -76,7 +76,11 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
     found = []
     felt = knowledge().work.felt
     # a reading that the slip did not upset says nothing of it
-    kinds = set(upsets_by(lines, ()))
+    upset = {
+        kind: "void" if any(one.verdict == "void" for one in rows) else "doubtful"
+        for kind, rows in upsets_by(lines, ()).items()
+    }
+    kinds = set(upset)
     for reading in sorted(bench.readings, key=lambda one: one.id):
         if reading.revision != revision or reading.withdrawn_at or reading.kind not in kinds:
             continue
@@ -86,6 +90,8 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
             if before is None or expected is None or len(before) != len(values):
                 continue
             after = [float(one) for one in expected.reshape(-1)]
+            # what a slip voids and the model leaves as it was, it has no way to tell
+            told = name in trial.predicted or upset[reading.kind] != "void" or after != before
             number = number_named(name)
             spread = spread_of(reading.settles[name])
             for at, place in enumerate(number.shape.places):
@@ -94,7 +100,11 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
                     within = max(
                         spread[at], number.within or 0.0, felt.get(name, 0.0), _noise(name)
                     )
-                    found.append(Found(name, place, before[at], after[at], values[at], within))
+                    found.append(
+                        Found(
+                            name, place, before[at], after[at] if told else None, values[at], within
+                        )
+                    )
     return found
 
 

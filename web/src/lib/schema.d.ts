@@ -4868,7 +4868,7 @@ export interface components {
             /** Before */
             before: number;
             /** Expected */
-            expected: number;
+            expected: number | null;
             /** Found */
             found: number;
             /** As Expected */

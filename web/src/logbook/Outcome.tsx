@@ -71,12 +71,18 @@ export function Outcome({ revision, runAgain }: Props) {
                       {whereWords(entry.label, [one.place])} <small>{shown.symbol}</small>
                     </th>
                     <td>{showValue(one.before, shown)}</td>
-                    <td>{showValue(one.expected, shown)}</td>
+                    <td>
+                      {one.expected === null ? (
+                        <small>not worked</small>
+                      ) : (
+                        showValue(one.expected, shown)
+                      )}
+                    </td>
                     <td>
                       <b>{showValue(one.found, shown)}</b>
                     </td>
                     <td>
-                      {one.as_expected ? (
+                      {one.expected === null ? null : one.as_expected ? (
                         <small>as expected</small>
                       ) : (
                         <small className="word-doubtful">otherwise</small>

@@ -182,7 +182,7 @@ class FoundView(BaseModel):
     name: NumberName
     place: str
     before: float
-    expected: float
+    expected: float | None
     found: float
     as_expected: bool
 
