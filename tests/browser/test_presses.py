@@ -16,7 +16,7 @@ addEventListener('keydown', (event) => event.key.length > 1 && count(), true);
 """
 
 
-class Presses(BrowserTestCase):
+class Counted(BrowserTestCase):
     def start(self, path: str) -> Page:
         page = self.open(path=path)
         page.add_init_script(COUNT)
@@ -28,6 +28,8 @@ class Presses(BrowserTestCase):
     def taken(self, page: Page) -> int:
         return int(page.evaluate("Number(sessionStorage.getItem('presses'))"))
 
+
+class Presses(Counted):
     def test_a_cross_of_fifty_by_the_perches_booked(self) -> None:
         page = self.start("/cars/1/plan")
         page.get_by_role("navigation").get_by_role("link", name="Weights").click()
@@ -113,6 +115,8 @@ class Presses(BrowserTestCase):
         self.assertLessEqual(self.taken(page), 10)
         self.assertGreater(self.taken(page), 3)
 
+
+class OfAPlan(Counted):
     def test_a_plan_for_two_figures_booked(self) -> None:
         page = self.start("/cars/2/plan")
         command = page.get_by_role("combobox", name="Command").or_(page.locator(".command input"))

@@ -5,7 +5,18 @@ from playwright.sync_api import expect
 from cabrio.core.knowledge import knowledge
 from tests.support.browser import BrowserTestCase, read_now
 
-VIEWS = (*(one.id for one in knowledge().stations), "logbook", "compare", "data", "parts")
+VIEWS = (
+    *(one.id for one in knowledge().stations_for("drag", "parallel_four_link")),
+    "logbook",
+    "compare",
+    "data",
+    "parts",
+    "advise?symptom=spins_after_hit&phase=first 60 ft",
+    "work?t=rear_bite:car:90&s=links",
+    "steps",
+    "steps/due",
+    "steps/drag_build",
+)
 
 
 class Views(BrowserTestCase):
@@ -21,7 +32,17 @@ class Views(BrowserTestCase):
     def test_at_the_car_and_at_the_pads_by_night(self) -> None:
         for width in (820, 390):
             page = self.open(width=width, theme="night")
-            for view in ("plan", "weights", "springs", "bars", "dampers", "logbook"):
+            for view in (
+                "plan",
+                "weights",
+                "springs",
+                "bars",
+                "dampers",
+                "logbook",
+                "release",
+                "steps/circuit_build?step=5",
+                "work?t=lltd:car:50&s=bars",
+            ):
                 with self.subTest(f"{view} at {width}"):
                     page.goto(f"{self.address}/cars/1/{view}")
                     expect(page.get_by_role("heading", level=1)).to_be_visible()
