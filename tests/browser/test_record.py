@@ -105,7 +105,7 @@ class Advice(BrowserTestCase):
         change = page.get_by_role("listitem").filter(has_text="Bar hole, front").first
         expect(change.get_by_text("Confidence")).to_be_visible()
         page.get_by_role("group", name="How bad").get_by_text("badly").click()
-        page.get_by_role("group", name="In", exact=True).get_by_text("fast ones only").click()
+        page.get_by_role("group", name="Corners").get_by_text("fast only").click()
         expect(change.get_by_text("rake, height and downforce come first")).to_be_visible()
         change.get_by_role("button", name="Put on the slip").click()
         slip = page.get_by_role("complementary", name="Change slip")

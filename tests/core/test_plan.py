@@ -12,6 +12,7 @@ from cabrio.core.advise.plan import plan
 from cabrio.core.advise.targets import Plans, Target, Touch
 from cabrio.core.car.lines import Line
 from cabrio.core.errors import Impossible, Missing, Problems
+from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import upsets_by
 from cabrio.core.record.recheck import rechecks
 from cabrio.core.sheet.build import Sheet
@@ -128,6 +129,32 @@ class Search(unittest.TestCase):
             after = try_lines(car, one.lines)
             for each in one.reached:
                 self.assertAlmostEqual(float(after.worked.values[each.target.name]), each.after, 12)
+
+    def test_no_step_is_left_out_where_everything_may_be_touched(self) -> None:
+        clicks = CIRCUIT.setup["rebound_clicks"][0]
+        codes = CIRCUIT.setup["spring"]
+        hidden = try_lines(
+            CIRCUIT,
+            [
+                *(Line("spring", place, codes[2], "70/200") for place in ("LR", "RR")),
+                Line("bar_hole", "front", CIRCUIT.setup["bar_hole"][0], 1.0),
+                *(Line("rebound_clicks", place, clicks, clicks - 3) for place in ("LF", "RF")),
+            ],
+        )
+        asked = []
+        for name, place, at, within in (
+            ("axle_frequency", "rear", 1, 0.02),
+            ("lltd", "car", 0, 0.003),
+            ("rebound_ratio_low", "LF", 0, 0.02),
+            ("rebound_ratio_low", "RF", 1, 0.02),
+            ("axle_height", "rear", 1, 0.006),
+        ):
+            value = float(hidden.worked.values[name].reshape(-1)[at])
+            asked.append(Target(name, place, value, within))
+        every = frozenset(knowledge().systems)
+        found = plan(CIRCUIT, asked, Touch(every))
+        self.assertTrue(found.plans[0].met)
+        self.assertGreater(found.count, 5_000)
 
 
 class Refusals(unittest.TestCase):

@@ -19,9 +19,9 @@ const SEVERITY = [
   ['strong', 'badly'],
 ] as const;
 const CORNERS = [
-  ['', 'all corners'],
-  ['slow', 'slow ones only'],
-  ['fast', 'fast ones only'],
+  ['', 'all'],
+  ['slow', 'slow only'],
+  ['fast', 'fast only'],
 ] as const;
 const oneOf = <T extends string>(value: string, of: readonly (readonly [T, string])[], usual: T) =>
   of.find(([id]) => id === value)?.[0] ?? usual;
@@ -80,7 +80,7 @@ export function Advise() {
       />
       {bench.discipline !== 'drag' && (
         <Pick
-          legend="In"
+          legend="Corners"
           options={CORNERS}
           value={oneOf(asked.corner, CORNERS, '')}
           set={(corner) => put('corner', corner)}

@@ -33,9 +33,12 @@ from .targets import Plan, Plans, Reached, Target, Touch
 
 STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
 """Steps either way that are looked at first; the best are then tried a step nearer and farther."""
-MOST = 60_000
-"""Set-ups worked in one search; above it the longer axes are looked at in coarser steps."""
+MOST = 100_000
+"""Set-ups that are all looked at; where there are more, the best are followed axis by axis."""
+BEAM = 400
+"""How many of the best are followed then."""
 BATCH, LEAST_BATCH = 20_000, 64
+LOOKED_AT = 2000
 WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 6, 4
 MOST_TARGETS = 6
 PAIRS = {
@@ -79,20 +82,10 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
             "Nothing that may be touched moves these figures: allow more, or add parts to the inventory.",
             number="systems",
         )
-    _thin(axes)
-    picks = np.stack(
-        [
-            one.ravel()
-            for one in np.meshgrid(*(np.arange(len(a.options)) for a in axes), indexing="ij")
-        ],
-        axis=-1,
-    )
-    values = np.concatenate(
-        [
-            _values(sheet, axes, picks[at : at + BATCH], targets)
-            for at in range(0, len(picks), BATCH)
-        ]
-    )
+    axes = [one for one in axes if touch.minutes is None or _own(sheet, one) <= touch.minutes]
+    if not axes:
+        raise _too_short(touch)
+    picks, values = _looked_through(sheet, axes, targets)
     off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
     off = np.nan_to_num(off, nan=np.inf)
     found, barred = _worked_whole(sheet, axes, picks, off, targets, touch)
@@ -209,12 +202,62 @@ def _moves(sheet: Sheet, option: _Option, wanted: tuple[str, ...]) -> bool:
     return bool(reached.intersection(wanted))
 
 
-def _thin(axes: list[_Axis]) -> None:
-    """Drop every second option of the longest axis until the combinations are few enough."""
-    while np.prod([len(one.options) for one in axes], dtype=float) > MOST:
-        longest = max(axes, key=lambda one: len(one.options))
-        here = next(i for i, one in enumerate(longest.options) if one.by == 0)
-        longest.options = [one for i, one in enumerate(longest.options) if (i - here) % 2 == 0]
+def _own(sheet: Sheet, axis: _Axis) -> int:
+    """The minutes that moving an axis alone takes."""
+    return _minutes(sheet, next(one.lines for one in axis.options if one.lines))
+
+
+def _too_short(touch: Touch) -> Impossible:
+    return Impossible(
+        f"Nothing that helps can be changed and read again in {touch.minutes} minutes: allow more.",
+        number="minutes",
+    )
+
+
+def _looked_through(
+    sheet: Sheet, axes: Sequence[_Axis], targets: Sequence[Target]
+) -> tuple[Picks, Array]:
+    """Combinations as indices into the axes' options (n, axes), and their figures (n, targets).
+
+    All of them where that is few enough. Else axis by axis from here, twice: every option of an axis on
+    each of the best so far, so that no step is left out however many axes there are.
+    """
+    counts = [len(one.options) for one in axes]
+    if np.prod(counts, dtype=float) <= MOST:
+        grid = np.meshgrid(*map(np.arange, counts), indexing="ij")
+        picks: Picks = np.stack([one.ravel() for one in grid], axis=-1)
+        return picks, _in_batches(sheet, axes, picks, targets)
+    wanted, within = (np.array([getattr(t, n) for t in targets]) for n in ("wanted", "within"))
+    picks = _still(axes)[None, :]
+    values = _in_batches(sheet, axes, picks, targets)
+    for at in (*range(len(axes)), *range(len(axes))):
+        off = np.nan_to_num((values - wanted) / within, nan=1e6)
+        best = picks[np.argsort((off**2).sum(axis=1), kind="stable")[:BEAM]]
+        more = np.repeat(best, counts[at], axis=0)
+        more[:, at] = np.tile(np.arange(counts[at]), len(best))
+        both, first = np.unique(np.concatenate((picks, more)), axis=0, return_index=True)
+        new = both[first >= len(picks)]
+        picks = np.concatenate((picks, new))
+        values = np.concatenate((values, _in_batches(sheet, axes, new, targets)))
+    return picks, values
+
+
+def _still(axes: Sequence[_Axis]) -> Picks:
+    """Where every axis stays as it is."""
+    return np.array([next(i for i, o in enumerate(one.options) if o.by == 0) for one in axes])
+
+
+def _in_batches(
+    sheet: Sheet, axes: Sequence[_Axis], picks: Picks, targets: Sequence[Target]
+) -> Array:
+    if not len(picks):
+        return np.zeros((0, len(targets)))
+    return np.concatenate(
+        [
+            _values(sheet, axes, picks[at : at + BATCH], targets)
+            for at in range(0, len(picks), BATCH)
+        ]
+    )
 
 
 def _values(sheet: Sheet, axes: Sequence[_Axis], picks: Picks, targets: Sequence[Target]) -> Array:
@@ -265,26 +308,26 @@ def _worked_whole(
 
     Besides what bars the nearest of those that the car cannot have, where one is barred.
     """
-    still = np.array([next(i for i, o in enumerate(a.options) if o.by == 0) for a in axes])
-    mask = (picks != still) @ (1 << np.arange(len(axes)))
+    mask = (picks != _still(axes)) @ (1 << np.arange(len(axes)))
     score = np.sqrt(np.mean(np.minimum(off, 1e6) ** 2, axis=1))
     order = np.lexsort((score, mask))
     # the best few of every set of changes: the first may be past what an adjuster reaches
     begins = np.concatenate(([True], mask[order][1:] != mask[order][:-1]))
     rank = np.arange(len(order)) - np.maximum.accumulate(np.where(begins, np.arange(len(order)), 0))
+    kept = order[rank < EACH]
+    # the nearest, and the simplest: what is near by many changes is often as near by fewer
+    many = np.array([int(one).bit_count() for one in mask[kept]])
+    kept = kept[np.lexsort((many, np.maximum(score[kept], 1.0)))][:LOOKED_AT]
     minutes: dict[int, int] = {}
     taken: dict[int, int] = {0: 0}
-    for i in map(int, order[rank < EACH]):
+    for i in map(int, kept):
         kind = int(mask[i])
         if kind not in taken:
             taken[kind] = _minutes(sheet, _lines(axes, picks[i]))
         if kind and (touch.minutes is None or taken[kind] <= touch.minutes):
             minutes[i] = taken[kind]
     if not minutes:
-        raise Impossible(
-            f"Nothing can be changed and read again in {touch.minutes} minutes: allow more.",
-            number="minutes",
-        )
+        raise _too_short(touch)
     # those that come near, and of those that come no nearer the quickest
     ranked = sorted(minutes, key=lambda i: (max(float(score[i]), 1.0), minutes[i], float(score[i])))
     done: set[int] = set()
