@@ -24,6 +24,8 @@ class StrictAdapter(PydanticAdapter):
             data = _parsed(request.get_data())
         else:
             data = request.args.to_dict()
+        if not _can_be_kept(data):
+            raise BadShape([("", "there is a character in it that cannot be kept")])
         try:
             return self.model_class.model_validate(data)
         except ValidationError as problem:
@@ -55,6 +57,24 @@ def _parsed(body: bytes) -> Any:
     if not isinstance(data, dict):
         raise BadShape([("", "an object is expected")])
     return data
+
+
+def _can_be_kept(data: Any) -> bool:
+    """Whether all its texts are ones that the database takes: no NUL, no half of a pair of surrogates."""
+    waiting = [data]
+    while waiting:
+        one = waiting.pop()
+        if isinstance(one, dict):
+            waiting += [*one, *one.values()]
+        elif isinstance(one, list):
+            waiting += one
+        elif isinstance(one, str):
+            try:
+                if b"\0" in one.encode():
+                    return False
+            except UnicodeEncodeError:
+                return False
+    return True
 
 
 def _errors(problem: ValidationError) -> list[tuple[str, str]]:
