@@ -4,32 +4,12 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from tests.support.browser import BrowserTestCase
-
-COUNT = """
-window.presses = Number(sessionStorage.getItem('presses') ?? 0);
-const count = () => sessionStorage.setItem('presses', String(++window.presses));
-addEventListener('pointerdown', count, true);
-addEventListener('keydown', (event) => event.key.length > 1 && count(), true);
-"""
+from tests.support.browser import CountedTestCase
 
 
-class Counted(BrowserTestCase):
-    def start(self, path: str) -> Page:
-        page = self.open(path=path)
-        page.add_init_script(COUNT)
-        page.reload()
-        page.evaluate("sessionStorage.setItem('presses', '0')")
-        page.evaluate("window.presses = 0")
-        return page
-
-    def taken(self, page: Page) -> int:
-        return int(page.evaluate("Number(sessionStorage.getItem('presses'))"))
-
-
-class Presses(Counted):
+class Presses(CountedTestCase):
     def test_a_cross_of_fifty_by_the_perches_booked(self) -> None:
         page = self.start("/cars/1/plan")
         page.get_by_role("navigation").get_by_role("link", name="Weights").click()
@@ -116,7 +96,7 @@ class Presses(Counted):
         self.assertGreater(self.taken(page), 3)
 
 
-class OfAPlan(Counted):
+class OfAPlan(CountedTestCase):
     def test_a_plan_for_two_figures_booked(self) -> None:
         page = self.start("/cars/2/plan")
         command = page.get_by_role("combobox", name="Command").or_(page.locator(".command input"))

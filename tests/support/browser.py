@@ -153,3 +153,26 @@ class OwnCarTestCase(BrowserTestCase):
     def go(self, page: Page, view: str) -> None:
         page.goto(f"{self.address}/cars/{self.car(page)}/{view}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
+
+
+COUNT = """
+window.presses = Number(sessionStorage.getItem('presses') ?? 0);
+const count = () => sessionStorage.setItem('presses', String(++window.presses));
+addEventListener('pointerdown', count, true);
+addEventListener('keydown', (event) => event.key.length > 1 && count(), true);
+"""
+
+
+class CountedTestCase(BrowserTestCase):
+    """Counts the presses that a person makes."""
+
+    def start(self, path: str) -> Page:
+        page = self.open(path=path)
+        page.add_init_script(COUNT)
+        page.reload()
+        page.evaluate("sessionStorage.setItem('presses', '0')")
+        page.evaluate("window.presses = 0")
+        return page
+
+    def taken(self, page: Page) -> int:
+        return int(page.evaluate("Number(sessionStorage.getItem('presses'))"))
