@@ -4,17 +4,8 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from cabrio.core.advise.advise import (
-    STEADY,
-    UNSIZED,
-    Before,
-    Candidate,
-    Question,
-    Situation,
-    advise,
-    after_setup,
-    beside,
-)
+from cabrio.core.advise.advise import STEADY, UNSIZED, advise, after_setup, beside
+from cabrio.core.advise.candidate import Before, Candidate, Question, Situation
 from cabrio.core.car import Adjuster, Line
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.errors import UnknownName

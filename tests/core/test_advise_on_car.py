@@ -5,10 +5,8 @@ from dataclasses import replace
 from typing import Any
 from unittest.mock import patch
 
-from cabrio.core.advise.advise import (
-    Question,
-    advise,
-)
+from cabrio.core.advise.advise import advise
+from cabrio.core.advise.candidate import Question
 from cabrio.core.advise.limits import refuse_what_it_breaks
 from cabrio.core.car import Given, Line
 from cabrio.core.car.settings import check_free

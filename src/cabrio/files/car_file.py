@@ -16,6 +16,7 @@ from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import Reading, Taken
+from cabrio.core.record.watch import Kind as WatchedKind
 from cabrio.core.record.watch import check_kept
 from cabrio.core.sheet.build import Revision, Sheet, build
 
@@ -125,7 +126,7 @@ class FileDone(Strict):
 class FileWatched(Strict):
     """An issue, a part off the car, a torque, a class limit or a service; its figures are SI."""
 
-    kind: Literal["issue", "removed", "torque", "limit", "service"]
+    kind: WatchedKind
     words: str = Field(min_length=1, max_length=120)
     data: dict[str, str | float | bool | int] = {}
     opened_by: str

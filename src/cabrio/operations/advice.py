@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.advise.advise import Before
+from cabrio.core.advise.candidate import Before
 from cabrio.core.graph.registry import number_named
 from cabrio.storage import cars, slips
 from cabrio.storage.documents import lines_of

@@ -21,14 +21,14 @@ MOST_ROWS = 200
 LAP = "lap"
 """A column of lap times: all its rows are one run."""
 PLAIN = {
-    "driver": ("driver", "pilot", "name"),
-    LAP: ("lap time", "laptime", "time"),
-    "best_time": ("best lap", "best time", "best", "fastest"),
-    "laps": ("laps", "lap count", "number of laps"),
-    "tyres": ("tyres", "tyre", "tires", "set"),
-    "note": ("note", "notes", "remark", "comment"),
+    "driver": ("Driver", ("driver", "pilot", "name")),
+    LAP: ("Lap time, all rows one run", ("lap time", "laptime", "time")),
+    "best_time": ("Best lap", ("best lap", "best time", "best", "fastest")),
+    "laps": ("Laps", ("laps", "lap count", "number of laps")),
+    "tyres": ("Tyres", ("tyres", "tyre", "tires", "set")),
+    "note": ("Note", ("note", "notes", "remark", "comment")),
 }
-"""What a run has besides what is clocked of it, and what a heading may call it."""
+"""What a run has besides what is clocked of it: its label, and what a heading may call it."""
 
 
 @dataclass(frozen=True)
@@ -40,6 +40,7 @@ class Runs:
 
     headings: tuple[str, ...]
     columns: tuple[str, ...]
+    fields: tuple[tuple[str, str], ...]
     rows: tuple[tuple[str, ...], ...]
     runs: tuple[dict[str, Any], ...]
     problems: tuple[str, ...]
@@ -52,7 +53,7 @@ def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
         raise Impossible(f"At most {MOST_ROWS} rows at once.", number="text")
     discipline = bench.car.discipline
     known = {one.id: (one.label.lower(),) for one in fields_of(discipline)}
-    names = PLAIN | known
+    names = {name: words for name, (_, words) in PLAIN.items()} | known
     if columns is None:
         columns = _guessed(table.header, names)
     if len(columns) != len(table.header) or any(one and one not in names for one in columns):
@@ -70,7 +71,11 @@ def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
             problems.append(f"Row {i + 1}: {refusal.sentence}")
     if LAP in columns and not problems:
         runs = [_one_run(runs)]
-    return Runs(table.header, tuple(columns), table.rows, tuple(runs), tuple(problems))
+    fields = [(name, label) for name, (label, _) in PLAIN.items()]
+    fields += [(one.id, one.label) for one in fields_of(discipline)]
+    return Runs(
+        table.header, tuple(columns), tuple(fields), table.rows, tuple(runs), tuple(problems)
+    )
 
 
 def _guessed(header: Sequence[str], names: dict[str, tuple[str, ...]]) -> list[str]:

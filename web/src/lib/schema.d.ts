@@ -6174,6 +6174,13 @@ export interface components {
             /** Asked */
             asked: components["schemas"]["ChoiceEntry"][];
         };
+        /** RunField */
+        RunField: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
         /** RunIn */
         RunIn: {
             /**
@@ -6248,6 +6255,8 @@ export interface components {
             headings: string[];
             /** Columns */
             columns: string[];
+            /** Fields */
+            fields: components["schemas"]["RunField"][];
             /** Rows */
             rows: string[][];
             /** Runs */
@@ -7116,6 +7125,8 @@ export interface components {
             aims: components["schemas"]["AimEntry"][];
             /** Systems */
             systems: components["schemas"]["SystemEntry"][];
+            /** Limited */
+            limited: components["schemas"]["NumberName"][];
             /** Parts */
             parts: components["schemas"]["PartKindEntry"][];
             /** Jobs */

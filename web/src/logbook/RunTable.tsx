@@ -3,7 +3,6 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
 import { api } from '../lib/client';
-import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { WideTable } from '../ui/WideTable';
 
@@ -11,7 +10,6 @@ const SHOWN = 6;
 
 export function RunTable({ session, done }: { session: number; done: () => void }) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
   const [text, setText] = useState('');
   const [why, setWhy] = useState('');
   const look = api.useMutation('post', '/api/cars/{car_id}/run-table');
@@ -21,18 +19,6 @@ export function RunTable({ session, done }: { session: number; done: () => void 
     useSaved(done),
   );
   const against = bench.not_ready.length > 0;
-  const fields: [string, string][] = [
-    ['', 'leave out'],
-    ['driver', 'Driver'],
-    ['best_time', 'Best lap'],
-    ['lap', 'Lap time, all rows one run'],
-    ['laps', 'Laps'],
-    ['tyres', 'Tyres'],
-    ['note', 'Note'],
-    ...dictionary.data.clocked
-      .filter((one) => one.disciplines.includes(bench.discipline))
-      .map((one): [string, string] => [one.id, one.label]),
-  ];
   const ask = (columns: string[] | null) => {
     take.reset();
     look.mutate({ params: { path: { car_id: bench.id } }, body: { text, columns } });
@@ -91,9 +77,10 @@ export function RunTable({ session, done }: { session: number; done: () => void 
                           ask(found.columns.map((one, at) => (at === i ? event.target.value : one)))
                         }
                       >
-                        {fields.map(([id, label]) => (
-                          <option key={id} value={id}>
-                            {label}
+                        <option value="">leave out</option>
+                        {found.fields.map((one) => (
+                          <option key={one.id} value={one.id}>
+                            {one.label}
                           </option>
                         ))}
                       </select>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
-import { api, type Schemas } from '../lib/client';
+import { api, type NumberName, type Schemas } from '../lib/client';
 import { useMay } from '../lib/me';
 import { watchedQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
@@ -26,19 +26,6 @@ const KINDS: Record<Kind, { title: string; add: string; what: string; settled: s
   limit: { title: 'Class limits', add: 'Add a limit', what: 'Rule', settled: 'Remove' },
   service: { title: 'Service', add: 'Add a service', what: 'Work', settled: 'Remove' },
 };
-/** What a class may bound. */
-const LIMITED = [
-  'total_mass',
-  'front_share',
-  'left_share',
-  'ride_height',
-  'clearance_at_speed',
-  'track',
-  'wheelbase',
-  'camber',
-  'tyre_pressure',
-] as const;
-
 export function WatchedPanel() {
   const { bench } = useBench();
   const may = useMay('log');
@@ -178,7 +165,7 @@ const EMPTY = {
   value: '',
   source: '',
   system: '',
-  number: 'total_mass',
+  number: 'total_mass' as NumberName,
   least: '',
   most: '',
   every: '',
@@ -209,7 +196,7 @@ function Add({ kind, done, saved }: AddProps) {
       {...more}
     />
   );
-  const limited = dictionary.entry(LIMITED.find((name) => name === texts.number) ?? 'total_mass');
+  const limited = dictionary.entry(texts.number);
   const symbol = dictionary.shown(limited.quantity, bench.profile).symbol;
   const tick = (label: string, value: boolean, set: (value: boolean) => void) => (
     <label className="check">
@@ -256,7 +243,7 @@ function Add({ kind, done, saved }: AddProps) {
               label="Figure"
               value={texts.number}
               set={(number) => setTexts({ ...texts, number })}
-              options={LIMITED.map((name): [string, string] => [
+              options={dictionary.data.limited.map((name): [NumberName, string] => [
                 name,
                 dictionary.entry(name).label,
               ])}

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.advise.advise import Candidate, Question, Situation, advise, beside, expectation
+from cabrio.core.advise.advise import advise, beside, expectation
+from cabrio.core.advise.candidate import Candidate, Question, Situation
 from cabrio.core.advise.loaded import balances, held_against
 from cabrio.operations import bench as benches
 from cabrio.operations import slips

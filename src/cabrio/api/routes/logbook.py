@@ -77,6 +77,7 @@ def look_at_runs(car_id: int, body: s.RunTableIn) -> s.RunTableView:
     return s.RunTableView(
         headings=list(found.headings),
         columns=list(found.columns),
+        fields=[s.RunField(id=name, label=label) for name, label in found.fields],
         rows=[list(row) for row in found.rows],
         runs=len(found.runs),
         problems=list(found.problems),

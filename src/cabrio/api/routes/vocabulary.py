@@ -17,6 +17,7 @@ from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.questions import questions
 from cabrio.core.record.clocked import ROLLOUT
+from cabrio.core.record.watch import LIMITED
 from cabrio.core.sheet.doors import door
 from cabrio.core.simulate.trials import TRIALS
 from cabrio.operations.cars import CHOICES
@@ -82,6 +83,7 @@ def vocabulary() -> s.Vocabulary:
             for one in book.work.symptoms.values()
         ],
         views=[s.HeldEntry(**vars(one)) for one in book.work.views],
+        limited=list(LIMITED),
         aims=[s.AimEntry(**vars(one)) for one in book.work.aims.values()],
         systems=[
             s.SystemEntry(

@@ -146,11 +146,17 @@ class RunTableIn(In):
     columns: list[str] | None = Field(default=None, max_length=60)
 
 
+class RunField(BaseModel):
+    id: str
+    label: str
+
+
 class RunTableView(BaseModel):
     """The table as it would be logged, and what is wrong with it."""
 
     headings: list[str]
     columns: list[str]
+    fields: list[RunField]
     rows: list[list[str]]
     runs: int
     problems: list[str]

@@ -324,6 +324,8 @@ class Vocabulary(BaseModel):
     views: list[HeldEntry]
     aims: list[AimEntry]
     systems: list[SystemEntry]
+    limited: list[NumberName]
+    """What a class may bound."""
     parts: list[PartKindEntry]
     jobs: list[JobEntry]
     questions: list[QuestionEntry]

@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from .common import In
+from cabrio.core.record.watch import Kind as WatchedKind
 
-WatchedKind = Literal["issue", "removed", "torque", "limit", "service"]
+from .common import In
 
 
 class WatchedView(BaseModel):

@@ -13,7 +13,7 @@ from ..under_load.demand import Demand
 from ..under_load.ladder import balances_of, limits_of
 from ..under_load.of_sheet import shaft_of
 from ..under_load.steps import LEAST, LOADED
-from .advise import Candidate
+from .candidate import Candidate
 
 CONTRARY = (
     "Under load this car does the opposite with it: a wheel is off the ground at the limit, or its tyres "

@@ -8,31 +8,27 @@ plan never rests on the adding up.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Sequence
 from itertools import combinations
 from typing import Any
 
 import numpy as np
 
-from ..car.lines import Line, value_now
-from ..car.settings import check_free, way_of
-from ..catalog.part import part_kind
-from ..catalog.quantities import Array, Number, Shape
+from ..car.lines import Line
+from ..car.settings import way_of
+from ..catalog.quantities import Array, Shape
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing, Problems
 from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
-from ..record.readings import upsets_by
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
-from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
+from ..sheet.what_if import moved_by, refused_newly, try_lines
 from ..solve.side_view import Picks
+from .axes import Axis, Option, axes_of, option_at
 from .limits import refuse_what_it_breaks
 from .targets import Plan, Plans, Reached, Target, Touch
 
-STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
-"""Steps either way that are looked at first; the best are then tried a step nearer and farther."""
 MOST = 100_000
 """Set-ups that are all looked at; where there are more, the best are followed axis by axis."""
 BEAM = 400
@@ -41,30 +37,6 @@ BATCH, LEAST_BATCH = 20_000, 64
 LOOKED_AT = 2000
 WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 6, 4
 MOST_TARGETS = 6
-PAIRS = {
-    "front": (("LF", 1), ("RF", 1)),
-    "rear": (("LR", 1), ("RR", 1)),
-    "diagonal": (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1)),
-}
-"""How the four corners step together; across a diagonal the heights stay."""
-
-
-@dataclass
-class _Option:
-    """Some steps of an axis: its lines and what they do to the entered numbers."""
-
-    by: int
-    lines: tuple[Line, ...] = ()
-    change: dict[str, Array] = field(default_factory=dict)
-
-
-@dataclass
-class _Axis:
-    """One thing that can be moved: a setting with the places that step together, and its options."""
-
-    number: Number
-    signs: tuple[tuple[str, int], ...]
-    options: list[_Option] = field(default_factory=lambda: [_Option(0)])
 
 
 def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
@@ -76,7 +48,7 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     now = tuple(Reached(one, *[_now(sheet, one)] * 2) for one in targets)
     if all(one.met for one in now):
         return Plans(1, (), ("The car is there already: nothing needs to be changed.",))
-    axes, idle = _axes(sheet, touch, _names(targets))
+    axes, idle = axes_of(sheet, touch, _names(targets))
     if not axes:
         raise Impossible(
             "Nothing that may be touched moves these figures: allow more, or add parts to the inventory.",
@@ -117,92 +89,7 @@ def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
         raise Problems(problems)
 
 
-def _axes(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[_Axis], list[str]]:
-    """What may be touched and moves a target, each with its options; and the systems that offer nothing."""
-    found: list[_Axis] = []
-    tried: dict[str, int] = {}
-    book = knowledge().systems
-    for number in sheet.car.settable():
-        if number.system not in touch.systems or number.describes:
-            continue
-        if number.is_part and not part_kind(number.name).rank:
-            continue
-        tried.setdefault(number.system, 0)
-        for signs in _groups(number):
-            axis = _Axis(number, signs)
-            if touch.spare & set(upsets_by(_plain_lines(axis), ())):
-                continue
-            for by in (sign * steps for sign in (1, -1) for steps in STEPS):
-                option = _option(sheet, axis, by, wanted)
-                if option is None:
-                    continue
-                if not _moves(sheet, option, wanted):
-                    break
-                axis.options.append(option)
-            tried[number.system] += len(axis.options) - 1
-            if len(axis.options) > 1:
-                axis.options.sort(key=lambda one: one.by)
-                found.append(axis)
-    idle = [book[name].label for name in book if name in touch.systems and not tried.get(name)]
-    said = [f"Nothing moves these figures among {', '.join(idle)}."] if idle else []
-    return found, said
-
-
-def _groups(number: Number) -> Iterator[tuple[tuple[str, int], ...]]:
-    if number.shape is Shape.CORNER:
-        for name, signs in PAIRS.items():
-            if name != "diagonal" or number.one_side:
-                yield signs
-    else:
-        yield from (((place, 1),) for place in number.shape.places)
-
-
-def _plain_lines(axis: _Axis) -> list[Line]:
-    return [Line(axis.number.name, place, None, 1.0) for place, _ in axis.signs]
-
-
-def _option(sheet: Sheet, axis: _Axis, by: int, wanted: tuple[str, ...]) -> _Option | None:
-    """An axis some steps on, tried alone; None where the car refuses it or something gets unknown."""
-    number, car = axis.number, sheet.car
-    way, lines = way_of(number), []
-    try:
-        for place, sign in axis.signs:
-            old = value_now(car, sheet.setup, number.name, place)
-            if old is None:
-                return None
-            check_free(car, sheet.setup, number.name, place)
-            lines.append(
-                Line(number.name, place, old, way.step(car, number, place, old, sign * by))
-            )
-        trial = try_lines(sheet, lines, wanted=wanted)
-    except CoreError:
-        return None
-    if refused_newly(sheet, trial) or any(name not in trial.worked.values for name in wanted):
-        return None
-    return _Option(by, tuple(lines), _change(sheet, trial))
-
-
-def _change(sheet: Sheet, trial: WhatIf) -> dict[str, Array]:
-    """What a try did to the entered numbers."""
-    known, before = figures(), sheet.worked.values
-    return {
-        name: array - before[name]
-        for name, array in trial.worked.values.items()
-        if name not in known
-        and array is not before.get(name)
-        and name in before
-        and array.shape == before[name].shape
-        and not np.array_equal(array, before[name])
-    }
-
-
-def _moves(sheet: Sheet, option: _Option, wanted: tuple[str, ...]) -> bool:
-    """Whether an option reaches any of the figures at all."""
-    reached = downstream(option.change) | set(option.change)
-    return bool(reached.intersection(wanted))
-
-
-def _own(sheet: Sheet, axis: _Axis) -> int:
+def _own(sheet: Sheet, axis: Axis) -> int:
     """The minutes that moving an axis alone takes."""
     return _minutes(sheet, next(one.lines for one in axis.options if one.lines))
 
@@ -215,7 +102,7 @@ def _too_short(touch: Touch) -> Impossible:
 
 
 def _looked_through(
-    sheet: Sheet, axes: Sequence[_Axis], targets: Sequence[Target]
+    sheet: Sheet, axes: Sequence[Axis], targets: Sequence[Target]
 ) -> tuple[Picks, Array]:
     """Combinations as indices into the axes' options (n, axes), and their figures (n, targets).
 
@@ -242,13 +129,13 @@ def _looked_through(
     return picks, values
 
 
-def _still(axes: Sequence[_Axis]) -> Picks:
+def _still(axes: Sequence[Axis]) -> Picks:
     """Where every axis stays as it is."""
     return np.array([next(i for i, o in enumerate(one.options) if o.by == 0) for one in axes])
 
 
 def _in_batches(
-    sheet: Sheet, axes: Sequence[_Axis], picks: Picks, targets: Sequence[Target]
+    sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[Target]
 ) -> Array:
     if not len(picks):
         return np.zeros((0, len(targets)))
@@ -260,7 +147,7 @@ def _in_batches(
     )
 
 
-def _values(sheet: Sheet, axes: Sequence[_Axis], picks: Picks, targets: Sequence[Target]) -> Array:
+def _values(sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[Target]) -> Array:
     """Every target's figure at every combination (n, targets) [SI]; NaN where it has none."""
     before = sheet.worked.values
     names = {name for axis in axes for option in axis.options for name in option.change}
@@ -298,7 +185,7 @@ def _names(targets: Sequence[Target]) -> tuple[str, ...]:
 
 def _worked_whole(
     sheet: Sheet,
-    axes: Sequence[_Axis],
+    axes: Sequence[Axis],
     picks: Picks,
     off: Array,
     targets: Sequence[Target],
@@ -359,7 +246,7 @@ def _worked_whole(
     return best, barred
 
 
-def _lines(axes: Sequence[_Axis], pick: Iterable[int]) -> tuple[Line, ...]:
+def _lines(axes: Sequence[Axis], pick: Iterable[int]) -> tuple[Line, ...]:
     """The lines of a combination, one for every axis that steps a place."""
     return tuple(
         line for axis, at in zip(axes, pick, strict=True) for line in axis.options[int(at)].lines
@@ -422,7 +309,7 @@ def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Pla
 
 
 def _nearer(
-    sheet: Sheet, axes: Sequence[_Axis], steps: list[int], best: Plan, targets: Sequence[Target]
+    sheet: Sheet, axes: Sequence[Axis], steps: list[int], best: Plan, targets: Sequence[Target]
 ) -> Plan:
     """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better."""
     wanted = _names(targets)
@@ -434,7 +321,7 @@ def _nearer(
                     continue
                 tried = [*steps[:at], by, *steps[at + 1 :]]
                 options = [
-                    _option(sheet, one, n, wanted) if n else _Option(0)
+                    option_at(sheet, one, n, wanted) if n else Option(0)
                     for one, n in zip(axes, tried, strict=True)
                 ]
                 if any(one is None for one in options):

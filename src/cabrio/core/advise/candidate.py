@@ -1,0 +1,118 @@
+"""What advice is asked, and the changes that it answers with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..car.lines import Line
+from ..record.recheck import Recheck
+from ..solve.preload import Bite
+
+Severity = Literal["slight", "clear", "strong"]
+Corner = Literal["", "slow", "fast"]
+Sureness = Literal["low", "medium", "high"]
+
+
+@dataclass(frozen=True)
+class Effect:
+    """A figure the rule names, before and after at one place (SI), and how strongly it is felt."""
+
+    name: str
+    place: str
+    before: float
+    after: float
+    felt: float
+
+
+@dataclass(frozen=True)
+class Before:
+    """What an earlier slip with these lines came to, as it was judged."""
+
+    lines: tuple[Line, ...]
+    outcome: str
+    words: str = ""
+    revision: int = 0
+    car: str = ""
+    """Whose it was, where it was another car."""
+    conditions: str = ""
+    """Where and on what surface it was run."""
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One change that could be made for the complaint.
+
+    `refused` says why it cannot be made on this car; `warnings` what to think of first. Minutes are of
+    the work itself and of all it makes stale.
+    """
+
+    lines: tuple[Line, ...]
+    label: str
+    reason: str
+    costs: str
+    school: str
+    effects: tuple[Effect, ...] = ()
+    minutes: int = 0
+    rechecks: tuple[Recheck, ...] = ()
+    warnings: tuple[str, ...] = ()
+    refused: str | None = None
+    before: tuple[Before, ...] = ()
+    number: str = ""
+    """The number that would move."""
+    loads: tuple[Effect, ...] = ()
+    """What each axle carries across the car at the cornering looked at, before and after."""
+    stained: bool = False
+    """Whether its size rests on estimates."""
+
+    @property
+    def total_minutes(self) -> int:
+        return self.minutes + sum(one.minutes for one in self.rechecks)
+
+    @property
+    def felt(self) -> float:
+        """Steps a driver would feel, the strongest of its figures; one where the size is not known."""
+        return max((effect.felt for effect in self.effects), default=1.0)
+
+    @property
+    def confidence(self) -> tuple[Sureness, str]:
+        """How sure this is to work here, and why: by what it did before, else by what it is worked from."""
+        own = [one for one in self.before if not one.car and one.outcome != "not tested"]
+        if own:
+            better = sum(one.outcome == "better" for one in own)
+            told = f"{better} of {len(own)} times better on this car"
+            return ("high" if better == len(own) else "medium" if better else "low"), told
+        if not self.effects:
+            return "low", "its size here is not known"
+        if self.stained:
+            return "low", "its size rests on estimates"
+        return "medium", "worked on this car, not tried on it yet"
+
+    @property
+    def worth(self) -> float:
+        """Felt steps a minute, up to three steps: beyond that a change is coarse, not better."""
+        return min(self.felt, 3.0) / max(self.total_minutes, 1)
+
+
+@dataclass(frozen=True)
+class Question:
+    """What the driver said: a symptom of this discipline in a phase, and which school is preferred.
+
+    `severity` is how bad it is: it makes the step smaller or larger. `corner` says that it is so in slow
+    or in fast corners only.
+    """
+
+    symptom: str
+    phase: str
+    school: str = "A"
+    severity: Severity = "clear"
+    corner: Corner = ""
+
+
+@dataclass(frozen=True)
+class Situation:
+    """What is known beside the sheet: changes already on the slip, earlier verdicts, bite per flat."""
+
+    draft: tuple[Line, ...] = ()
+    record: tuple[Before, ...] = ()
+    bite: Bite | None = None
