@@ -4,12 +4,15 @@ import unittest
 
 import numpy as np
 
-from cabrio.core.car import Line
+from cabrio.core.car import Given, Line
 from cabrio.core.errors import CoreError, Missing, UnknownName
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.simulate.trials import TRIALS, Run, checked_size, contact_at, run_trial
+from cabrio.core.under_load.demand import Demand
+from cabrio.core.under_load.of_sheet import loaded_car, shaft_of
+from cabrio.core.under_load.state import loaded
 
-from .whole_car import CIRCUIT_SETUP, circuit_car, sheet
+from .whole_car import CIRCUIT_SETUP, KNOWN, circuit_car, sheet
 
 CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
 
@@ -63,6 +66,25 @@ class Trials(unittest.TestCase):
         assert rose[0] is not None and rose[1] is not None
         self.assertGreater(rose[0], 0.008)
         self.assertLess(rose[1], 0.006)
+
+    def test_the_shaft_s_torque_presses_the_left_rear_as_on_the_loaded_car(self) -> None:
+        car = circuit_car(rear_layout="three_link")
+        for name in ("final_drive", "loaded_radius"):
+            car = car.with_given(name, Given(tuple(KNOWN[name])))
+        live = sheet(car, CIRCUIT_SETUP)
+        v = live.worked.values
+        found = run_trial(live, "launch", 5.0, 1.0)
+        self.assertFalse(any("final drive" in one for one in found.assumed))
+        gained = found.drive.loads[-1] - v["pad_mass"] * 9.80665
+        front, rear = gained[0] - gained[1], gained[2] - gained[3]
+        self.assertGreater(rear, 0.0)
+        # the torque is between engine and axle: only the body leaning over is left to turn the car
+        self.assertAlmostEqual(front * v["track"][0] + rear * v["track"][1], 0.0, delta=0.1 * rear)
+        told = loaded_car(live.car, live.worked)
+        straight = Demand(0.0, 0.0, 0.0, None)
+        launched = Demand(1.0, 0.0, 0.0, shaft_of(live.car, live.worked))
+        settled = (loaded(told, launched).loads - loaded(told, straight).loads)[0]
+        self.assertAlmostEqual(rear / (settled[2] - settled[3]), 1.0, delta=0.1)
 
     def test_the_kerb_is_under_the_left_wheels(self) -> None:
         low, high = (run_trial(CIRCUIT, "kerb", 25.0, size) for size in (0.01, 0.03))

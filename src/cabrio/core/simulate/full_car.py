@@ -33,7 +33,8 @@ class FullCar:
     """Masses [kg], inertias about the sprung CG [kg·m²], lengths [m], rates [N/m]; corners (4,), axles (2,).
 
     `anti` are anti-dive at the front and anti-lift at the rear in braking, `anti_squat` the rear's in
-    drive; zero leaves all of it to the springs.
+    drive; zero leaves all of it to the springs. `shaft_arm` [m] is the torque of the propeller shaft on a
+    live rear axle over the driving force: radius over final drive.
     """
 
     sprung_mass: float
@@ -52,6 +53,7 @@ class FullCar:
     bar_rates: Array
     anti_dive: Array
     anti_squat: float = 0.0
+    shaft_arm: float = 0.0
 
     def __post_init__(self) -> None:
         above_zero(
@@ -249,6 +251,10 @@ def _actions(car: FullCar) -> tuple[Push, Push]:
     wheels = unsprung_axle * car.unsprung_cg_heights / car.tracks
     overturning = float(sprung_axle.sum()) * _roll_arm(car)
 
+    def torque(forward: float) -> float:
+        """Of the shaft on the axle, turning clockwise seen from the front [N·m]; none in braking."""
+        return total * max(forward, 0.0) * car.shaft_arm
+
     def carried(forward: float) -> tuple[Array, Array]:
         """Per wheel: load that inertia puts on the body's ends, and what the links take of it [N]."""
         moved = total * forward * car.cg_height / car.wheelbase / 2
@@ -263,12 +269,15 @@ def _actions(car: FullCar) -> tuple[Push, Push]:
         force: Array = arms.T @ (by_links - onto)
         # turning left throws the body to the right: its left side comes up
         force[2] += overturning * leftward
+        # the engine's mounts take the shaft's torque: the body's left side comes up
+        force[2] += torque(forward)
         return force
 
     def on_wheels(forward: float, leftward: float) -> Array:
         _, by_links = carried(forward)
         across: Array = np.repeat((links + wheels) * leftward, 2) * SIDE
-        # what the links press down is carried by the tyre at once
+        # what the links press down is carried by the tyre at once; the shaft presses the left rear down
+        across[2:] -= torque(forward) / car.tracks[1] * SIDE[2:]
         return -by_links + across
 
     return body, on_wheels

@@ -14,6 +14,7 @@ from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
 from ..graph.registry import Array, Need
 from ..sheet.build import Sheet
+from ..under_load.of_sheet import shaft_of
 from .full_car import FullCar, estimated_inertias
 from .quarter_car import QuarterCar
 from .suspension import Curve, DamperLaw, Suspension
@@ -90,8 +91,17 @@ def full_car(sheet: Sheet) -> Model:
         bar_rates=values["bar_wheel_rate"] + rates * at_base,
         anti_dive=values["anti_dive"],
         anti_squat=0.0 if squat is None else float(squat),
+        shaft_arm=_shaft_arm(sheet),
     )
     return Model(car, tuple(assumed))
+
+
+def _shaft_arm(sheet: Sheet) -> float:
+    """Torque of the shaft on the rear axle over the driving force [m]; zero without a live driven one."""
+    shaft = shaft_of(sheet.car, sheet.worked)
+    if shaft is None:
+        return 0.0
+    return float(sheet.worked.values["rear_drive_share"]) * shaft.radius / shaft.final_drive
 
 
 def quarter_car(sheet: Sheet, place: str) -> tuple[QuarterCar, Suspension]:

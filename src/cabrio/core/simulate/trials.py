@@ -172,9 +172,11 @@ def run_trial(
         progress=progress,
     )
     assumed = list(model.assumed)
-    if name == "launch" and sheet.car.rear_layout != "independent":
+    live = sheet.car.rear_layout != "independent"
+    if name == "launch" and live and not model.car.shaft_arm:
         assumed.append(
-            "The shaft's torque on the axle is left out: the car under load has it, left and right."
+            "The final drive is not known: the shaft's torque on the axle is left out, so left and right "
+            "are alike."
         )
     if found.beyond_damper:
         assumed.append(
