@@ -92,6 +92,15 @@ class Sheets(ApiTestCase):
                 self.assertIn(f"{step.label}.", flat)
         self.refused("/api/cars/2/sheets/order/circuit_build", "no order of work")
 
+    def test_the_links_are_a_picture_with_their_numbers(self) -> None:
+        (page,) = self.pages("/api/cars/2/sheets/links?paper=letter")
+        side = self.person(PELL).ok("GET", "/api/cars/2/side-view")["booked"]
+        self.assertIn(f"Anti-squat\n{100 * side['anti_squat']:.0f} %", page)
+        self.assertIn("100 %", page)
+        for one in side["holes"]:
+            self.assertIn(f"{one['place']}\n{one['here'] + 1} of {len(one['holes'])}", page)
+        self.refused("/api/cars/1/sheets/links", "from its points")
+
     def test_a_weekend_s_cars_in_one_file(self) -> None:
         pages = self.pages("/api/sheets/setup")
         cars = self.person(PELL).ok("GET", "/api/cars")["cars"]

@@ -52,7 +52,8 @@ def said(text: str) -> str:
     return text.translate(SAID).encode("cp1252", "replace").decode("cp1252")
 
 
-def _text(words: str, style: ParagraphStyle = BASE) -> Paragraph:
+def text(words: str, style: ParagraphStyle = BASE) -> Paragraph:
+    """A paragraph of plain words."""
     return Paragraph(escape(said(words)), style)
 
 
@@ -116,10 +117,10 @@ def setup(parts: Sequence[Part], open_readings: Sequence[str]) -> list[Flowable]
                 )
                 rows.append([said(row.label), whole, "", "", "", row.mark])
                 style.append(("SPAN", (1, at), (4, at)))
-    found: list[Flowable] = [_table(rows, (70, 24, 24, 24, 24, 14), style, centred=(1, 4))]
-    found.append(_text("est. from an estimate · ? doubtful · x no longer counts", SMALL))
+    found: list[Flowable] = [table(rows, (70, 24, 24, 24, 24, 14), style, centred=(1, 4))]
+    found.append(text("est. from an estimate · ? doubtful · x no longer counts", SMALL))
     if open_readings:
-        found.append(_text(f"Not counting as the car stands: {', '.join(open_readings)}.", SMALL))
+        found.append(text(f"Not counting as the car stands: {', '.join(open_readings)}.", SMALL))
     found.append(Spacer(0, 4 * mm))
     found.append(_signed(("Engineer", "Crew", "Driver")))
     return found
@@ -132,19 +133,19 @@ def changes(
     found: list[Flowable] = []
     for label, words in (("Why", why), ("Expected", expected)):
         if words:
-            found.append(_text(f"{label}: {words}"))
-    found.append(_text("Change", HEAD))
+            found.append(text(f"{label}: {words}"))
+    found.append(text("Change", HEAD))
     rows: list[list[Any]] = [["", "", "where", "from", "to"]]
     rows += [["", *map(said, (one.what, one.where, one.before, one.after))] for one in made]
     style = [("FONT", (0, 0), (-1, 0), BOLD, 8.5), *_boxes(1, len(rows))]
-    found.append(_table(rows, (7, 75, 20, 38, 40), style))
+    found.append(table(rows, (7, 75, 20, 38, 40), style))
     if again:
-        found.append(_text(f"Read again before the car runs: {minutes} min", HEAD))
+        found.append(text(f"Read again before the car runs: {minutes} min", HEAD))
         rows = [
-            ["", said(one.label), said(one.verdict), f"{one.minutes} min", _text(one.how, SMALL)]
+            ["", said(one.label), said(one.verdict), f"{one.minutes} min", text(one.how, SMALL)]
             for one in again
         ]
-        found.append(_table(rows, (7, 38, 20, 15, 100), _boxes(0, len(rows))))
+        found.append(table(rows, (7, 38, 20, 15, 100), _boxes(0, len(rows))))
     found.append(Spacer(0, 6 * mm))
     found.append(_signed(("Done by", "Checked by", "Time")))
     return found
@@ -154,7 +155,7 @@ def order(procedure: Procedure, steps: Sequence[Step], cautions: dict[str, str])
     """An order-of-work sheet: a box a step, its cautions with it."""
     found: list[Flowable] = []
     if procedure.school:
-        found.append(_text(procedure.school, SMALL))
+        found.append(text(procedure.school, SMALL))
     rows: list[list[Any]] = []
     for number, step in enumerate(steps, start=1):
         words = f"<b>{number}  {escape(said(step.label))}.</b> {escape(said(step.do))}"
@@ -162,14 +163,14 @@ def order(procedure: Procedure, steps: Sequence[Step], cautions: dict[str, str])
             words += f'<br/><font size="7"><i>! {escape(said(cautions[name]))}</i></font>'
         rows.append(["", Paragraph(words, BASE), ""])
     style = [*_boxes(0, len(rows)), ("LINEBELOW", (2, 0), (2, -1), 0.4, LINE)]
-    found.append(_table(rows, (7, 143, 30), style, spaced=3))
+    found.append(table(rows, (7, 143, 30), style, spaced=3))
     return found
 
 
-def _table(
+def table(
     rows: list[list[Any]],
     widths: Sequence[float],
-    style: Sequence[tuple[Any, ...]],
+    style: Sequence[tuple[Any, ...]] = (),
     *,
     centred: tuple[int, int] | None = None,
     spaced: float = 1.2,

@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 from cabrio.core.errors import Impossible, UnknownName
 from cabrio.core.knowledge import knowledge
 from cabrio.core.sheet.printed import change_sheet, setup_sheet
-from cabrio.files import paper
+from cabrio.core.sheet.side_view import side_of_sheet
+from cabrio.files import links_sheet, paper
 from cabrio.storage import cars, logbook
 from cabrio.storage import slips as stored
 from cabrio.storage.documents import lines_of
@@ -78,6 +79,18 @@ def changes(
         sum(one.minutes for one in again),
     )
     return paper.book([(_title(db, bench, what, now), content)], size)
+
+
+def links(db: Session, actor: Actor, car_id: int, size: paper.Size, now: datetime) -> bytes:
+    """The side view of a live rear axle with its holes and numbers. Raises as `side_of_sheet` does."""
+    actor.must("look")
+    bench = load(db, actor, car_id)
+    sheet = bench.sheet()
+    side = side_of_sheet(sheet)
+    behind = sheet.value("cg_behind_front")
+    ahead = side.wheelbase - (behind[0] if behind else side.wheelbase / 2)
+    content = links_sheet.links(side, ahead, bench.car.profile)
+    return paper.book([(_title(db, bench, "Links from the side", now), content)], size)
 
 
 def order(

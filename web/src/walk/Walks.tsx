@@ -81,6 +81,7 @@ function OnPaper() {
   const sheets = [
     ['Set-up sheet', 'setup'],
     ...(changed ? [['Change sheet', 'changes']] : []),
+    ...(bench.rear_layout === 'independent' ? [] : [['Links from the side', 'links']]),
     ...dictionary.data.procedures
       .filter((one) => one.disciplines.includes(bench.discipline))
       .map((one) => [one.label, `order/${one.id}`]),

@@ -52,6 +52,14 @@ def changes(car_id: int, asked: s.ChangesQuery) -> Response:
         )
 
 
+@routes.get("/cars/<int:car_id>/sheets/links")
+@routes.input(s.PaperQuery, location="query", arg_name="asked")
+@routes.doc(summary="The side view with its holes and numbers as a PDF", responses={200: "A PDF"})
+def links(car_id: int, asked: s.PaperQuery) -> Response:
+    with transaction() as db:
+        return _pdf(sheets.links(db, actor(), car_id, asked.paper, now()), "links")
+
+
 @routes.get("/cars/<int:car_id>/sheets/order/<procedure>")
 @routes.input(s.PaperQuery, location="query", arg_name="asked")
 @routes.doc(summary="An order of work as a one-page PDF with boxes", responses={200: "A PDF"})
