@@ -21,8 +21,11 @@ class FourLink(OwnCarTestCase):
     def slip(self, page: Page) -> Any:
         return page.get_by_role("complementary", name="Change slip")
 
-    def with_bracket(self, page: Page, code: str, place: str) -> None:
-        """A bracket of three holes about the bolt as it was given, fitted by the slip."""
+    def with_bracket(
+        self, page: Page, code: str, place: str, *, of: str = "", higher: float = 0.0
+    ) -> None:
+        """A bracket of three holes about the bolt as it was given, fitted by the slip unless it is of a
+        set that is higher by some millimetres."""
         bench = self.bench(page)
         at = {"upper chassis": 0, "upper axle": 1, "lower chassis": 2, "lower axle": 3}[place]
         x, z = (bench["figures"][f"bolt_{axis}"]["values"][at] * 1000 for axis in "xz")
@@ -31,6 +34,10 @@ class FourLink(OwnCarTestCase):
         if not form.count():
             page.get_by_role("button", name="Add link bracket").click()
         form.get_by_label("Code").fill(code)
+        if of:
+            form.get_by_label("Set", exact=True).fill(of)
+            form.get_by_label("Goes on").select_option(place)
+        z += higher
         form.get_by_text("Paste it").click()
         rows = "\n".join(f"{x:.1f} mm;{z + up:.1f} mm" for up in (-20, 0, 20))
         form.get_by_label("Holes, pasted").fill(f"ahead;above\n{rows}")
@@ -39,6 +46,8 @@ class FourLink(OwnCarTestCase):
         form.get_by_role("button", name="Add to inventory").click()
         expect(page.get_by_role("listitem").filter(has_text=code).first).to_be_visible()
         self.go(page, "links")
+        if higher:
+            return
         bar, end = place.split()
         page.get_by_label(f"Link bracket, {bar} bar, {end} bolt").select_option(code)
 
@@ -78,6 +87,36 @@ class FourLink(OwnCarTestCase):
         expect(bolt).to_have_attribute("aria-valuetext", "hole 3 of 3")
         expect(self.slip(page)).to_contain_text("Pads")  # a hole voids them
         self.assert_accessible(page)
+
+    def test_two_sets_on_ones_own_car_and_a_plan_over_its_holes(self) -> None:
+        page = self.make(
+            "Whinchat", Discipline="drag", Rear_suspension="parallel_four_link", Units="n_mm"
+        )
+        self.with_bracket(page, "UC", "upper chassis", of="low")
+        # no hole was set yet: the first press takes the lowest
+        bolt = page.get_by_role("slider", name="upper chassis hole")
+        expect(bolt).to_have_attribute("aria-valuetext", "not set")
+        bolt.press("ArrowUp")
+        expect(bolt).to_have_attribute("aria-valuetext", "hole 1 of 3")
+        self.slip(page).get_by_role("button", name="Book revision").click()
+        expect(self.slip(page).get_by_text("Booked as revision").first).to_be_visible()
+        self.with_bracket(page, "UC high", "upper chassis", of="high", higher=25.0)
+        side = page.get_by_role("region", name="Side view", exact=True)
+        expect(side.get_by_text("low on the car")).to_be_visible()
+        side.get_by_role("button", name="Fit high").click()
+        squat = side.get_by_role("listitem").filter(has_text="Anti-squat")
+        expect(squat).to_contain_text("→")
+        self.slip(page).get_by_role("button", name="Clear").click()
+        expect(squat).not_to_contain_text("→")
+        # a plan goes through the holes
+        now = self.bench(page)["figures"]["anti_squat"]["values"][0]
+        self.go(page, f"work?t=anti_squat:car:{100 * now - 12:.0f}&s=links")
+        plan = page.get_by_role("listitem", name="Plan 1")
+        expect(plan.get_by_text("upper link hole")).to_be_visible()
+        self.go(page, "steps")
+        paper = page.get_by_role("link", name="Links from the side, A4")
+        answer = page.request.get(page.url.split("/cars")[0] + str(paper.get_attribute("href")))
+        self.assertEqual(answer.body()[:5], b"%PDF-")
 
     def test_the_other_set_of_brackets_goes_on_in_one_press(self) -> None:
         page = self.open(path="/cars/2/links")

@@ -191,11 +191,12 @@ function Bracket({ of, was, over, pick, grab, drag, drop }: BracketProps) {
   const [wide, high] = [Math.max(...xs) + 13 - left, Math.max(...zs) + 13 - top];
   const step = (event: KeyboardEvent) => {
     const by = { ArrowUp: 1, ArrowDown: -1 }[event.key];
-    if (by === undefined || of.here === null || !pick) return;
+    if (by === undefined || !pick) return;
     event.preventDefault();
     // holes are counted from the lowest
     const order = of.holes.map((_, i) => i).toSorted((a, b) => (zs[b] ?? 0) - (zs[a] ?? 0));
-    const next = order[order.indexOf(of.here) + by];
+    // where none is set yet the first press takes the lowest
+    const next = of.here === null ? order[0] : order[order.indexOf(of.here) + by];
     if (next !== undefined) pick(next);
   };
   const name = `${of.place} hole`;
