@@ -1,20 +1,26 @@
-"""Runs every check and counts them: lint and types first, then the four layers of tests.
+"""Runs every check and counts them: lint, types and the layers of tests, spread over the cores.
 
-`python -m tests.run [folder …]` runs only those folders of tests.
+`python -m tests.run [folder …]` runs only those folders of tests. A class of tests is the smallest share of
+work: each has a database of its own. The browser's take longest and so come first.
 """
 
 from __future__ import annotations
 
+import io
+import multiprocessing
+import os
 import subprocess
 import sys
 import time
 import unittest
-from concurrent.futures import Future, ThreadPoolExecutor
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 BIN = Path(sys.executable).parent
-LAYERS = ("rules", "launcher", "core", "files", "storage", "operations", "api", "browser")
+LAYERS = ("browser", "api", "core", "operations", "storage", "files", "rules", "launcher")
 CHECKS: dict[str, tuple[list[str], Path]] = {
     "ruff check": ([str(BIN / "ruff"), "check", "cabrio", "launcher", "src", "tests"], ROOT),
     "ruff format": (
@@ -29,42 +35,90 @@ CHECKS: dict[str, tuple[list[str], Path]] = {
 }
 
 
-def check(name: str) -> tuple[str, int, str, float]:
+@dataclass(frozen=True, slots=True)
+class Result:
+    """What one check or one class of tests came to, and what it said where it failed."""
+
+    name: str
+    passed: int
+    failed: int
+    skipped: int
+    said: str
+    took: float
+
+    def __str__(self) -> str:
+        counted = f"{self.failed} failed" if self.failed else f"{self.passed} passed"
+        skipped = f", {self.skipped} skipped" if self.skipped else ""
+        return f"{self.name}: {counted}{skipped} ({self.took:.0f} s)"
+
+
+def check(name: str) -> Result:
     command, folder = CHECKS[name]
     start = time.monotonic()
     done = subprocess.run(command, cwd=folder, capture_output=True, text=True)
-    return name, done.returncode, done.stdout + done.stderr, time.monotonic() - start
+    bad = int(done.returncode != 0)
+    said = done.stdout + done.stderr if bad else ""
+    return Result(name, 1 - bad, bad, 0, said, time.monotonic() - start)
+
+
+def run_class(name: str) -> Result:
+    """The tests of one class, `tests.layer.module.Class`."""
+    start = time.monotonic()
+    suite = unittest.defaultTestLoader.loadTestsFromName(name)
+    said = io.StringIO()
+    result = unittest.TextTestRunner(said, verbosity=1, warnings="error").run(suite)
+    bad = len(
+        {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
+    )
+    skipped = len(result.skipped)
+    passed = max(0, result.testsRun - bad - skipped)
+    if not result.testsRun and not bad and not skipped:
+        bad, _ = 1, said.write(f"no test was found in {name}\n")
+    told = said.getvalue() if bad else ""
+    return Result(name.removeprefix("tests."), passed, bad, skipped, told, time.monotonic() - start)
+
+
+def classes(layer: str) -> list[str]:
+    """Names of a layer's test classes; those with the most tests first. Errors: a module that does not
+    load is named as a class that fails."""
+
+    def cases(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
+        for item in suite:
+            if isinstance(item, unittest.TestSuite):
+                yield from cases(item)
+            else:
+                yield item
+
+    found: dict[str, int] = {}
+    folder = str(ROOT / "tests" / layer)
+    for case in cases(unittest.defaultTestLoader.discover(folder, top_level_dir=str(ROOT))):
+        name = f"{type(case).__module__}.{type(case).__qualname__}"
+        if type(case).__module__ == "unittest.loader":
+            name = case.id().removeprefix("unittest.loader._FailedTest.")
+        found[name] = found.get(name, 0) + 1
+    return sorted(found, key=lambda name: -found[name])
 
 
 def main(layers: list[str]) -> int:
     passed = failed = skipped = 0
-    pool = ThreadPoolExecutor(1)  # beside the first layers of tests, on the second core
-    running: list[Future[tuple[str, int, str, float]]] = []
-    if not layers:
-        running = [pool.submit(check, name) for name in CHECKS]
-    for layer in layers or LAYERS:
-        print(f"\n== {layer}", flush=True)
-        suite = unittest.defaultTestLoader.discover(
-            str(ROOT / "tests" / layer), top_level_dir=str(ROOT)
-        )
-        result = unittest.TextTestRunner(sys.stdout, verbosity=1, warnings="error").run(suite)
-        bad = len(
-            {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
-        )
-        if result.testsRun == 0:
+    shares = {layer: classes(layer) for layer in layers or LAYERS}
+    for layer, found in shares.items():
+        if not found:
             print(f"no test was found in {layer}")
-            bad += 1
-        failed += bad
-        skipped += len(result.skipped)
-        passed += max(0, result.testsRun - bad - len(result.skipped))
-    for future in running:
-        name, code, said, took = future.result()
-        print(f"== {name}: {'holds' if code == 0 else 'fails'} ({took:.0f} s)")
-        if code:
-            print(said)
             failed += 1
-        else:
-            passed += 1
+    own = multiprocessing.get_context("spawn")  # no lock or connection of this process comes along
+    with ProcessPoolExecutor(os.cpu_count() or 1, mp_context=own) as pool:
+        running = [pool.submit(run_class, name) for found in shares.values() for name in found]
+        if not layers:
+            running += [pool.submit(check, name) for name in CHECKS]
+        for future in as_completed(running):
+            result = future.result()
+            print(result, flush=True)
+            if result.said:
+                print(result.said, flush=True)
+            passed += result.passed
+            failed += result.failed
+            skipped += result.skipped
     print()
     print(f"{passed} passed, {failed} failed" + (f", {skipped} skipped" if skipped else ""))
     return 1 if failed or not passed else 0

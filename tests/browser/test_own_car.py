@@ -251,7 +251,8 @@ class OwnCar(OwnCarTestCase):
         page.get_by_role("button", name="Left and right apart Unsprung mass").click()
         field = page.get_by_label("Unsprung mass, LF")
         field.fill("31")
-        field.press("Enter")
+        with page.expect_response("**/given"):
+            field.press("Enter")
         expect(field).to_have_value("31")
         expect(page.get_by_label("Unsprung mass, RF")).not_to_have_value("31")
         self.assertEqual(

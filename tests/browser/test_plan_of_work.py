@@ -35,6 +35,18 @@ class PlanOfWork(BrowserTestCase):
         form.get_by_role("button", name="Find plans").click()
         expect(page.get_by_text("the nearest that may be reached is")).to_be_visible()
 
+    def test_a_grip_balance_is_aimed_at_and_the_loaded_car_tells_it(self) -> None:
+        page = self.open(path="/cars/1/work")
+        form = page.get_by_role("form", name="What is wanted")
+        form.get_by_label("Figure 1", exact=True).select_option("grip_balance")
+        asked = page.request.get(f"{self.address}/api/cars/1/under-load").json()
+        here = asked["booked"]["balance"]
+        form.get_by_label("Grip balance wanted").fill(f"{here + 0.012:.3f}")
+        form.get_by_role("button", name="Find plans").click()
+        plan = page.get_by_role("listitem", name="Plan 1")
+        expect(plan).to_contain_text(f"{here:.3f} →".replace("-", "−"))
+        expect(plan).to_contain_text("all reached")
+
 
 class OnOnesOwnCar(OwnCarTestCase):
     def test_a_car_without_parts_says_what_to_add(self) -> None:

@@ -4,11 +4,21 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from cabrio.core.advise.advise import STEADY, UNSIZED, advise, after_setup, beside
+from cabrio.core.advise.advise import (
+    GOOD,
+    OTHER_SURFACE,
+    POOR,
+    STEADY,
+    UNSIZED,
+    advise,
+    after_setup,
+    beside,
+)
 from cabrio.core.advise.candidate import Before, Candidate, Question, Situation
 from cabrio.core.car import Adjuster, Line
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.errors import UnknownName
+from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.knowledge.work import DRIVEN
 from cabrio.core.sheet.what_if import BITE_UNKNOWN
@@ -239,6 +249,30 @@ class Ranked(unittest.TestCase):
                         self.assertTrue(one.reason and one.costs and one.label)
                         self.assertGreater(one.minutes, 0)
                         self.assertTrue(one.effects or one.warnings or one.refused, one.label)
+
+
+class Surfaces(unittest.TestCase):
+    def test_what_suits_the_surface_comes_first_within_a_school(self) -> None:
+        labels = set()
+        for surface, ill, said in (("poor", "stiffer", POOR), ("good", "softer", GOOD)):
+            asked = Question("understeer", "mid-corner", surface=surface)  # type: ignore[arg-type]
+            found = [one for one in advise(CIRCUIT, asked) if one.refused is None]
+            labels.add(frozenset(one.label for one in found))
+            for school in ("A", "B"):
+                order = [one.out_of_place for one in found if one.school == school]
+                self.assertEqual(order, sorted(order))
+            behind = [one for one in found if one.out_of_place]
+            self.assertTrue(behind, ill)
+            for one in behind:
+                self.assertIn(said, one.warnings)
+                self.assertIn(number_named(one.number).system, ("bars", "springs"))
+        self.assertEqual(len(labels), 1)  # the same changes, in another order
+
+    def test_what_is_for_a_good_surface_says_so_on_a_poor_one(self) -> None:
+        for surface, said in (("poor", True), ("good", False), ("", False)):
+            found = advise(DRAG, Question("wheelstand", "hit", surface=surface))  # type: ignore[arg-type]
+            one = of(found, "rebound_clicks", "LF")
+            self.assertEqual(OTHER_SURFACE.format("good") in one.warnings, said)
 
 
 class Warned(unittest.TestCase):

@@ -176,7 +176,9 @@ class AnswerOrReason(unittest.TestCase):
         self.assertIn("wheelbase", kinds[Kind.GIVEN])
         self.assertIn("bar_hole", kinds[Kind.SET])
         self.assertIn("pad_mass", kinds[Kind.READ])
-        self.assertEqual(set(kinds[Kind.WORKED]), set(figures()))
+        loaded = {one.name for one in numbers().values() if one.on_request}
+        self.assertEqual(set(kinds[Kind.WORKED]), set(figures()) | loaded)
+        self.assertEqual(loaded, {"grip_balance"})
 
 
 if __name__ == "__main__":

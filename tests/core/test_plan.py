@@ -10,7 +10,11 @@ import numpy as np
 
 from cabrio.core.advise.plan import plan
 from cabrio.core.advise.targets import Plans, Target, Touch
+from cabrio.core.advise.told import after
+from cabrio.core.advise.told import now as told_now
+from cabrio.core.car import Given
 from cabrio.core.car.lines import Line
+from cabrio.core.catalog.parts import Ballast
 from cabrio.core.errors import Impossible, Missing, Problems
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import upsets_by
@@ -19,9 +23,26 @@ from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.solve.preload import Bite
 
+from .test_fuel import GRIP
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 
 CIRCUIT, DRAG = sheet(circuit_car(), CIRCUIT_SETUP), sheet(drag_car(), DRAG_SETUP)
+
+
+GRIPPED = sheet(
+    replace(
+        circuit_car(),
+        given=circuit_car().given | {name: Given(tuple(values)) for name, values in GRIP.items()},
+    ),
+    CIRCUIT_SETUP,
+)
+BALANCE = Target("grip_balance", "car", 0.0, 0.05)
+
+
+def now_of(of: Sheet, target: Target) -> float:
+    found = told_now(of, target)
+    assert found is not None
+    return found
 
 
 def now(of: Sheet, name: str, at: int = 0) -> float:
@@ -155,6 +176,47 @@ class Search(unittest.TestCase):
         found = plan(CIRCUIT, asked, Touch(every))
         self.assertTrue(found.plans[0].met)
         self.assertGreater(found.count, 5_000)
+
+
+class Loaded(unittest.TestCase):
+    """Targets that only the loaded car tells, and the weights that ballast moves."""
+
+    def test_a_grip_balance_that_a_bar_gives_is_found_with_a_frequency_held(self) -> None:
+        hole = GRIPPED.setup["bar_hole"][0]
+        hidden = try_lines(GRIPPED, [Line("bar_hole", "front", hole, hole + 2)])
+        here = now_of(GRIPPED, BALANCE)
+        wanted = after(GRIPPED, hidden, BALANCE)
+        assert wanted is not None
+        self.assertGreater(abs(wanted - here), 0.1)
+        asked = [
+            replace(BALANCE, wanted=wanted),
+            *aims(GRIPPED, ("axle_frequency", "front", 0.0, 0.02)),
+        ]
+        found = plan(GRIPPED, asked, springs_and_bars())
+        self.assertTrue(found.plans[0].met)
+        for one in found.plans:
+            told = after(GRIPPED, try_lines(GRIPPED, one.lines), BALANCE)
+            self.assertAlmostEqual(told or 0.0, one.reached[0].after, 9)
+            self.assertAlmostEqual(one.reached[0].before, here, 12)
+
+    def test_a_balance_without_the_tyres_grip_says_what_it_needs(self) -> None:
+        with self.assertRaises(Problems) as caught:
+            plan(CIRCUIT, [BALANCE], springs_and_bars())
+        self.assertIn("grip", caught.exception.problems[0].sentence)
+
+    def test_ballast_on_the_shelf_brings_a_front_share(self) -> None:
+        pieces = (
+            Ballast(mass, behind, code=code)
+            for code, mass, behind in (("L5", 5.0, -0.2), ("L10", 10.0, -0.2), ("L20", 20.0, 2.4))
+        )
+        stock = replace(CIRCUIT.car, parts=replace(CIRCUIT.car.parts, ballast=tuple(pieces)))
+        car = sheet(stock, CIRCUIT_SETUP)
+        bolted = try_lines(car, [Line("ballast", "ballast 1", None, "L10")])
+        aim = Target("front_share", "car", float(bolted.worked.values["front_share"]), 0.0002)
+        found = plan(car, [aim], Touch(frozenset({"mass"})))
+        self.assertEqual(found.count, 8)
+        self.assertEqual([one.new for one in found.plans[0].lines], ["L10"])
+        self.assertTrue(found.plans[0].met)
 
 
 class Refusals(unittest.TestCase):

@@ -11,7 +11,7 @@ import { Notice } from '../ui/marks';
 import { Empty, Failed, Waiting } from '../ui/states';
 import { Candidate } from './Candidate';
 
-type Asked = { symptom: string; phase: string; school: string; severity: string; corner: string };
+type Asked = Record<'symptom' | 'phase' | 'school' | 'severity' | 'corner' | 'surface', string>;
 
 const SEVERITY = [
   ['slight', 'a little'],
@@ -22,6 +22,11 @@ const CORNERS = [
   ['', 'all'],
   ['slow', 'slow only'],
   ['fast', 'fast only'],
+] as const;
+const SURFACES = [
+  ['', 'any'],
+  ['poor', 'poor'],
+  ['good', 'good'],
 ] as const;
 const oneOf = <T extends string>(value: string, of: readonly (readonly [T, string])[], usual: T) =>
   of.find(([id]) => id === value)?.[0] ?? usual;
@@ -37,6 +42,7 @@ export function Advise() {
     school: query.get('school') === 'B' ? 'B' : 'A',
     severity: oneOf(query.get('severity') ?? '', SEVERITY, 'clear'),
     corner: oneOf(query.get('corner') ?? '', CORNERS, ''),
+    surface: oneOf(query.get('surface') ?? '', SURFACES, ''),
   };
   const symptoms = dictionary.data.symptoms.filter((one) =>
     one.disciplines.includes(bench.discipline),
@@ -86,6 +92,12 @@ export function Advise() {
           set={(corner) => put('corner', corner)}
         />
       )}
+      <Pick
+        legend="Surface"
+        options={SURFACES}
+        value={oneOf(asked.surface, SURFACES, '')}
+        set={(surface) => put('surface', surface)}
+      />
       {(symptom?.schools.length ?? 0) > 1 && (
         <>
           <Pick
@@ -144,6 +156,7 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
         school: asked.school === 'B' ? 'B' : 'A',
         severity: oneOf(asked.severity, SEVERITY, 'clear'),
         corner: oneOf(asked.corner, CORNERS, ''),
+        surface: oneOf(asked.surface, SURFACES, ''),
       },
     ),
   );
@@ -157,6 +170,7 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
   if (asked.severity !== 'clear')
     said.push(SEVERITY.find(([id]) => id === asked.severity)?.[1] ?? '');
   if (asked.corner) said.push(`in ${asked.corner} corners`);
+  if (asked.surface) said.push(`on a ${asked.surface} surface`);
   const why = `${said.join(', ')}.`;
   return (
     <>

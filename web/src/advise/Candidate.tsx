@@ -105,6 +105,7 @@ function Scale({ label, share, price = false }: { label: string; share: number; 
 function Effects({ one }: { one: Advised }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
+  const balance = dictionary.entry('grip_balance');
   const rows = new Map<string, { label: string; places: string[]; said: string; unit: string }>();
   for (const effect of [...one.effects, ...one.loads]) {
     const entry = dictionary.entry(effect.name);
@@ -134,10 +135,10 @@ function Effects({ one }: { one: Advised }) {
       {one.balance !== null && (
         <li>
           <span>
-            Grip balance <small>+ the rear gives up sooner</small>
+            {balance.label} <small>{balance.sign}</small>
           </span>
           <b>
-            {showChange(one.balance, IN_G)} <small>g</small>
+            {showChange(one.balance, IN_G)} <small>{IN_G.symbol}</small>
           </b>
         </li>
       )}

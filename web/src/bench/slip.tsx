@@ -125,6 +125,10 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       setError(problem instanceof Problem ? problem.detail : String(problem));
       if (problem instanceof Problem && problem.status === 409) {
         await queries.invalidateQueries({ queryKey: key });
+        // theirs is taken over, with whatever was pressed while it was on its way: never half of each
+        dirty.current = false;
+        view.current = queries.getQueryData<BenchData>(key)?.slip ?? view.current;
+        show({ type: 'adopt', wish: wishOf(view.current) });
       } else if (problem instanceof Problem && problem.status === 0) {
         dirty.current = true; // kept, and written as soon as the server is back
         setTimeout(() => retry.current(), 3_000);

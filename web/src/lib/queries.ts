@@ -133,6 +133,7 @@ export const adviceQuery = (
     school: 'A' | 'B';
     severity: 'slight' | 'clear' | 'strong';
     corner: '' | 'slow' | 'fast';
+    surface: '' | 'poor' | 'good';
   },
 ) =>
   queryOptions({

@@ -31,7 +31,9 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
         draft = slips.draft(db, who, bench).lines
         record = judged(db, who, bench)
         sheet = bench.sheet()
-    question = Question(asked.symptom, asked.phase, asked.school, asked.severity, asked.corner)
+    question = Question(
+        asked.symptom, asked.phase, asked.school, asked.severity, asked.corner, asked.surface
+    )
     found = advise(sheet, question, Situation(draft, record))
     told = held_against(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(

@@ -16,6 +16,7 @@ class AdviceQuery(In):
     school: Literal["A", "B"] = "A"
     severity: Literal["slight", "clear", "strong"] = "clear"
     corner: Literal["", "slow", "fast"] = ""
+    surface: Literal["", "poor", "good"] = ""
 
 
 class EffectView(BaseModel):

@@ -22,6 +22,8 @@ class DoorEntry(BaseModel):
 class NumberEntry(BaseModel):
     name: NumberName
     kind: Literal["given", "set", "read", "worked"]
+    on_request: bool
+    """Worked by loading the car, and not on every bench."""
     shape: Shape
     quantity: str
     label: str

@@ -32,6 +32,9 @@ WITH_SPEED = frozenset({"perch_turns", "axle_height", "rubber_gap"})
 """What acts through downforce: rake, height and what keeps the height."""
 FAST = "In fast corners only: rake, height and downforce come first."
 SLOW = "In slow corners only: a mechanical matter, rake and height hardly act there."
+POOR = "On a poor surface the softer of two cures comes first: a stiffer end skips over it and slides sooner."
+GOOD = "On a good surface the stiffer of two cures comes first: softer lets the car roll and pitch further."
+OTHER_SURFACE = "It is for a {} surface: on this one try the others first."
 UNSIZED = "Its size on this car is not known: nothing in the car data works it out."
 
 
@@ -63,7 +66,7 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
         key=lambda one: (
             one.refused is not None,
             one.school not in ("", asked.school),
-            _out_of_place(one.number, asked.corner),
+            _out_of_place(one.number, asked.corner) or one.out_of_place,
             -one.worth,
         ),
     )
@@ -72,6 +75,17 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
 def _out_of_place(number: str, corner: Corner) -> bool:
     """Whether a change acts mostly at another speed than the complaint is heard at."""
     return bool(corner) and (number in WITH_SPEED) != (corner == "fast")
+
+
+def _off_surface(rule: Rule, asked: Question) -> str:
+    """What to say of a change that suits another surface than the one it is asked for; empty where it suits."""
+    if rule.surface and asked.surface and rule.surface != asked.surface:
+        return OTHER_SURFACE.format(rule.surface)
+    if number_named(rule.number).system not in ("springs", "bars"):
+        return ""
+    return {("poor", "stiffer"): POOR, ("good", "softer"): GOOD}.get(
+        (asked.surface, rule.toward), ""
+    )
 
 
 def _steps(rule: Rule, severity: Severity) -> int:
@@ -131,6 +145,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         rule.school,
         minutes=knowledge().work.effort[rule.number],
         number=rule.number,
+        out_of_place=bool(_off_surface(rule, asked)),
     )
     try:
         _refuse_another_car(sheet, rule)
@@ -335,6 +350,8 @@ def _warnings(
         found.append(STEADY)
     if asked.corner and _out_of_place(rule.number, asked.corner):
         found.append(FAST if asked.corner == "fast" else SLOW)
+    if off := _off_surface(rule, asked):
+        found.append(off)
     if not effects:
         found.append(UNSIZED)
     found += [one.sentence for one in trial.unknown]

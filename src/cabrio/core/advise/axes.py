@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -18,6 +18,7 @@ from ..record.readings import upsets_by
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from .targets import Touch
+from .told import balance_moves, is_loaded, needed_for, worked_for
 
 STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
 """Steps either way that are looked at first; the best are then tried a step nearer and farther."""
@@ -36,6 +37,9 @@ class Option:
     by: int
     lines: tuple[Line, ...] = ()
     change: dict[str, Array] = field(default_factory=dict)
+    trial: WhatIf | None = None
+    balance: float = 0.0
+    """How far it moves the grip balance, where that is aimed at [m/s²]."""
 
 
 @dataclass
@@ -55,27 +59,62 @@ def axes_of(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[A
     for number in sheet.car.settable():
         if number.system not in touch.systems or number.describes:
             continue
-        if number.is_part and not part_kind(number.name).rank:
-            continue
         tried.setdefault(number.system, 0)
-        for signs in _groups(number):
-            axis = Axis(number, signs)
+        for axis in _axes(sheet, number, wanted):
             if touch.spare & set(upsets_by(_plain_lines(axis), ())):
                 continue
-            for by in (sign * steps for sign in (1, -1) for steps in STEPS):
-                option = option_at(sheet, axis, by, wanted)
-                if option is None:
-                    continue
-                if not _moves(sheet, option, wanted):
-                    break
-                axis.options.append(option)
             tried[number.system] += len(axis.options) - 1
             if len(axis.options) > 1:
                 axis.options.sort(key=lambda one: one.by)
                 found.append(axis)
+    if any(map(is_loaded, wanted)):
+        _load(sheet, found)
     idle = [book[name].label for name in book if name in touch.systems and not tried.get(name)]
     said = [f"Nothing moves these figures among {', '.join(idle)}."] if idle else []
     return found, said
+
+
+def _axes(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[Axis]:
+    """The axes of a setting, every step that moves one of the figures among their options."""
+    if number.shape is Shape.BALLAST:
+        yield from _pieces(sheet, number, wanted)
+        return
+    if number.is_part and not part_kind(number.name).rank:
+        return
+    for signs in _groups(number):
+        axis = Axis(number, signs)
+        for by in (sign * steps for sign in (1, -1) for steps in STEPS):
+            option = option_at(sheet, axis, by, wanted)
+            if option is None:
+                continue
+            if not _moves(sheet, option, wanted):
+                break
+            axis.options.append(option)
+        yield axis
+
+
+def _pieces(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[Axis]:
+    """Ballast: what is on the shelf bolted down, each piece in a place of its own, and what is on taken off."""
+    places = number.shape.places
+    worn = list(sheet.setup.get(number.name) or [None] * len(places))
+    free = [place for place, code in zip(places, worn, strict=True) if code is None]
+    on = [(place, code, None) for place, code in zip(places, worn, strict=True) if code is not None]
+    shelf = [one.code for one in sheet.car.parts.of(number.name) if one.code not in worn]
+    for place, old, new in (
+        *on,
+        *((place, None, code) for place, code in zip(free, shelf, strict=False)),
+    ):
+        option = _tried(sheet, 1, (Line(number.name, place, old, new),), wanted)
+        if option is not None and _moves(sheet, option, wanted):
+            yield Axis(number, ((place, 1),), [Option(0), option])
+
+
+def _load(sheet: Sheet, axes: Sequence[Axis]) -> None:
+    """Every option loaded alone, all in one batch: how far it moves the grip balance."""
+    options = [option for axis in axes for option in axis.options if option.trial is not None]
+    told = balance_moves(sheet, [option.trial for option in options])
+    for option, moved in zip(options, told, strict=True):
+        option.balance = float(moved)
 
 
 def _groups(number: Number) -> Iterator[tuple[tuple[str, int], ...]]:
@@ -104,12 +143,22 @@ def option_at(sheet: Sheet, axis: Axis, by: int, wanted: tuple[str, ...]) -> Opt
             lines.append(
                 Line(number.name, place, old, way.step(car, number, place, old, sign * by))
             )
-        trial = try_lines(sheet, lines, wanted=wanted)
     except CoreError:
         return None
-    if refused_newly(sheet, trial) or any(name not in trial.worked.values for name in wanted):
+    return _tried(sheet, by, lines, wanted)
+
+
+def _tried(sheet: Sheet, by: int, lines: Sequence[Line], wanted: tuple[str, ...]) -> Option | None:
+    """Lines as an option; None where the car refuses them or something gets unknown."""
+    try:
+        trial = try_lines(sheet, lines, wanted=worked_for(wanted))
+    except CoreError:
         return None
-    return Option(by, tuple(lines), _change(sheet, trial))
+    if refused_newly(sheet, trial) or any(
+        name not in trial.worked.values for name in needed_for(wanted)
+    ):
+        return None
+    return Option(by, tuple(lines), _change(sheet, trial), trial)
 
 
 def _change(sheet: Sheet, trial: WhatIf) -> dict[str, Array]:
@@ -129,4 +178,4 @@ def _change(sheet: Sheet, trial: WhatIf) -> dict[str, Array]:
 def _moves(sheet: Sheet, option: Option, wanted: tuple[str, ...]) -> bool:
     """Whether an option reaches any of the figures at all."""
     reached = downstream(option.change) | set(option.change)
-    return bool(reached.intersection(wanted))
+    return bool(reached.intersection(worked_for(wanted)))

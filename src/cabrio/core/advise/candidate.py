@@ -11,6 +11,7 @@ from ..solve.preload import Bite
 
 Severity = Literal["slight", "clear", "strong"]
 Corner = Literal["", "slow", "fast"]
+Surface = Literal["", "poor", "good"]
 Sureness = Literal["low", "medium", "high"]
 
 
@@ -64,6 +65,8 @@ class Candidate:
     """What each axle carries across the car at the cornering looked at, before and after."""
     stained: bool = False
     """Whether its size rests on estimates."""
+    out_of_place: bool = False
+    """Whether it suits another surface than the one it was asked for."""
 
     @property
     def total_minutes(self) -> int:
@@ -99,7 +102,7 @@ class Question:
     """What the driver said: a symptom of this discipline in a phase, and which school is preferred.
 
     `severity` is how bad it is: it makes the step smaller or larger. `corner` says that it is so in slow
-    or in fast corners only.
+    or in fast corners only, `surface` how well it grips, where that was said.
     """
 
     symptom: str
@@ -107,6 +110,7 @@ class Question:
     school: str = "A"
     severity: Severity = "clear"
     corner: Corner = ""
+    surface: Surface = ""
 
 
 @dataclass(frozen=True)

@@ -9,11 +9,10 @@ from ..errors import CoreError
 from ..knowledge import knowledge
 from ..sheet.build import Sheet
 from ..sheet.what_if import try_lines
-from ..under_load.demand import Demand
-from ..under_load.ladder import balances_of, limits_of
-from ..under_load.of_sheet import shaft_of
+from ..under_load.ladder import balances_of
 from ..under_load.steps import LEAST, LOADED
 from .candidate import Candidate
+from .told import limits_here
 
 CONTRARY = (
     "Under load this car does the opposite with it: a wheel is off the ground at the limit, or its tyres "
@@ -24,14 +23,7 @@ CONTRARY = (
 def balances(sheet: Sheet, found: Sequence[Candidate]) -> list[float | None]:
     """How far each change moves the grip balance [g, + the rear gives up sooner], where the loaded car
     has one and it moves at all."""
-    values = sheet.worked.values
-    straight = Demand(
-        0.0,
-        float(values["lateral_acceleration"]),
-        float(values["speed"]),
-        shaft_of(sheet.car, sheet.worked),
-    )
-    limits = sheet.once(("limits",), lambda: limits_of(sheet.car, sheet.worked, straight))
+    limits = limits_here(sheet)
     if limits is None or limits.here.balance is None:
         return [None] * len(found)
     tried = []

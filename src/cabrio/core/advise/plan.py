@@ -23,11 +23,12 @@ from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
-from ..sheet.what_if import moved_by, refused_newly, try_lines
+from ..sheet.what_if import refused_newly, try_lines
 from ..solve.side_view import Picks
-from .axes import Axis, Option, axes_of, option_at
+from .axes import Axis, axes_of, option_at
 from .limits import refuse_what_it_breaks
 from .targets import Plan, Plans, Reached, Target, Touch
+from .told import after, is_loaded, needed_for, now
 
 MOST = 100_000
 """Set-ups that are all looked at; where there are more, the best are followed axis by axis."""
@@ -45,8 +46,8 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     Raises Missing for a target without a value now, Impossible where nothing allowed moves any of them.
     """
     _check(sheet, targets)
-    now = tuple(Reached(one, *[_now(sheet, one)] * 2) for one in targets)
-    if all(one.met for one in now):
+    here = {one: now(sheet, one) for one in targets}
+    if all(Reached(one, value, value).met for one, value in here.items() if value is not None):
         return Plans(1, (), ("The car is there already: nothing needs to be changed.",))
     axes, idle = axes_of(sheet, touch, _names(targets))
     if not axes:
@@ -65,11 +66,6 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     return Plans(len(picks), tuple(found[:OFFERED]), tuple(notes))
 
 
-def _now(sheet: Sheet, target: Target) -> float:
-    values = sheet.value(target.name) or []
-    return values[number_named(target.name).index(target.place)]
-
-
 def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
     problems: list[CoreError] = []
     if not targets:
@@ -77,8 +73,9 @@ def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
     if len(targets) > MOST_TARGETS:
         raise Impossible(f"At most {MOST_TARGETS} targets at once.", number="targets")
     for one in targets:
-        if sheet.value(one.name) is None:
-            needs = ", ".join(need.sentence for need in sheet.worked.lacking((one.name,)))
+        if now(sheet, one) is None:
+            lacking = sheet.worked.lacking(needed_for((one.name,)))
+            needs = ", ".join(need.sentence for need in lacking)
             problems.append(
                 Missing(
                     f"{one.label} is not known yet" + (f": it needs {needs}." if needs else "."),
@@ -161,7 +158,7 @@ def _values(sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[
         arrays[name] = total
     reached = downstream(names)
     kept = {n: value for n, value in before.items() if n in figures() and n not in reached}
-    wanted = _names(targets)
+    wanted = [name for name in _names(targets) if not is_loaded(name)]
     worked = run(arrays | kept, {}, wanted).values
     if any(name not in worked for name in wanted):
         # a figure refuses all at once: look for the part of them that it refuses
@@ -172,11 +169,23 @@ def _values(sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[
         return np.concatenate([_values(sheet, axes, part, targets) for part in parts])
     columns = []
     for one in targets:
+        if is_loaded(one.name):
+            columns.append(_balances(sheet, axes, picks, one))
+            continue
         number, value = number_named(one.name), worked[one.name]
         if number.shape is not Shape.CAR:
             value = value[..., number.index(one.place)]
         columns.append(np.broadcast_to(value, len(picks)))
     return np.stack(columns, axis=-1)
+
+
+def _balances(sheet: Sheet, axes: Sequence[Axis], picks: Picks, target: Target) -> Array:
+    """The grip balance at every combination (n,) [m/s²], what each option does alone added up."""
+    here = now(sheet, target)
+    total = np.full(len(picks), np.nan if here is None else here)
+    for i, axis in enumerate(axes):
+        total += np.array([option.balance for option in axis.options])[picks[:, i]]
+    return total
 
 
 def _names(targets: Sequence[Target]) -> tuple[str, ...]:
@@ -295,10 +304,10 @@ def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Pla
         raise refusal
     reached = []
     for one in targets:
-        before, after = moved_by(sheet, trial, one.name, one.place)
-        if before is None or after is None:
+        was, comes = now(sheet, one), after(sheet, trial, one)
+        if was is None or comes is None:
             raise Missing(f"{one.label} would no longer be known.", number=one.name)
-        reached.append(Reached(one, before, after))
+        reached.append(Reached(one, was, comes))
     return Plan(
         lines,
         tuple(reached),
@@ -321,7 +330,8 @@ def _nearer(
                     continue
                 tried = [*steps[:at], by, *steps[at + 1 :]]
                 options = [
-                    option_at(sheet, one, n, wanted) if n else Option(0)
+                    next((option for option in one.options if option.by == n), None)
+                    or option_at(sheet, one, n, wanted)
                     for one, n in zip(axes, tried, strict=True)
                 ]
                 if any(one is None for one in options):

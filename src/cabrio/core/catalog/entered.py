@@ -1,4 +1,4 @@
-"""The one dictionary of entered numbers, read from its two tables.
+"""The one dictionary of entered numbers, read from its two tables, and what only the loaded car tells.
 
 `numbers.toml` holds what is given and set, `readings.toml` what is read, beside the reading that
 takes it. Labels, units, bounds and steps live there and nowhere else.
@@ -50,3 +50,9 @@ ENTERED: tuple[Number, ...] = tuple(
     )
     for row in rows(__package__, table, key)
 )
+
+LOADED: tuple[Number, ...] = tuple(
+    read_number(row | {"on_request": True}, Kind.WORKED, "numbers.toml")
+    for row in rows(__package__, "numbers", "loaded")
+)
+"""Numbers that no figure works: the car is loaded for them when they are asked for."""

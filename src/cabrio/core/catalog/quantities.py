@@ -120,6 +120,7 @@ class Number:
     instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
     a survey of the car: where there was none before, nothing was moved and no reading is upset.
     `one_side` says that a step is taken at one corner alone, for it moves weight across the car.
+    `on_request` marks a worked number that is no figure of the graph: the whole car is loaded for it.
     """
 
     name: str
@@ -152,6 +153,7 @@ class Number:
     beyond: str = ""
     describes: bool = False
     one_side: bool = False
+    on_request: bool = False
 
     @property
     def is_part(self) -> bool:

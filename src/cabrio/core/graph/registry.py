@@ -18,7 +18,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..catalog.entered import ENTERED
+from ..catalog.entered import ENTERED, LOADED
 from ..catalog.quantities import Array as Array
 from ..catalog.quantities import Kind, Number, Shape
 from ..errors import CoreError, Impossible, Missing, OutOfRange, UnknownName
@@ -180,9 +180,10 @@ def figures() -> dict[str, Figure]:
 
 @cache
 def numbers() -> dict[str, Number]:
-    """The whole dictionary: entered numbers, then worked ones in the order of work."""
+    """The whole dictionary: entered numbers, worked ones in the order of work, those of the loaded car."""
     entered = {number.name: number for number in ENTERED}
-    return entered | {name: entry.number for name, entry in figures().items()}
+    loaded = {number.name: number for number in LOADED}
+    return entered | {name: entry.number for name, entry in figures().items()} | loaded
 
 
 def number_named(name: str) -> Number:

@@ -88,7 +88,8 @@ class Rule:
 
     `change` is "number place toward"; `shows` are the figures whose move shows its size on a car, each
     with "up" or "down" behind it where the cure lies that way. `only` is "figure above|below value": on
-    any other car the rule does not hold. `driven` are the axles it is for, none for all.
+    any other car the rule does not hold. `driven` are the axles it is for, none for all; `surface` is "poor" or
+    "good" where it is for that one.
     """
 
     symptom: str
@@ -101,6 +102,7 @@ class Rule:
     school: str = ""
     only: str = ""
     driven: tuple[str, ...] = ()
+    surface: str = ""
 
     @property
     def figures(self) -> tuple[str, ...]:
@@ -230,6 +232,7 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip or n.step})
         _known(where, set(rule.driven), set(DRIVEN))
         _known(where, {rule.toward}, set(TOWARDS))
+        _known(where, {rule.surface}, {"", "poor", "good"})
         if not rule.places:
             raise ValueError(f"{where}: changes no place")
         if (rule.toward in ("softer", "stiffer")) != bool(numbers()[rule.number].stiffens):

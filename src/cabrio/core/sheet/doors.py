@@ -27,6 +27,8 @@ def door(name: str, discipline: str) -> Door | None:
     None where cars of this discipline have no such place.
     """
     number = number_named(name)
+    if number.on_request:
+        return None
     if number.kind is Kind.WORKED:
         return next((found for root in roots_of(name) if (found := door(root, discipline))), None)
     if number.kind is Kind.READ:
