@@ -70,7 +70,7 @@ class Pads(ApiTestCase):
         made = ines.ok("POST", "/api/cars/1/copy", {"name": "Learner"})["id"]
         at = f"/api/cars/{made}"
         self.assertIsNone(ines.ok("GET", f"{at}/ledger")["perches"])
-        rows = [262.0, 260.0, 248.0, 246.0]
+        rows, told = [262.0, 260.0, 248.0, 246.0], []
         ines.ok("POST", f"{at}/readings", pads(rows))
         for turns in (1.0, -1.5, 0.5):
             now = ines.bench(made)["setup"]["perch_turns"]
@@ -80,11 +80,19 @@ class Pads(ApiTestCase):
                     zip(("LF", "RF", "LR", "RR"), (1, -1, -1, 1), strict=True)
                 )
             ]
-            after = ines.draft(*lines, car=made)["after"]["pad_mass"]
+            slip = ines.draft(*lines, car=made)
             ines.book(made)
-            rows = [old + 0.75 * (new - old) for old, new in zip(rows, after, strict=True)]
+            # once two changes were weighed the slip itself goes by what they told
+            share = 1.0 if slip["notes"] else 0.75
+            told.append(bool(slip["notes"]))
+            rows = [
+                old + share * (new - old)
+                for old, new in zip(rows, slip["after"]["pad_mass"], strict=True)
+            ]
             ines.ok("POST", f"{at}/readings", pads([round(one, 1) for one in rows]))
         learned = ines.ok("GET", f"{at}/ledger")["perches"]
         self.assertEqual(learned["count"], 3)
         self.assertAlmostEqual(learned["share"], 0.75, delta=0.03)
         self.assertTrue(learned["sure"])
+        self.assertTrue(learned["used"])
+        self.assertEqual(told, [False, False, True])

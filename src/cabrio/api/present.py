@@ -159,6 +159,7 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
         after=after,
         predicted=list(ahead.predicted),
         unknown=[s.UnknownView(words=one.words, needs=needs(one.needs)) for one in ahead.unknown],
+        notes=list(ahead.notes),
         effect_known=ahead.effect_known,
         refused=[one.sentence for one in ahead.refused],
         rechecks=[s.RecheckView(**vars(one)) for one in found],

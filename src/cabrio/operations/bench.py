@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from cabrio.core.car import Car
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
+from cabrio.core.sheet.ledger import learned_perches, sheet_at
 from cabrio.storage import cars
 from cabrio.storage.models import CarRow
 
@@ -52,14 +53,17 @@ class Bench:
         sheets = self.record.sheets
         if number not in sheets:
             car, setup = self.car.at(number), self.at(number).setup
-            sheets[number] = build(car, setup, self.readings, self.revisions)
+            found = build(car, setup, self.readings, self.revisions)
+            if number == self.row.revision:
+                learned = learned_perches(self.car, self.readings, self.revisions)
+                found.perches = learned if learned and learned.usable else None
+            sheets[number] = found
         return sheets[number]
 
     def sheet_at(self, number: int) -> Sheet:
         """The sheet as it stood on a revision: only what was read and booked by then."""
-        revisions = [one for one in self.revisions if one.number <= number]
-        readings = [one for one in self.readings if one.revision <= number]
-        return build(self.car.at(number), self.at(number).setup, readings, revisions)
+        self.at(number)
+        return sheet_at(self.car, number, self.readings, self.revisions)
 
 
 def load(db: Session, actor: Actor, car_id: int, *, lock: bool = False) -> Bench:

@@ -4959,7 +4959,7 @@ export interface components {
         /**
          * GainView
          * @description The share of what was predicted that was weighed, its standard error, from how many changes; `sure`
-         *     says that the car does something else than the model.
+         *     says that the car does something else than the model, `used` that what is tried is worked by it.
          */
         GainView: {
             /** Share */
@@ -4970,6 +4970,8 @@ export interface components {
             count: number;
             /** Sure */
             sure: boolean;
+            /** Used */
+            used: boolean;
         };
         /** Garage */
         Garage: {
@@ -6700,6 +6702,8 @@ export interface components {
             predicted: components["schemas"]["NumberName"][];
             /** Unknown */
             unknown: components["schemas"]["UnknownView"][];
+            /** Notes */
+            notes: string[];
             /** Effect Known */
             effect_known: boolean;
             /** Refused */

@@ -46,7 +46,7 @@ function Perches({ learned }: { learned: Schemas['GainView'] }) {
       </b>{' '}
       of the load that is worked out.{' '}
       {learned.sure
-        ? 'This car does something else than its data: look at the perch pitch, the motion ratios and for bind.'
+        ? `This car does something else than its data${learned.used ? ', and every turn tried is now worked by it' : ''}: look at the perch pitch, the motion ratios and for bind.`
         : 'That is as worked, within what it is known to.'}
     </p>
   );

@@ -84,6 +84,11 @@ export function SlipPanel() {
             {view.unknown.map((one) => (
               <UnknownNotice key={one.words} one={one} />
             ))}
+            {view.notes.map((said) => (
+              <Notice key={said} tone="plain">
+                {said}
+              </Notice>
+            ))}
             <Moved view={view} />
             <Rechecks view={view} />
           </>

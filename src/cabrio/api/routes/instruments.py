@@ -5,8 +5,8 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import current_app
 
+from cabrio.core.sheet.ledger import learned_perches, ledger
 from cabrio.operations import instruments
-from cabrio.operations.ledger import ledger, perch_gain
 
 from .. import present
 from .. import schemas as s
@@ -44,13 +44,17 @@ def gauge(car_id: int, body: s.GaugeIn) -> s.GaugeShows:
 @routes.doc(summary="What the pads should have read after each change, and what they did")
 def mass_ledger(car_id: int) -> s.LedgerView:
     bench, _, _ = opened(car_id)
-    steps = ledger(bench)
-    learned = perch_gain(steps)
+    record = (bench.car, bench.readings, bench.revisions)
+    steps, learned = ledger(*record), learned_perches(*record)
     return s.LedgerView(
         perches=None
         if learned is None
         else s.GainView(
-            share=learned.share, error=learned.error, count=learned.count, sure=learned.sure
+            share=learned.share,
+            error=learned.error,
+            count=learned.count,
+            sure=learned.sure,
+            used=learned.usable,
         ),
         steps=[
             s.LedgerStep(

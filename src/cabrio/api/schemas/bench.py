@@ -251,6 +251,7 @@ class SlipView(BaseModel):
     after: dict[NumberName, list[float]]
     predicted: list[NumberName]
     unknown: list[UnknownView]
+    notes: list[str]
     effect_known: bool
     refused: list[str]
     rechecks: list[RecheckView]

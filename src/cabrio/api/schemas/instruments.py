@@ -51,12 +51,13 @@ class LedgerStep(BaseModel):
 
 class GainView(BaseModel):
     """The share of what was predicted that was weighed, its standard error, from how many changes; `sure`
-    says that the car does something else than the model."""
+    says that the car does something else than the model, `used` that what is tried is worked by it."""
 
     share: float
     error: float
     count: int
     sure: bool
+    used: bool
 
 
 class LedgerView(BaseModel):

@@ -354,7 +354,7 @@ def _warnings(
         found.append(off)
     if not effects:
         found.append(UNSIZED)
-    found += [one.sentence for one in trial.unknown]
+    found += [*(one.sentence for one in trial.unknown), *trial.notes]
     others = {number_named(line.name).system for line in known.draft} - {number.system}
     if others:
         found.append("The slip already changes another system: nobody will know which one worked.")

@@ -313,7 +313,7 @@ def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Pla
         tuple(reached),
         _minutes(sheet, lines),
         tuple(trial.rechecks),
-        (*narrow, *(one.sentence for one in trial.unknown)),
+        (*narrow, *(one.sentence for one in trial.unknown), *trial.notes),
     )
 
 

@@ -228,7 +228,7 @@ def told(
         shown,
         work + sum(one.minutes for one in again),
         again,
-        (*notes, *(one.sentence for one in tried.unknown)),
+        (*notes, *(one.sentence for one in tried.unknown), *tried.notes),
     )
 
 

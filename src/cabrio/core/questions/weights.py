@@ -17,9 +17,9 @@ from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
 from ..solve.ballast import PARTS, Place, Share, mass_for
 from ..solve.preload import flats_for_bite as solve_flats
 from ..solve.preload import flats_said
+from ..solve.turns import cross_of, turns_restoring_heights
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
-from ..solve.turns import turns_restoring_heights
 from ..statics.equilibrium import StandingCar
 from . import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
 
@@ -47,7 +47,13 @@ def _by_place(turns: Array) -> dict[str, float]:
 @question(label="Turns for a cross")
 def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
     """Perch turns that bring the cross to a target with every ride height kept, bars free."""
-    found = solve_turns(*_with(_standing(sheet), cross_share))
+    car, pitches, step = _standing(sheet)
+    aim = cross_share
+    if sheet.perches is not None:
+        # turned further, or less far, by what a turn of this very car moves
+        here = cross_of(car.pads)
+        aim = here + (cross_share - here) / sheet.perches.share
+    found = solve_turns(car, aim, pitches, step)
     offered: list[tuple[str, dict[str, float]]] = []
     for words, turned in (("Best rounding", found.best), ("Each rounded alone", found.nearest)):
         turns = _by_place(turned.turns)
@@ -63,13 +69,6 @@ def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
         )
         for words, turns in offered
     ]
-
-
-def _with(
-    standing: tuple[StandingCar, Array, float], target: float
-) -> tuple[StandingCar, float, Array, float]:
-    car, pitches, step = standing
-    return car, target, pitches, step
 
 
 @question(label="Turns for ride heights")

@@ -12,6 +12,10 @@ FEWEST = 2
 """Changes that a gain is learned from; fewer say nothing of its error."""
 
 
+LEAST_SHARE, MOST_SHARE = 0.5, 1.5
+"""Beyond this the car or a reading is wrong, and nothing is gone by."""
+
+
 @dataclass(frozen=True)
 class Gain:
     """The share of what was predicted that was found [-], its standard error, and from how many changes."""
@@ -24,6 +28,12 @@ class Gain:
     def sure(self) -> bool:
         """Whether the car does something else than the model, beyond twice the error."""
         return abs(self.share - 1.0) > 2 * self.error
+
+    @property
+    def usable(self) -> bool:
+        """Whether to go by it instead of the model: surely otherwise, and not so far off that something
+        must be wrong on the car or in a reading."""
+        return self.sure and LEAST_SHARE <= self.share <= MOST_SHARE
 
 
 def gain(predicted: Sequence[float], found: Sequence[float]) -> Gain | None:

@@ -27,6 +27,7 @@ from ..graph.registry import (
 )
 from ..knowledge import knowledge
 from ..record.bite import learned
+from ..record.gain import Gain
 from ..record.readings import Booked, Reading, Standing, Status, standing
 from ..solve.preload import Bite, BiteReading
 from ..under_load.of_sheet import standing_lift
@@ -78,6 +79,8 @@ class Sheet:
     bite: Bite | None = None
     """What a flat of link preload does to this car's rear, where its own pads told."""
     bites: list[BiteReading] = field(default_factory=list)
+    perches: Gain | None = None
+    """What this car's perches really move round the diagonals, where its own pads told otherwise."""
     _kept: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def once(self, key: Hashable, work: Callable[[], T]) -> T:

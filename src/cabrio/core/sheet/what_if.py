@@ -21,6 +21,7 @@ from ..catalog.parts import Ballast, Tyre
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError
 from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
+from ..record.gain import Gain
 from ..record.recheck import Recheck, rechecks
 from ..solve.preload import Bite
 from ..statics import Change, StandingCar, predict
@@ -56,6 +57,7 @@ class Unknown:
         return f"{self.words}: not known" + (f", it needs {needs}." if needs else ".")
 
 
+PERCHES = "A perch moves {:.0%} of the load worked out for it, as this car's own pads told."
 BITE_UNKNOWN = Unknown("Bite per flat (from pads read at neutral and at a flat)")
 
 
@@ -74,6 +76,8 @@ class WhatIf:
     unknown: tuple[Unknown, ...] = field(default=())
     brought: frozenset[str] = frozenset()
     """Numbers that parts bring otherwise than before."""
+    notes: tuple[str, ...] = ()
+    """What its size rests on besides the readings."""
 
     def value(self, name: str) -> Array | None:
         return self.worked.values.get(name)
@@ -95,6 +99,7 @@ class WhatIf:
             before.standings,
             before.bite,
             before.bites,
+            before.perches,
         )
 
     @property
@@ -164,7 +169,7 @@ def try_lines(
     parts = worn(car, setup)
     _apply(car, setup, lines, arrays)
     brought = _bring(car, sheet.parts.rows, parts.rows, arrays)
-    predicted, unknown = _stood(sheet, car, setup, arrays)
+    predicted, unknown, notes = _stood(sheet, car, setup, arrays)
     preloaded, without = _preloaded(lines, arrays, bite or sheet.bite)
     predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
     if arrays.get("lift_area") is not before.get("lift_area"):
@@ -180,7 +185,9 @@ def try_lines(
         if name not in arrays and name not in figures()
     }
     worked = run(arrays | kept, needs, wanted)
-    return WhatIf(sheet, lines, tuple(jobs), car, setup, parts, worked, predicted, unknown, brought)
+    return WhatIf(
+        sheet, lines, tuple(jobs), car, setup, parts, worked, predicted, unknown, brought, notes
+    )
 
 
 def _apply(
@@ -222,8 +229,9 @@ def _put(name: str, row: Sequence[object], arrays: dict[str, Array]) -> None:
 
 def _stood(
     sheet: Sheet, car: Car, setup: Setup, arrays: dict[str, Array]
-) -> tuple[tuple[str, ...], tuple[Unknown, ...]]:
-    """Pads and heights after what moves the standing car, from where it stood when they were read."""
+) -> tuple[tuple[str, ...], tuple[Unknown, ...], tuple[str, ...]]:
+    """Pads and heights after what moves the standing car, from where it stood when they were read: what
+    is predicted, what is not known, what to say of it."""
     before = sheet.worked.values
     perch = run(arrays, {}, ["perch_shift"]).values.get("perch_shift")
     turned = _changed(before.get("perch_turns"), arrays.get("perch_turns"))
@@ -233,7 +241,7 @@ def _stood(
     tyres = _changed(before.get("tyre_rate"), arrays.get("tyre_rate"))
     added = _ballast(car, setup) != _ballast(sheet.car, sheet.setup)
     if not (turned or sprung or tyres or added):
-        return (), ()
+        return (), (), ()
     standing = standing_car(sheet)
     needs = list(sheet.worked.lacking(NEEDED)) if standing is None else []
     shift = np.zeros(4)
@@ -252,7 +260,7 @@ def _stood(
         if "spring_rate" not in arrays:
             needs.append(Need("spring_rate", ()))
     if standing is None or needs:
-        return (), (Unknown("Pads and heights after this", tuple(dict.fromkeys(needs))),)
+        return (), (Unknown("Pads and heights after this", tuple(dict.fromkeys(needs))),), ()
     stood = predict(
         standing,
         Change(
@@ -264,11 +272,24 @@ def _stood(
             ballast=tuple(_ballast_change(sheet, car, setup)),
         ),
     )
-    arrays["pad_mass"] = stood.pads
+    pads, notes = stood.pads, tuple[str, ...]()
+    if turned and sheet.perches is not None:
+        pads = pads + _otherwise(standing, shift, sheet.perches)
+        notes = (PERCHES.format(sheet.perches.share),)
+    arrays["pad_mass"] = pads
     if "ride_height" not in arrays:
-        return ("pad_mass",), (Unknown("Heights after this", (Need("ride_height", ()),)),)
+        return ("pad_mass",), (Unknown("Heights after this", (Need("ride_height", ()),)),), notes
     arrays["ride_height"] = arrays["ride_height"] + stood.ride_height_changes
-    return PREDICTED, ()
+    return PREDICTED, (), notes
+
+
+def _otherwise(standing: StandingCar, shift: Array, gain: Gain) -> Array:
+    """What the pads do beside what is worked where the perches of this car move another share of it [kg]:
+    round the diagonals only, so that the weight and both its moments stay."""
+    moved = predict(standing, Change(perch_shifts=shift)).pads - standing.pads
+    pattern = np.linalg.svd(standing.places.T)[2][-1]
+    found: Array = (gain.share - 1.0) * pattern * float(pattern @ moved)
+    return found
 
 
 def _changed(before: Array | None, after: Array | None) -> bool:
