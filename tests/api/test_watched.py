@@ -74,6 +74,29 @@ class Gate(ApiTestCase):
         crew.refused(403, "POST", f"{AT}/{one['id']}/close", {"words": ""})
         ines.ok("POST", f"{AT}/{one['id']}/close", {"words": ""})
 
+    def test_service_by_distance_counts_laps_where_the_event_says_how_long_one_is(self) -> None:
+        ines = self.person(INES)
+        days = {"starts_on": "2026-11-02", "ends_on": "2026-11-02"}
+        told = ines.refused(422, "POST", "/api/events", {"name": "Far", "lap": "900 km", **days})
+        self.assertEqual(told["errors"][0]["number"], "lap")
+        for name, lap in (("Long", "2 mi"), ("Untold", "")):
+            ines.ok("POST", "/api/events", {"name": name, "lap": lap, **days})
+        ines.ok("POST", AT, {"kind": "service", "words": "Recharge", "every": "90", "unit": "km"})
+        self.assertEqual(self.only(ines, "Recharge")["stands"], "Recharge: in 90 km")
+        events = {one["name"]: one for one in ines.ok("GET", "/api/cars/3/logbook")["events"]}
+        self.assertAlmostEqual(events["Long"]["lap_length"], 3218.688)
+        for name, laps in (("Long", 20), ("Untold", 30)):
+            session = {"event_id": events[name]["id"], "name": name, "kind": "practice"}
+            at = {"starts_at": "2026-11-02T09:00:00Z"}
+            ines.ok("POST", "/api/cars/3/sessions", session | at)
+            made = ines.ok("GET", "/api/cars/3/logbook")["sessions"]
+            here = next(one for one in made if one["name"] == name)["id"]
+            run = {"laps": laps, "released_why": "Shakedown"}
+            ines.ok("POST", f"/api/cars/3/sessions/{here}/runs", run)
+        said = self.only(ines, "Recharge")["stands"]
+        self.assertIn("in at most 26 km.", said)
+        self.assertIn("1 run has no laps", said)
+
     def test_a_viewer_sees_and_changes_nothing(self) -> None:
         pell = self.person(PELL)
         pell.ok("GET", AT)

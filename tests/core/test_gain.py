@@ -104,7 +104,7 @@ class OfPerches(unittest.TestCase):
         np.testing.assert_array_equal(
             by.worked.values["ride_height"], plain.worked.values["ride_height"]
         )
-        self.assertIn("80%", by.notes[0])
+        self.assertIn("80 %", by.notes[0])
         self.assertEqual(plain.notes, ())
 
     def test_turns_for_a_cross_reach_it_on_that_car(self) -> None:
@@ -114,7 +114,7 @@ class OfPerches(unittest.TestCase):
         after = try_lines(told, best.lines).value("cross_share")
         assert after is not None
         self.assertAlmostEqual(float(after), here + 0.01, 3)
-        self.assertTrue(any("80%" in note for note in best.notes))
+        self.assertTrue(any("80 %" in note for note in best.notes))
         most = [abs(line.new) for line in best.lines]
         plain = [abs(line.new) for line in turns_for_cross(self.plain, here + 0.01)[0].lines]
         self.assertGreater(sum(most), sum(plain))

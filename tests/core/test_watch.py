@@ -38,6 +38,21 @@ class Due(unittest.TestCase):
             bars, words = said(watched("service", typed))
             self.assertEqual((bars, words), (False, f"It: in 5 {unit}"))
 
+    def test_a_service_by_distance_counts_what_the_logbook_tells_and_says_what_it_does_not(
+        self,
+    ) -> None:
+        typed = {"every": "200", "unit": "km"}
+        self.assertEqual(said(watched("service", typed, driven=50_000.0)), (False, "It: in 150 km"))
+        bars, words = said(watched("service", typed, driven=50_000.0, untold=1))
+        self.assertFalse(bars)
+        self.assertIn("in at most 150 km.", words)
+        self.assertIn("1 run has no laps", words)
+        bars, words = said(watched("service", typed, driven=212_000.0, untold=2))
+        self.assertTrue(bars)
+        self.assertIn("due, at least 212 km since it was done. 2 runs have", words)
+        miles = typed | {"unit": "miles"}
+        self.assertEqual(said(watched("service", miles, driven=160_934.4))[1], "It: in 100 miles")
+
     def test_a_part_off_bars_and_an_issue_where_it_is_said_to(self) -> None:
         self.assertIn("Refit it", said(watched("removed", {}))[1])
         self.assertTrue(said(watched("removed", {}))[0])
@@ -85,7 +100,7 @@ class Refused(unittest.TestCase):
                 "above the most",
             ),
             ("service", {"every": "soon"}, "every", "whole number"),
-            ("service", {"every": "5", "unit": "moons"}, "unit", "Runs or days"),
+            ("service", {"every": "5", "unit": "moons"}, "unit", "One of runs, days, km, miles"),
         ):
             with self.subTest(kind=kind, **typed), self.assertRaises(Problems) as caught:
                 checked(kind, typed, "n_mm")

@@ -433,6 +433,7 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
             place=e.place,
             starts_on=e.starts_on,
             ends_on=e.ends_on,
+            lap_length=e.lap_length,
             note=e.note,
         )
         for e in logbook.events_of(db, actor.team_id)

@@ -190,7 +190,7 @@ def _first_readings(tale: CarTale) -> None:
 
 
 def _gannet_sands(season: Season, tale: CarTale) -> None:
-    event = season.event("Late Summer Cup", "Gannet Sands", date(2026, 9, 12), 2)
+    event = season.event("Late Summer Cup", "Gannet Sands", date(2026, 9, 12), 2, lap="3.62 km")
     tale.session(event, "Practice", "practice", date(2026, 9, 12), 9, "dry, green", 17, 21)
     tale.run(
         11,
@@ -263,6 +263,7 @@ def _mossgate(season: Season, tale: CarTale) -> None:
         date(2026, 10, 17),
         2,
         "Rough in the last sector; short of run-off at 3.",
+        lap="2.94 km",
     )
     tale.session(event, "Practice", "practice", date(2026, 10, 17), 9, "damp, drying", 9, 10)
     tale.run(8, "1:21.40", 3, "set 4", bumps_and_kerbs="Patters over the last sector.")
@@ -292,6 +293,7 @@ def _mossgate(season: Season, tale: CarTale) -> None:
     )
     tale.watch("limit", "Series rule book, with driver", number="total_mass", least="960 kg")
     tale.watch("service", "Springs: look for sink", every="20", unit="runs")
+    tale.watch("service", "Damper gas recharge, by the damper's maker", every="600", unit="km")
     tale.watch("issue", "Left rear perch lock ring is scarred: replace it over the winter.")
     tale.watch(
         "torque",

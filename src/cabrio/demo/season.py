@@ -87,7 +87,9 @@ class Season:
         self.db.flush()
         return CarTale(self, row.id, imperial=car.profile == "imperial")
 
-    def event(self, name: str, place: str, first: date, days: int, note: str = "") -> EventRow:
+    def event(
+        self, name: str, place: str, first: date, days: int, note: str = "", lap: str = ""
+    ) -> EventRow:
         return logbook.add_event(
             self.db,
             self.ines,
@@ -95,6 +97,7 @@ class Season:
             place=place,
             starts_on=first,
             ends_on=first + timedelta(days=days - 1),
+            lap=lap,
             note=note,
         )
 

@@ -113,6 +113,7 @@ class FileEvent(Strict):
     place: str = ""
     starts_on: date
     ends_on: date
+    lap_length: float | None = Field(default=None, ge=100, le=50_000)
     note: str = ""
     sessions: list[FileSession] = []
 

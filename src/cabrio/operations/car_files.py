@@ -91,7 +91,7 @@ WATCHED_FIELDS = (
 )
 WALK_FIELDS = ("procedure", "started_by", "started_at", "ended_at")
 TICK_FIELDS = ("step", "by", "at", "undone_by", "undone_at")
-EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "note")
+EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "lap_length", "note")
 VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
 
 

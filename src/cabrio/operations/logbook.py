@@ -22,6 +22,9 @@ from .errors import Conflict, NotFound, NotReady
 from .texts import said
 from .watched import against as standing_against
 
+SHORTEST_LAP, LONGEST_LAP = 100.0, 50_000.0
+"""What a lap of a track may be long [m]."""
+
 
 def add_event(
     db: Session,
@@ -31,10 +34,19 @@ def add_event(
     place: str,
     starts_on: date,
     ends_on: date,
+    lap: Any = None,
     note: str = "",
 ) -> EventRow:
+    """Add an event of the team. A lap's length may be typed with its unit; km without."""
     actor.must("log")
     problems: list[CoreError] = []
+    lap_length = None
+    if lap not in (None, ""):
+        try:
+            lap_length = _lap_length(lap)
+        except CoreError as problem:
+            problem.number = "lap"
+            problems.append(problem)
     if not name.strip():
         problems.append(Impossible("An event needs a name.", number="name"))
     if ends_on < starts_on:
@@ -47,11 +59,21 @@ def add_event(
         place=place.strip(),
         starts_on=starts_on,
         ends_on=ends_on,
+        lap_length=lap_length,
         note=note.strip(),
     )
     db.add(event)
     db.flush()
     return event
+
+
+def _lap_length(typed: Any) -> float:
+    metres = parse(typed, "distance", "n_mm")
+    if not SHORTEST_LAP <= metres <= LONGEST_LAP:
+        raise OutOfRange(
+            f"A lap is {SHORTEST_LAP:g} m to {LONGEST_LAP / 1000:g} km long, such as 3.2 km."
+        )
+    return metres
 
 
 def add_session(

@@ -39,7 +39,7 @@ def of_car(db: Session, bench: Bench, now: datetime) -> list[Looked]:
         return []
     sheet = bench.sheet()
     figures = {name: sheet.value(name) for name in {r.data.get("number", "") for r in rows} if name}
-    runs = logbook.last_runs(db, bench.row.id, 10_000)
+    runs = logbook.driven(db, bench.row.id)
     found = [
         Looked(row, stands(_told(bench, row, runs, now), figures, bench.car.profile))
         for row in rows
@@ -47,7 +47,9 @@ def of_car(db: Session, bench: Bench, now: datetime) -> list[Looked]:
     return sorted(found, key=lambda one: not one.stands.bars)
 
 
-def _told(bench: Bench, row: WatchedRow, runs: Any, now: datetime) -> Watched:
+def _told(
+    bench: Bench, row: WatchedRow, runs: list[tuple[datetime, float | None]], now: datetime
+) -> Watched:
     last = row.done[-1] if row.done else None
     since = last.at if last else row.opened_at
     revision = last.revision if last else 0
@@ -64,8 +66,10 @@ def _told(bench: Bench, row: WatchedRow, runs: Any, now: datetime) -> Watched:
         row.data,
         frozenset(touched),
         last is not None,
-        sum(at > since for at in runs),
+        sum(at > since for at, _ in runs),
         (now - since).days,
+        sum(far for at, far in runs if at > since and far is not None),
+        sum(at > since and far is None for at, far in runs),
     )
 
 

@@ -31,6 +31,17 @@ def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None
     return db.scalars(query).one_or_none()
 
 
+def driven(db: Session, car_id: int) -> list[tuple[datetime, float | None]]:
+    """When each run of a car was logged, and how far it went [m]: None without its laps or the lap's length."""
+    query = (
+        select(RunRow.at, RunRow.laps * EventRow.lap_length)
+        .join(SessionRow, RunRow.session_id == SessionRow.id)
+        .join(EventRow, SessionRow.event_id == EventRow.id)
+        .where(SessionRow.car_id == car_id)
+    )
+    return [(at, far) for at, far in db.execute(query)]
+
+
 def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
     """When the last runs of a car were logged, the newest first."""
     query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id)

@@ -183,13 +183,18 @@ class ReadingRow(Base):
 
 class EventRow(Base):
     __tablename__ = "event"
-    __table_args__ = (CheckConstraint("ends_on >= starts_on", name="ends_after_start"),)
+    __table_args__ = (
+        CheckConstraint("ends_on >= starts_on", name="ends_after_start"),
+        CheckConstraint("lap_length > 0", name="lap_above_zero"),
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
     team_id: Mapped[int] = mapped_column(ForeignKey("team.id"), index=True)
     name: Mapped[str]
     place: Mapped[str] = mapped_column(default="")
     starts_on: Mapped[date]
     ends_on: Mapped[date]
+    lap_length: Mapped[float | None]
+    """Of its track [m]."""
     note: Mapped[str] = mapped_column(default="")
 
 

@@ -4837,6 +4837,11 @@ export interface components {
              */
             ends_on: string;
             /**
+             * Lap
+             * @default null
+             */
+            lap?: string | number | null;
+            /**
              * Note
              * @default
              */
@@ -4860,6 +4865,8 @@ export interface components {
              * Format: date
              */
             ends_on: string;
+            /** Lap Length */
+            lap_length: number | null;
             /** Note */
             note: string;
         };
@@ -7297,7 +7304,7 @@ export interface components {
              * @default runs
              * @enum {string}
              */
-            unit?: "runs" | "days";
+            unit?: "runs" | "days" | "km" | "miles";
         };
         /** WatchedList */
         WatchedList: {

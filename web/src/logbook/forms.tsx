@@ -13,8 +13,9 @@ export function AddEvent({ done }: { done: () => void }) {
   const [place, setPlace] = useState('');
   const [starts, setStarts] = useState(today());
   const [ends, setEnds] = useState(today());
+  const [lap, setLap] = useState('');
   const save = api.useMutation('post', '/api/events', useSaved(done));
-  const send = () => save.mutate({ body: { name, place, starts_on: starts, ends_on: ends } });
+  const send = () => save.mutate({ body: { name, place, starts_on: starts, ends_on: ends, lap } });
   const problem = save.error;
   return (
     <FormSheet title="Add an event" act="Add the event" save={save} send={send} done={done}>
@@ -51,6 +52,15 @@ export function AddEvent({ done }: { done: () => void }) {
           type="date"
           value={ends}
           set={setEnds}
+          problem={problem}
+        />
+        <Field
+          id="event-lap"
+          field="lap"
+          label="Length of a lap"
+          unit="km"
+          value={lap}
+          set={setLap}
           problem={problem}
         />
       </div>

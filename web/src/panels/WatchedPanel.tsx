@@ -171,6 +171,8 @@ const EMPTY = {
   every: '',
 };
 
+type Interval = NonNullable<Schemas['WatchIn']['unit']>;
+
 interface AddProps {
   kind: Kind;
   done: () => void;
@@ -183,7 +185,8 @@ function Add({ kind, done, saved }: AddProps) {
   const [texts, setTexts] = useState(EMPTY);
   const [bars, setBars] = useState(false);
   const [loaded, setLoaded] = useState(false);
-  const [unit, setUnit] = useState<'runs' | 'days'>('runs');
+  const [unit, setUnit] = useState<Interval>('runs');
+  const far: Interval = bench.profile === 'imperial' ? 'miles' : 'km';
   const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(saved));
   const field = (name: keyof typeof EMPTY, label: string, more: object = {}) => (
     <Field
@@ -263,6 +266,8 @@ function Add({ kind, done, saved }: AddProps) {
               options={[
                 ['runs', 'runs'],
                 ['days', 'days'],
+                // a strip has no laps to count
+                ...(bench.discipline === 'drag' ? [] : [[far, far] as [Interval, string]]),
               ]}
             />
           </>

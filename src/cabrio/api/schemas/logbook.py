@@ -84,6 +84,8 @@ class EventView(BaseModel):
     place: str
     starts_on: date
     ends_on: date
+    lap_length: float | None
+    """[m]"""
     note: str
 
 
@@ -98,6 +100,7 @@ class EventIn(In):
     place: str = ""
     starts_on: date
     ends_on: date
+    lap: Typed = None
     note: str = ""
 
 

@@ -43,7 +43,7 @@ class WatchIn(In):
     least: str = Field(default="", max_length=60)
     most: str = Field(default="", max_length=60)
     every: str = Field(default="", max_length=10)
-    unit: Literal["runs", "days"] = "runs"
+    unit: Literal["runs", "days", "km", "miles"] = "runs"
 
 
 class SettledIn(In):

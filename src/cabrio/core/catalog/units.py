@@ -91,6 +91,9 @@ MEASURES: dict[str, Measure] = {
         "m", {"n_mm": Shown("mm", "mm", 0.1), "imperial": Shown("inch", "in", 0.005)}
     ),
     "acceleration": Measure("m/s**2", {"n_mm": Shown("standard_gravity", "g", 0.01)}),
+    "distance": Measure(
+        "m", {"n_mm": Shown("km", "km", 0.001), "imperial": Shown("mile", "mi", 0.001)}
+    ),
     "balance": Measure("m/s**2", {"n_mm": Shown("standard_gravity", "g", 0.001)}),
     "speed": Measure(
         "m/s", {"n_mm": Shown("km/hour", "km/h", 1.0), "imperial": Shown("mile/hour", "mph", 1.0)}
@@ -189,6 +192,7 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "share": {"%": "percent"},
     "anti": {"%": "percent"},
     "acceleration": {"g": "standard_gravity", "gs": "standard_gravity"},
+    "distance": {"mi": "mile", "miles": "mile", "mile": "mile"},
     "balance": {"g": "standard_gravity", "gs": "standard_gravity"},
     "speed": {"km/h": "km/hour", "kph": "km/hour", "mph": "mile/hour", "kmh": "km/hour"},
     "shaft_speed": {"mm/s": "mm/s", "in/s": "inch/s", "m/s": "m/s"},

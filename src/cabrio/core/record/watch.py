@@ -31,14 +31,16 @@ LIMITED = (
     "tyre_pressure",
 )
 """Numbers that a class may bound, measured or set."""
+INTERVALS = {"runs": 1.0, "days": 1.0, "km": 1000.0, "miles": 1609.344}
+"""What service is counted by; distances in metres."""
 MOST_TORQUE = 2000.0
 """No joint of a chassis is pulled tighter [N·m]."""
 
 
 @dataclass(frozen=True)
 class Watched:
-    """One thing watched. `since` is what happened since it was last pulled or done: systems touched,
-    runs and days."""
+    """One thing watched, with what happened since it was last pulled or done: systems touched, runs, days,
+    how far it went [m], and the runs whose distance nobody can tell."""
 
     id: int
     kind: str
@@ -48,6 +50,8 @@ class Watched:
     ever_checked: bool = False
     runs: int = 0
     days: int = 0
+    driven: float = 0.0
+    untold: int = 0
 
 
 def check_kept(kind: str, data: Mapping[str, Any]) -> None:
@@ -141,10 +145,10 @@ def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
 def _interval(typed: Mapping[str, Any]) -> dict[str, Any]:
     text = str(typed.get("every") or "").strip()
     if not text.isdecimal() or not 0 < int(text) <= 10_000:
-        raise Impossible("A whole number of runs or days, such as 5.", number="every")
+        raise Impossible("A whole number of runs, days or km, such as 5.", number="every")
     unit = str(typed.get("unit") or "runs")
-    if unit not in ("runs", "days"):
-        raise UnknownName("Runs or days.", number="unit")
+    if unit not in INTERVALS:
+        raise UnknownName(f"One of {', '.join(INTERVALS)}.", number="unit")
     return {"every": int(text), "unit": unit}
 
 
@@ -164,12 +168,23 @@ def stands(one: Watched, figures: Mapping[str, list[float] | None], profile: str
             return Stands(True, f"Torque not pulled yet: {said}.")
         return Stands(again, f"Torque due: {said}." if again else said)
     if one.kind == "service":
-        gone = one.runs if one.data["unit"] == "runs" else one.days
-        left = one.data["every"] - gone
-        if left > 0:
-            return Stands(False, f"{one.words}: in {left} {one.data['unit']}")
-        return Stands(True, f"{one.words}: due, {gone} {one.data['unit']} since it was done.")
+        return _served(one)
     return _within(one, figures, profile)
+
+
+def _served(one: Watched) -> Stands:
+    """Service by runs, by days, or by as much of the distance as the logbook tells."""
+    unit = one.data["unit"]
+    gone = {"runs": one.runs, "days": one.days}.get(unit, int(one.driven / INTERVALS[unit]))
+    least, untold = "", ""
+    if INTERVALS[unit] > 1 and one.untold:
+        runs = "1 run has" if one.untold == 1 else f"{one.untold} runs have"
+        least, untold = "at least ", f" {runs} no laps, or its event no lap length: not counted."
+    left = one.data["every"] - gone
+    if left > 0:
+        most = "at most " if least else ""
+        return Stands(False, f"{one.words}: in {most}{left} {unit}{'.' * bool(untold)}{untold}")
+    return Stands(True, f"{one.words}: due, {least}{gone} {unit} since it was done.{untold}")
 
 
 def _within(one: Watched, figures: Mapping[str, list[float] | None], profile: str) -> Stands:

@@ -57,7 +57,7 @@ class Unknown:
         return f"{self.words}: not known" + (f", it needs {needs}." if needs else ".")
 
 
-PERCHES = "A perch moves {:.0%} of the load worked out for it, as this car's own pads told."
+PERCHES = "A perch moves {:.0f} % of the load worked out for it, as this car's own pads told."
 BITE_UNKNOWN = Unknown("Bite per flat (from pads read at neutral and at a flat)")
 
 
@@ -275,7 +275,7 @@ def _stood(
     pads, notes = stood.pads, tuple[str, ...]()
     if turned and sheet.perches is not None:
         pads = pads + _otherwise(standing, shift, sheet.perches)
-        notes = (PERCHES.format(sheet.perches.share),)
+        notes = (PERCHES.format(100 * sheet.perches.share),)
     arrays["pad_mass"] = pads
     if "ride_height" not in arrays:
         return ("pad_mass",), (Unknown("Heights after this", (Need("ride_height", ()),)),), notes
