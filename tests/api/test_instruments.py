@@ -96,3 +96,16 @@ class Pads(ApiTestCase):
         self.assertTrue(learned["sure"])
         self.assertTrue(learned["used"])
         self.assertEqual(told, [False, False, True])
+
+    def test_what_a_flat_does_to_the_line_is_learned_and_told_with_the_advice(self) -> None:
+        ines = self.person(INES)
+        told = ines.ok("GET", "/api/cars/2/drift")
+        self.assertEqual(len(told["passes"]), 5)
+        self.assertIn("to the left by 60 ft, over 5 passes; straight at −1 flat", told["said"])
+        self.assertEqual(told["straight"], -1.0)
+        asked = "symptom=drives_left&phase=hit"
+        found = ines.ok("GET", f"/api/cars/2/advice?{asked}")["candidates"]
+        flat = next(one for one in found if one["number"] == "link_preload" and one["lines"])
+        self.assertIn(told["said"], flat["warnings"])
+        # a car without preload has nothing to learn
+        self.assertEqual(ines.ok("GET", "/api/cars/1/drift")["passes"], [])

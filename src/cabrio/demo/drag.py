@@ -236,11 +236,16 @@ def tell(season: Season) -> None:
         3,
         "18 passes old",
         hit="Steps left, then hooks.",
-        times=clocked(1.42, 4.1, 6.28, 110.4, 8.2, 9.87, 135.9),
+        times=clocked(1.42, 4.1, 6.28, 110.4, 8.2, 9.87, 135.9) | {"off60": "13 in"},
     )
     tale.verdict(holes, "better", "keep", "Seven hundredths to 60 ft; now it steps left.")
     tale.run(
-        1, None, 3, "", hit="Left again.", times=clocked(1.44, 4.13, 6.31, 110.2, 8.24, 9.91, 135.7)
+        1,
+        None,
+        3,
+        "",
+        hit="Left again.",
+        times=clocked(1.44, 4.13, 6.31, 110.2, 8.24, 9.91, 135.7) | {"off60": "11.5 in"},
     )
     drift = tale.book(
         [("link_preload", "car", -1.0)],
@@ -251,7 +256,12 @@ def tell(season: Season) -> None:
     tale.read("bolts")
     tale.measure("pads", fuel=11.0)
     tale.run(
-        1, None, 4, "", hit="Straight.", times=clocked(1.39, 4.04, 6.21, 110.9, 8.12, 9.79, 136.3)
+        1,
+        None,
+        4,
+        "",
+        hit="Straight.",
+        times=clocked(1.39, 4.04, 6.21, 110.9, 8.12, 9.79, 136.3) | {"off60": "1.5 in"},
     )
     tale.verdict(drift, "better", "keep", "Half a flat did it.")
     season.at(date(2026, 10, 9), 18)
@@ -275,7 +285,7 @@ def tell(season: Season) -> None:
         4,
         "",
         hit="Carries the nose, level.",
-        times=clocked(1.36, 3.99, 6.14, 111.4, 8.05, 9.71, 136.8),
+        times=clocked(1.36, 3.99, 6.14, 111.4, 8.05, 9.71, 136.8) | {"off60": "0.5 in"},
     )
     tighter = tale.book(
         [("rebound_clicks", "LF", 6.0), ("rebound_clicks", "RF", 6.0)],
@@ -288,6 +298,6 @@ def tell(season: Season) -> None:
         5,
         "",
         first_60_ft="Plants and goes.",
-        times=clocked(1.35, 3.97, 6.12, 111.6, 8.02, 9.68, 137.0),
+        times=clocked(1.35, 3.97, 6.12, 111.6, 8.02, 9.68, 137.0) | {"off60": "-1 in"},
     )
     tale.verdict(tighter, "better", "keep")

@@ -42,6 +42,18 @@ def driven(db: Session, car_id: int) -> list[tuple[datetime, float | None]]:
     return [(at, far) for at, far in db.execute(query)]
 
 
+def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, dict[str, float]]]:
+    """The revision and what was clocked of a car's last runs, the oldest first."""
+    query = (
+        select(RunRow.revision, RunRow.times)
+        .join(SessionRow)
+        .where(SessionRow.car_id == car_id)
+        .order_by(RunRow.at.desc())
+        .limit(most)
+    )
+    return [(revision, times) for revision, times in db.execute(query)][::-1]
+
+
 def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
     """When the last runs of a car were logged, the newest first."""
     query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id)

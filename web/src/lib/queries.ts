@@ -275,6 +275,13 @@ export const ledgerQuery = (car: number, stamp: string) =>
       ask(client.GET('/api/cars/{car_id}/ledger', { params: { path: { car_id: car } } })),
   });
 
+export const driftQuery = (car: number, revision: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'drift', revision],
+    queryFn: () =>
+      ask(client.GET('/api/cars/{car_id}/drift', { params: { path: { car_id: car } } })),
+  });
+
 export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>
   queryOptions({
     queryKey: ['car', car, 'ladder', revision, settings],

@@ -1153,6 +1153,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/drift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a flat of link preload does to where this car goes, learned from its passes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DriftView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/plans": {
         parameters: {
             query?: never;
@@ -4623,7 +4670,7 @@ export interface components {
         };
         /**
          * ClockedEntry
-         * @description A time or speed that is clocked of a run.
+         * @description A time, a speed or a place that is written down of a run.
          */
         ClockedEntry: {
             /** Id */
@@ -4632,8 +4679,11 @@ export interface components {
             label: string;
             /** Disciplines */
             disciplines: string[];
-            /** Quantity */
-            quantity: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "time" | "speed" | "dimension";
             /** Distance */
             distance: number;
         };
@@ -4801,6 +4851,18 @@ export interface components {
             marks: components["schemas"]["MarkView"][];
             /** Note */
             note: string;
+        };
+        /**
+         * DriftView
+         * @description The passes that tell, and what they say; empty and None while they say nothing.
+         */
+        DriftView: {
+            /** Passes */
+            passes: components["schemas"]["RanView"][];
+            /** Said */
+            said: string;
+            /** Straight */
+            straight: number | null;
         };
         /**
          * EffectView
@@ -5990,6 +6052,18 @@ export interface components {
             rates: (number | null)[];
             /** Here */
             here: number | null;
+        };
+        /**
+         * RanView
+         * @description A pass: the revision it ran on, its flats, how far off its line it was at 60 ft [m], + left.
+         */
+        RanView: {
+            /** Revision */
+            revision: number;
+            /** Flats */
+            flats: number;
+            /** Off */
+            off: number;
         };
         /** RangeIn */
         RangeIn: {

@@ -19,7 +19,7 @@ export function Clocked({ run }: { run: Schemas['RunView'] }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   if (run.clocked.length === 0) return null;
-  const shown = (quantity: 'speed' | 'acceleration' | 'altitude') => {
+  const shown = (quantity: 'speed' | 'acceleration' | 'altitude' | 'dimension') => {
     const unit = dictionary.shown(quantity, bench.profile);
     // a clock writes speeds finer than they are shown elsewhere
     const way = quantity === 'speed' ? { ...unit, precision: 0.1 } : unit;
@@ -35,16 +35,18 @@ export function Clocked({ run }: { run: Schemas['RunView'] }) {
       <dl className="clocked">
         {run.clocked.map((one) => {
           const entry = dictionary.data.clocked.find((each) => each.id === one.id);
-          const speed = entry?.quantity === 'speed';
+          const of = entry?.quantity ?? 'time';
+          const told = (value: number, size: number) =>
+            of === 'time' ? (size ? value.toFixed(3) : clockTime(value)) : shown(of)(value);
           return (
             <div key={one.id}>
               <dt>{entry?.label}</dt>
               <dd>
-                {speed ? shown('speed')(one.value) : clockTime(one.value)}
+                {told(one.value, 0)}
                 {one.off !== null && (
                   <small title="Against the run before">
                     {one.off < 0 ? '−' : '+'}
-                    {speed ? shown('speed')(Math.abs(one.off)) : Math.abs(one.off).toFixed(3)}
+                    {told(Math.abs(one.off), 1)}
                   </small>
                 )}
               </dd>

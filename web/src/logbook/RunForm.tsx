@@ -68,7 +68,9 @@ export function AddRun({ session, done }: { session: number; done: () => void })
             id={`run-${session}-${one.id}`}
             field={one.id}
             label={one.label}
-            unit={one.quantity === 'speed' ? dictionary.shown('speed', bench.profile).symbol : 's'}
+            unit={
+              one.quantity === 'time' ? 's' : dictionary.shown(one.quantity, bench.profile).symbol
+            }
             value={times[one.id] ?? ''}
             set={(value) => setTimes({ ...times, [one.id]: value })}
             problem={save.error}

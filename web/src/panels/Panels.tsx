@@ -83,6 +83,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   plot_sheet: later(() => import('./PlotSheet').then((m) => m.PlotSheet)),
   cut: later(() => import('./CutPanel').then((m) => m.CutPanel)),
   passes: later(() => import('./PassesPanel').then((m) => m.PassesPanel)),
+  drift: later(() => import('./DriftPanel').then((m) => m.DriftPanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

@@ -7,9 +7,11 @@ from apiflask import APIBlueprint
 from cabrio.core.advise.advise import advise, beside, expectation
 from cabrio.core.advise.candidate import Candidate, Question, Situation
 from cabrio.core.advise.loaded import balances, held_against
+from cabrio.core.record.drift import drift_per_flat
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 from cabrio.operations.advice import judged
+from cabrio.operations.drift import passes
 
 from .. import present
 from .. import schemas as s
@@ -30,11 +32,12 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
         bench = benches.load(db, who, car_id)
         draft = slips.draft(db, who, bench).lines
         record = judged(db, who, bench)
+        drift = drift_per_flat(passes(db, bench))
         sheet = bench.sheet()
     question = Question(
         asked.symptom, asked.phase, asked.school, asked.severity, asked.corner, asked.surface
     )
-    found = advise(sheet, question, Situation(draft, record))
+    found = advise(sheet, question, Situation(draft, record, drift=drift))
     told = held_against(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(
         beside=beside(sheet, question, found),

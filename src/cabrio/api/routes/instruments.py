@@ -5,8 +5,11 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import current_app
 
+from cabrio.core.record.drift import drift_per_flat
 from cabrio.core.sheet.ledger import learned_perches, ledger
+from cabrio.operations import bench as benches
 from cabrio.operations import instruments
+from cabrio.operations.drift import passes
 
 from .. import present
 from .. import schemas as s
@@ -37,6 +40,23 @@ def gauge(car_id: int, body: s.GaugeIn) -> s.GaugeShows:
         bench = instruments.beside(db, actor(), car_id)
     address = current_app.config["GAUGE"]
     return s.GaugeShows(degrees=instruments.gauge_now(bench, address, body.on, zero=body.zero))
+
+
+@routes.get("/drift")
+@routes.output(s.DriftView)
+@routes.doc(
+    summary="What a flat of link preload does to where this car goes, learned from its passes"
+)
+def drift(car_id: int) -> s.DriftView:
+    with transaction() as db:
+        bench = benches.load(db, actor(), car_id)
+        ran = passes(db, bench)
+    learned = drift_per_flat(ran)
+    return s.DriftView(
+        passes=[s.RanView(**vars(one)) for one in ran],
+        said="" if learned is None else learned.said(bench.car.profile),
+        straight=None if learned is None else learned.straight,
+    )
 
 
 @routes.get("/ledger")

@@ -65,3 +65,19 @@ class LedgerView(BaseModel):
 
     steps: list[LedgerStep]
     perches: GainView | None
+
+
+class RanView(BaseModel):
+    """A pass: the revision it ran on, its flats, how far off its line it was at 60 ft [m], + left."""
+
+    revision: int
+    flats: float
+    off: float
+
+
+class DriftView(BaseModel):
+    """The passes that tell, and what they say; empty and None while they say nothing."""
+
+    passes: list[RanView]
+    said: str
+    straight: float | None

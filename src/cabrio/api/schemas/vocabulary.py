@@ -275,12 +275,12 @@ class TalkEntry(BaseModel):
 
 
 class ClockedEntry(BaseModel):
-    """A time or speed that is clocked of a run."""
+    """A time, a speed or a place that is written down of a run."""
 
     id: str
     label: str
     disciplines: list[str]
-    quantity: str
+    quantity: Literal["time", "speed", "dimension"]
     distance: float
 
 

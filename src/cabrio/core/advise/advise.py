@@ -21,6 +21,7 @@ from ..errors import CoreError, Impossible, OutOfRange, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
 from ..knowledge.work import DRIVEN
+from ..record.bite import PRELOAD
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, try_lines
@@ -352,6 +353,8 @@ def _warnings(
         found.append(FAST if asked.corner == "fast" else SLOW)
     if off := _off_surface(rule, asked):
         found.append(off)
+    if rule.number == PRELOAD and known.drift is not None:
+        found.append(known.drift.said(sheet.car.profile))
     if not effects:
         found.append(UNSIZED)
     found += [*(one.sentence for one in trial.unknown), *trial.notes]

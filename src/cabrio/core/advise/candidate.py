@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..car.lines import Line
+from ..record.drift import Drift
 from ..record.recheck import Recheck
 from ..solve.preload import Bite
 
@@ -115,8 +116,10 @@ class Question:
 
 @dataclass(frozen=True)
 class Situation:
-    """What is known beside the sheet: changes already on the slip, earlier verdicts, bite per flat."""
+    """What is known beside the sheet: changes already on the slip, earlier verdicts, bite per flat, and
+    what a flat does to where the car goes."""
 
     draft: tuple[Line, ...] = ()
     record: tuple[Before, ...] = ()
     bite: Bite | None = None
+    drift: Drift | None = None

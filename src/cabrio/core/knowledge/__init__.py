@@ -51,6 +51,7 @@ PANELS = (
     "tread",
     "in_time",
     "contact",
+    "drift",
     "ledger",
     "set_and_read",
     "ballast",

@@ -25,12 +25,12 @@ class Words:
 
 @dataclass(frozen=True)
 class Clocked:
-    """A time [s] or speed [m/s] that a clock writes down of a run; `distance` [m] from the start."""
+    """A time [s], a speed [m/s] or a place [m] that is written down of a run; `distance` [m] from the start."""
 
     id: str
     label: str
     disciplines: tuple[str, ...]
-    quantity: Literal["time", "speed"]
+    quantity: Literal["time", "speed", "dimension"]
     distance: float = 0.0
     aliases: tuple[str, ...] = ()
 

@@ -18,14 +18,14 @@ def bite_readings(
     setup: Setup, readings: Iterable[Reading], setups: Mapping[int, Setup]
 ) -> list[BiteReading]:
     """The pads read on setups that are this one but for the preload, with all that has to hold for pads."""
-    here = _standing(setup)
+    here = standing(setup)
     found = []
     for one in readings:
         worn = setups.get(one.revision)
         if one.kind != "pads" or one.withdrawn_at is not None or worn is None or one.unmet():
             continue
         flats = (worn.get(PRELOAD) or [None])[0]
-        if flats is None or _standing(worn) != here:
+        if flats is None or standing(worn) != here:
             continue
         _, _, left, right = one.values["pad_mass"]
         found.append(BiteReading(float(flats), left, right))
@@ -43,7 +43,8 @@ def learned(
         return found, None
 
 
-def _standing(setup: Setup) -> dict[str, list[object]]:
+def standing(setup: Setup) -> dict[str, list[object]]:
+    """What a setup sets, less what moves no load on the standing car, and the preload."""
     return {
         name: list(values)
         for name, values in setup.items()

@@ -19,6 +19,8 @@ LONGEST = 36_000.0
 """No run lasts longer [s]."""
 FASTEST = 250.0
 """No car here is faster [m/s]."""
+FARTHEST_OFF = 3.0
+"""No car is farther off its line in its own lane [m]."""
 FALSE_START = -2.0
 """A reaction may lie before the light by this much [s]: a foul start still runs."""
 ROWS = 40
@@ -104,6 +106,11 @@ def check_clocked(discipline: str, times: Mapping[str, float]) -> None:
 def _value(one: Clocked, typed: Any, profile: str) -> float:
     if one.quantity == "time":
         return seconds(typed, one.id)
+    if one.quantity == "dimension":
+        off = parse(typed, "dimension", profile)
+        if not abs(off) <= FARTHEST_OFF:
+            raise OutOfRange(f"{one.label}: at most {FARTHEST_OFF:g} m either way.", value=typed)
+        return off
     speed = parse(typed, "speed", profile)
     if not 0 < speed < FASTEST:
         raise OutOfRange(f"{one.label}: “{typed}” is no speed of a car.", value=typed)

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..catalog.checks import finite
 from ..errors import Impossible, Missing
+from .line import line_through
 
 MOST_FLATS = 2.0
 """Flats either way beyond which mass is moved or the links changed instead; team practice."""
@@ -81,13 +82,8 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
         )
     bite = np.array([one.left_rear - one.right_rear for one in readings])
     finite(flats=flats, pad_mass=bite)
-    slope, neutral = np.polyfit(flats, bite, 1)
-    off = bite - (slope * flats + neutral)
-    free = len(flats) - 2
-    scatter = float(np.sqrt((off**2).sum() / free)) if free > 0 else None
-    noise = np.sqrt(2.0) * PAD_NOISE if scatter is None else max(scatter, 1e-9)
-    error = float(noise / np.sqrt(((flats - flats.mean()) ** 2).sum()))
-    return Bite(float(slope), float(neutral), scatter, error, len(readings))
+    line = line_through(flats.tolist(), bite.tolist(), float(np.sqrt(2.0)) * PAD_NOISE)
+    return Bite(line.slope, line.at_zero, line.scatter, line.error, len(readings))
 
 
 def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5) -> float:
