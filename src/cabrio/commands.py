@@ -53,12 +53,12 @@ def _database() -> str:
 @told
 def serve(port: int) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
-    import waitress
-
     from cabrio.api.app import Settings, create_app
+    from cabrio.api.bodies import LARGEST
     from cabrio.demo import load_if_empty
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
+    from cabrio.serving import server
     from cabrio.storage.database import check_schema, open_engine
     from cabrio.storage.database import migrate as bring_up
 
@@ -82,7 +82,7 @@ def serve(port: int) -> None:
     )
     app = create_app(settings, engine)
     signal.signal(signal.SIGTERM, _stop)
-    waitress.serve(app, host="127.0.0.1", port=port, threads=8, ident="cabrio")
+    server(app, "127.0.0.1", port, LARGEST).run()
 
 
 def _stop(*_: object) -> NoReturn:

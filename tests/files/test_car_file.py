@@ -76,7 +76,7 @@ WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
         put("readings.0.settles.pad_mass.0", [1.0, 2.0, 3.0]),
         "needs 4 values",
     ),
-    ("a reading of no number", put("readings.0.settles", {"weight": [[1.0]]}), "no number called"),
+    ("a reading of no number", put("readings.0.settles", {"weight": [[1.0]]}), "does not record"),
     ("a reading of no kind", put("readings.0.kind", "mood"), "no kind of reading called “mood”"),
     (
         "a number of another reading",

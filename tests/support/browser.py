@@ -9,11 +9,12 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 from sqlalchemy import Engine
-from waitress import create_server
 
 from cabrio.api.app import Settings, create_app
+from cabrio.api.bodies import LARGEST
 from cabrio.instruments.simulated_gauge import SimulatedGauge
 from cabrio.instruments.simulated_pads import SimulatedPads
+from cabrio.serving import server as http_server
 from tests.support.client import WEB
 from tests.support.database import DatabaseTestCase
 
@@ -45,7 +46,7 @@ def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
     app = create_app(
         Settings("test", web=WEB, demo=True, pads=pads.start(), gauge=gauge.start()), engine
     )
-    server = create_server(app, host="127.0.0.1", port=0, threads=6)
+    server = http_server(app, "127.0.0.1", 0, LARGEST)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
 

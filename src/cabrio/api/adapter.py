@@ -77,10 +77,27 @@ def _can_be_kept(data: Any) -> bool:
     return True
 
 
+PLAIN_WORDS = {
+    "string_too_long": "at most {max_length} letters are kept here",
+    "too_long": "at most {max_length} are taken at once",
+    "greater_than_equal": "it must be at least {ge}",
+    "less_than_equal": "it must be at most {le}",
+    "timezone_aware": "a time needs its zone, such as 2026-05-01T09:00+02:00",
+    "value_error": "{error}",
+    "missing": "it is missing",
+    "extra_forbidden": "there is no such field",
+}
+"""What is said of a value out of its bounds, in plain words; the rest is said as it comes."""
+
+
 def _errors(problem: ValidationError) -> list[tuple[str, str]]:
-    return [
-        ("/".join(str(part) for part in error["loc"]), error["msg"]) for error in problem.errors()
-    ]
+    found = []
+    # a value may be several things: the first reason at each place is enough
+    for error in problem.errors(include_url=False, include_input=False):
+        words = PLAIN_WORDS.get(error["type"])
+        said = words.format(**error.get("ctx", {})) if words else error["msg"]
+        found.append(("/".join(str(part) for part in error["loc"]), said))
+    return found
 
 
 PROBLEM = {"$ref": "#/components/schemas/Problem"}

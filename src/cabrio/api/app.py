@@ -12,14 +12,14 @@ from apiflask import APIFlask
 from flask import Flask, Response, request, send_from_directory
 from flask_login import LoginManager
 from flask_wtf.csrf import CSRFProtect
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 from sqlalchemy.orm import sessionmaker
 from whitenoise import WhiteNoise
 
 from cabrio import __version__
 from cabrio.storage.people import person_by_id
 
-from . import adapter, context, problems
+from . import adapter, bodies, context, problems
 from .signed_in import SignedIn
 
 CONTENT_POLICY = (
@@ -86,11 +86,13 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.secure,
         SESSION_COOKIE_NAME="cabrio",
-        MAX_CONTENT_LENGTH=20 * 2**20,
+        MAX_CONTENT_LENGTH=bodies.LARGEST,
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_HEADERS=["X-CSRF-Token"],
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.url_map.converters["int"] = bodies.RowId
+    bodies.install(app)
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
     for blueprint in (
@@ -159,6 +161,12 @@ def _pages(app: Flask, web: Path) -> None:
     @app.get("/api/health")
     def health() -> dict[str, str]:
         return {"status": "ok"}
+
+    @app.get("/api/ready")
+    def ready() -> dict[str, str]:
+        """Whether the database answers too; 503 where it does not. `health` is about the app alone."""
+        context.database().execute(text("SELECT 1"))
+        return {"status": "ready"}
 
     @app.get("/")
     @app.get("/<path:path>")

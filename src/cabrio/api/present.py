@@ -29,7 +29,7 @@ from cabrio.operations.watched import against
 from cabrio.storage import logbook, slips
 from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso, lines_of
-from cabrio.storage.models import RunRow, SessionRow
+from cabrio.storage.models import CarRow, RunRow, SessionRow
 
 from . import schemas as s
 
@@ -134,6 +134,14 @@ def session_ref(row: SessionRow | None) -> s.SessionRef | None:
         starts_at=iso(row.starts_at),
         surface=row.surface,
         air_temperature=row.air_temperature,
+    )
+
+
+def _imported(row: CarRow) -> s.ImportedView | None:
+    if row.imported_by is None or row.imported_at is None:
+        return None
+    return s.ImportedView(
+        by=row.imported_by, at=row.imported_at, revision=row.imported_revision or 1
     )
 
 
@@ -250,6 +258,7 @@ def bench(
     runs = logbook.last_runs(db, found.row.id)
     return s.BenchView(
         id=found.row.id,
+        imported=_imported(found.row),
         name=car.name,
         race_number=car.race_number,
         discipline=car.discipline,

@@ -7,6 +7,8 @@ from typing import Any
 import structlog
 from flask import Flask, Response, jsonify
 from flask_wtf.csrf import CSRFError
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
 
 from cabrio.core.errors import CoreError, Problems
@@ -50,10 +52,11 @@ STATUS = {
 PLAIN = {
     404: "There is nothing at this address.",
     405: "This address does not do that.",
-    413: "That is too large to be a car file: 20 MB is the most.",
+    413: "That is too large: a request has at most 64 kB, a photo 6 MB, a car file 20 MB.",
 }
 
 
+NO_DATABASE = "The database does not answer. Nothing was saved; what you typed is still here: try again in a moment."
 MOST_ERRORS, LONGEST = 20, 240
 """How many misshapen places an answer names, and how long it is about each."""
 
@@ -113,7 +116,7 @@ def install(app: Flask) -> None:
                 "pointer": f"#/{where}",
                 "code": "bad_shape",
                 "detail": message,
-                "number": None,
+                "number": where if where and "/" not in where else None,
                 "place": None,
                 "allowed": None,
             }
@@ -133,6 +136,14 @@ def install(app: Flask) -> None:
     @app.errorhandler(CSRFError)
     def forged(_: CSRFError) -> Response:
         return problem(400, "stale_page", "This page is from an earlier sign-in: reload it.")
+
+    @app.errorhandler(OperationalError)
+    @app.errorhandler(PoolTimeout)
+    def no_database(found: Exception) -> Response:
+        log.warning("the database does not answer: %s", type(found).__name__)
+        answer = problem(503, "no_database", NO_DATABASE)
+        answer.headers["Retry-After"] = "5"
+        return answer
 
     @app.errorhandler(HTTPException)
     def http(found: HTTPException) -> Response:

@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 import json
-from datetime import date, datetime
+from itertools import islice
+from math import isfinite
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from cabrio.core.car import Car, Line, check_setup
+from cabrio.core.car import Car, Line
 from cabrio.core.car.upgrade import setup_upgraded, upgraded
-from cabrio.core.catalog.part import part_kinds
 from cabrio.core.errors import CoreError, Impossible, Problems
-from cabrio.core.graph.registry import number_named
-from cabrio.core.knowledge import knowledge
-from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.record.watch import Kind as WatchedKind
-from cabrio.core.record.watch import check_kept
 from cabrio.core.sheet.build import Revision, Sheet, build
 
+from .bounds import Confidence, Day, Id, Kelvin, Laps, Moment, Name, Note, Word
+from .fitting import unfit
+
+MOST_TOLD = 20
+"""Sentences on what is wrong with a file."""
 VERSION = 2
 
 
@@ -28,8 +29,8 @@ class Strict(BaseModel):
 
 
 class FileLine(Strict):
-    name: str
-    place: str
+    name: Word
+    place: Word
     old: Any
     new: Any
 
@@ -37,91 +38,98 @@ class FileLine(Strict):
 class FileVerdict(Strict):
     outcome: Literal["better", "same", "worse", "not tested"]
     decision: Literal["keep", "back out", "open"]
-    words: str = ""
-    by: str
-    at: datetime
+    words: Note = ""
+    by: Name
+    at: Moment
 
 
 class FileSlip(Strict):
     """What made a revision. `session` is [event, session] counted from 0 within this file."""
 
-    author: str
-    why: str = ""
-    expectation: str = ""
+    author: Name
+    why: Note = ""
+    expectation: Note = ""
     session: tuple[int, int] | None = None
-    lines: list[FileLine]
-    jobs: list[str] = []
-    verdicts: list[FileVerdict] = []
+    lines: list[FileLine] = Field(max_length=400)
+    jobs: list[Word] = Field(default=[], max_length=60)
+    verdicts: list[FileVerdict] = Field(default=[], max_length=100)
 
 
 class FileRevision(Strict):
-    number: int = Field(ge=1)
-    setup: dict[str, list[Any]]
-    by: str
-    at: datetime
+    number: Id
+    setup: dict[Word, list[Any]] = Field(max_length=400)
+    by: Name
+    at: Moment
     slip: FileSlip | None = None
 
 
 class FileReading(Strict):
     """One reading. Values are SI; corner rows are LF, RF, LR, RR; one row a settle."""
 
-    kind: str
-    revision: int = Field(ge=1)
-    settles: dict[str, list[list[float]]] = {}
-    conditions: dict[str, bool] = {}
+    kind: Word
+    revision: Id
+    settles: dict[Word, list[list[float]]] = Field(default={}, max_length=40)
+    conditions: dict[Word, bool] = Field(default={}, max_length=40)
     taken: Taken = Taken()
-    note: str = ""
-    by: str
-    at: datetime
-    withdrawn_by: str | None = None
-    withdrawn_at: datetime | None = None
-    withdrawn_why: str | None = None
+    note: Note = ""
+    by: Name
+    at: Moment
+    withdrawn_by: Name | None = None
+    withdrawn_at: Moment | None = None
+    withdrawn_why: Note | None = None
+
+
+class FileWord(Strict):
+    """What the driver said, and where on the lap."""
+
+    phase: Word
+    text: Note
 
 
 class FileRun(Strict):
-    number: int = Field(ge=1)
-    revision: int = Field(ge=1)
-    driver: str = ""
-    laps: int | None = Field(default=None, ge=0)
+    number: Id
+    revision: Id
+    driver: Name = ""
+    laps: Laps | None = None
     best_time: float | None = Field(default=None, gt=0)
-    times: dict[str, float] = {}
-    not_ready: list[str] = Field(default=[], max_length=60)
+    times: dict[Word, float] = Field(default={}, max_length=20)
+    not_ready: list[Note] = Field(default=[], max_length=60)
     released_why: str = Field(default="", max_length=2000)
-    tyres: str = ""
-    confidence: int | None = Field(default=None, ge=1, le=5)
-    words: list[dict[str, str]] = []
-    note: str = ""
-    by: str
-    at: datetime
+    tyres: Name = ""
+    confidence: Confidence | None = None
+    words: list[FileWord] = Field(default=[], max_length=20)
+    note: Note = ""
+    by: Name
+    at: Moment
 
 
 class FileSession(Strict):
     """Temperatures in K."""
 
-    name: str
-    kind: str
-    starts_at: datetime
-    surface: str = ""
-    air_temperature: float | None = None
-    track_temperature: float | None = None
-    note: str = ""
-    runs: list[FileRun] = []
+    name: Name
+    kind: Word
+    starts_at: Moment
+    surface: Name = ""
+    air_temperature: Kelvin | None = None
+    track_temperature: Kelvin | None = None
+    note: Note = ""
+    runs: list[FileRun] = Field(default=[], max_length=2000)
 
 
 class FileEvent(Strict):
-    name: str
-    place: str = ""
-    starts_on: date
-    ends_on: date
+    name: Name
+    place: Name = ""
+    starts_on: Day
+    ends_on: Day
     lap_length: float | None = Field(default=None, ge=100, le=50_000)
-    note: str = ""
-    sessions: list[FileSession] = []
+    note: Note = ""
+    sessions: list[FileSession] = Field(default=[], max_length=2000)
 
 
 class FileDone(Strict):
-    revision: int = Field(ge=1)
-    by: str
-    at: datetime
+    revision: Id
+    by: Name
+    at: Moment
 
 
 class FileWatched(Strict):
@@ -130,29 +138,29 @@ class FileWatched(Strict):
     kind: WatchedKind
     words: str = Field(min_length=1, max_length=120)
     data: dict[str, str | float | bool | int] = {}
-    opened_by: str
-    opened_at: datetime
-    closed_by: str | None = None
-    closed_at: datetime | None = None
+    opened_by: Name
+    opened_at: Moment
+    closed_by: Name | None = None
+    closed_at: Moment | None = None
     closed_words: str = Field(default="", max_length=4000)
     done: list[FileDone] = Field(default=[], max_length=1000)
 
 
 class FileTick(Strict):
     step: str = Field(max_length=120)
-    by: str
-    at: datetime
-    undone_by: str | None = None
-    undone_at: datetime | None = None
+    by: Name
+    at: Moment
+    undone_by: Name | None = None
+    undone_at: Moment | None = None
 
 
 class FileWalk(Strict):
     """An order of work as it was walked through, with every tick."""
 
     procedure: str = Field(max_length=60)
-    started_by: str
-    started_at: datetime
-    ended_at: datetime | None = None
+    started_by: Name
+    started_at: Moment
+    ended_at: Moment | None = None
     ticks: list[FileTick] = Field(default=[], max_length=1000)
 
 
@@ -162,10 +170,10 @@ class CarFile(Strict):
     format: Literal["cabrio-car"]
     version: Literal[2]
     car: Car
-    on_revision: int = Field(ge=1)
-    revisions: list[FileRevision] = Field(min_length=1)
-    readings: list[FileReading] = []
-    events: list[FileEvent] = []
+    on_revision: Id
+    revisions: list[FileRevision] = Field(min_length=1, max_length=20_000)
+    readings: list[FileReading] = Field(default=[], max_length=50_000)
+    events: list[FileEvent] = Field(default=[], max_length=2000)
     watched: list[FileWatched] = Field(default=[], max_length=1000)
     walks: list[FileWalk] = Field(default=[], max_length=1000)
 
@@ -173,7 +181,9 @@ class CarFile(Strict):
 def read(text: str | bytes) -> CarFile:
     """A car file from its text. Raises Problems with a sentence for each thing that is wrong."""
     try:
-        document = json.loads(text, parse_constant=_no_constant)
+        document = json.loads(
+            text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
+        )
     except UnicodeDecodeError as problem:
         raise _refused("This is not a car file: it is not text.") from problem
     except RecursionError as problem:
@@ -195,7 +205,9 @@ def read(text: str | bytes) -> CarFile:
         file = CarFile.model_validate(_todays(document))
     except ValidationError as problem:
         raise Problems([_sentence(error) for error in problem.errors()[:10]]) from problem
-    _check(file)
+    wrong = list(islice(unfit(file), MOST_TOLD))
+    if wrong:
+        raise Problems([Impossible(said, number="file") for said in wrong])
     return file
 
 
@@ -228,6 +240,21 @@ def _reading_today(reading: dict[str, Any]) -> dict[str, Any]:
     return kept
 
 
+def _finite(text: str) -> float:
+    found = float(text)
+    if not isfinite(found):
+        raise _refused(f"The file has {text[:40]} where a number belongs: that has no size.")
+    return found
+
+
+def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        twice = next(key for i, (key, _) in enumerate(pairs) if key in dict(pairs[:i]))
+        raise _refused(f"The file tells “{twice[:40]}” twice at one place.")
+    return found
+
+
 def _no_constant(name: str) -> float:
     raise _refused(f"The file has a {name} where a number belongs.")
 
@@ -239,89 +266,6 @@ def _refused(sentence: str) -> Problems:
 def _sentence(error: Any) -> CoreError:
     where = ".".join(str(part) for part in error["loc"]) or "the file"
     return Impossible(f"In {where}: {error['msg'][0].lower()}{error['msg'][1:]}.", number="file")
-
-
-def _check(file: CarFile) -> None:
-    """What the schema alone cannot say: the parts of the file must fit together."""
-    problems: list[CoreError] = []
-
-    def refuse(sentence: str) -> None:
-        problems.append(Impossible(sentence, number="file"))
-
-    wanted = list(range(1, len(file.revisions) + 1))
-    if [revision.number for revision in file.revisions] != wanted:
-        refuse(f"Revisions must run from 1 to {len(wanted)} without a gap.")
-    elif file.on_revision != wanted[-1]:
-        refuse(f"The car must be on its last revision, {wanted[-1]}.")
-    for name, given in file.car.given.items():
-        try:
-            places = len(number_named(name).shape.places)
-            if len(given.values) != places:
-                refuse(f"{name} has {len(given.values)} values and needs {places}.")
-        except CoreError as problem:
-            refuse(problem.sentence)
-    for kind in part_kinds():
-        for part in file.car.parts.of(kind):
-            try:
-                part.check()
-                part.check_on(file.car.facts)
-            except CoreError as problem:
-                refuse(f"{part.code}: {problem.sentence}")
-    for revision in file.revisions:
-        newest = revision.number == wanted[-1]
-        try:
-            check_setup(file.car, revision.setup, ranges=newest)
-        except Problems as several:
-            refuse(f"Revision {revision.number}: {several.problems[0].sentence}")
-        slip = revision.slip
-        if slip and slip.session:
-            event, session = slip.session
-            if not (
-                0 <= event < len(file.events) and 0 <= session < len(file.events[event].sessions)
-            ):
-                refuse(f"Revision {revision.number} names a session that the file does not have.")
-    known = set(wanted)
-    if any(reading.revision not in known for reading in file.readings):
-        refuse("A reading belongs to a revision that the file does not have.")
-    kinds = knowledge().readings
-    for reading in file.readings:
-        if reading.kind not in kinds:
-            refuse(f"There is no kind of reading called “{reading.kind}”.")
-            continue
-        extra = set(reading.settles) - set(kinds[reading.kind].numbers)
-        if extra:
-            refuse(f"{kinds[reading.kind].label} does not record {', '.join(sorted(extra))}.")
-        for name, rows in reading.settles.items():
-            try:
-                places = len(number_named(name).shape.places)
-            except CoreError as problem:
-                refuse(problem.sentence)
-                continue
-            if not rows or any(len(row) != places for row in rows):
-                refuse(f"A reading of {name} needs {places} values in each settle.")
-    runs = [run for event in file.events for session in event.sessions for run in session.runs]
-    if any(run.revision not in known for run in runs):
-        refuse("A run was made on a revision that the file does not have.")
-    for run in runs:
-        try:
-            check_clocked(file.car.discipline, run.times)
-        except Problems as several:
-            refuse(f"Run {run.number}: {several.problems[0].sentence}")
-    for one in file.watched:
-        try:
-            check_kept(one.kind, one.data)
-        except CoreError as problem:
-            refuse(f"{one.words}: {problem.sentence}")
-        except Problems as several:
-            refuse(f"{one.words}: {several.problems[0].sentence}")
-    orders = {one.id for one in knowledge().work.procedures}
-    if any(one.procedure not in orders for one in file.walks):
-        refuse("An order of work was walked that there is none of.")
-    for procedure in orders:
-        if sum(one.procedure == procedure and one.ended_at is None for one in file.walks) > 1:
-            refuse("An order of work is under way twice.")
-    if problems:
-        raise Problems(problems)
 
 
 def write(file: CarFile) -> str:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import asdict
 from datetime import datetime
 
+import structlog
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from cabrio.core.errors import Impossible
 from cabrio.files.car_file import (
     CarFile,
     FileDone,
@@ -43,6 +45,8 @@ from cabrio.storage.models import (
 
 from .actor import Actor
 from .bench import load
+
+log = structlog.get_logger()
 
 RUN_FIELDS = (
     "number",
@@ -207,6 +211,9 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
         document=car_document(file.car),
         revision=file.on_revision,
         added_at=now,
+        imported_by=actor.name,
+        imported_at=now,
+        imported_revision=file.on_revision,
     )
     db.add(car)
     db.flush()
@@ -246,7 +253,25 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
         for tick in walk.ticks:
             db.add(TickRow(walk_id=walked.id, **{n: getattr(tick, n) for n in TICK_FIELDS}))
     db.flush()
+    _opens(db, actor, car.id)
     return car
+
+
+def _opens(db: Session, actor: Actor, car_id: int) -> None:
+    """Work the car that was brought in before it is kept. Raises Impossible where that cannot be done."""
+    try:
+        bench = load(db, actor, car_id)
+        sheet = bench.sheet()
+        for name in sheet.applying:
+            sheet.status(name)
+        export(db, actor, car_id)
+    except Exception as problem:
+        log.warning("an imported car could not be worked", exc_info=problem)
+        raise Impossible(
+            "This car cannot be worked from what the file says, so nothing of it was kept. Export it "
+            "again from where it is; if it is refused again the file is damaged.",
+            number="file",
+        ) from problem
 
 
 def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tuple[int, int], int]:
@@ -266,7 +291,11 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
             values = {name: getattr(session, name) for name in SESSION_FIELDS}
             added = SessionRow(event_id=row.id, car_id=car_id, **values)
             added.runs = [
-                RunRow(**{n: getattr(run, n) for n in RUN_FIELDS}) for run in session.runs
+                RunRow(
+                    **{n: getattr(run, n) for n in RUN_FIELDS if n != "words"},
+                    words=[one.model_dump() for one in run.words],
+                )
+                for run in session.runs
             ]
             db.add(added)
             db.flush()

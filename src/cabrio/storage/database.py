@@ -17,9 +17,24 @@ class UnknownSchema(RuntimeError):
     """The database is at a schema this program does not know, or has not been migrated."""
 
 
+CONNECT, STATEMENT, LOCK, IDLE = 5, 30, 10, 120
+"""Seconds to wait for a connection, a statement, a lock, and for a transaction that does nothing."""
+
+
 def open_engine(url: str) -> Engine:
+    """The engine on a PostgreSQL. Nothing it asks waits for ever: see the limits."""
     return create_engine(
-        url, pool_pre_ping=True, pool_size=8, max_overflow=8, json_deserializer=from_json
+        url,
+        pool_pre_ping=True,
+        pool_size=8,
+        max_overflow=8,
+        pool_timeout=CONNECT,
+        connect_args={
+            "connect_timeout": CONNECT,
+            "options": f"-c statement_timeout={STATEMENT}s -c lock_timeout={LOCK}s "
+            f"-c idle_in_transaction_session_timeout={IDLE}s",
+        },
+        json_deserializer=from_json,
     )
 
 

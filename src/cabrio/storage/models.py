@@ -70,6 +70,10 @@ class CarRow(Base):
     stamp: Mapped[UUID] = mapped_column(server_default=func.gen_random_uuid())
     revision: Mapped[int]
     added_at: Mapped[datetime]
+    imported_by: Mapped[str | None]
+    """Who brought it in by a car file: up to that revision its record is as the file tells."""
+    imported_at: Mapped[datetime | None]
+    imported_revision: Mapped[int | None]
 
 
 class RevisionRow(Base):

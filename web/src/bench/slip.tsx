@@ -129,7 +129,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
         dirty.current = false;
         view.current = queries.getQueryData<BenchData>(key)?.slip ?? view.current;
         show({ type: 'adopt', wish: wishOf(view.current) });
-      } else if (problem instanceof Problem && problem.status === 0) {
+      } else if (problem instanceof Problem && [0, 503].includes(problem.status)) {
         dirty.current = true; // kept, and written as soon as the server is back
         setTimeout(() => retry.current(), 3_000);
       } else if (problem instanceof Problem) {

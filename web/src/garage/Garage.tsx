@@ -44,6 +44,12 @@ export function Garage() {
             Add a new one and give its numbers, or import a car file with its whole record.
           </Empty>
         )}
+        {garage.data?.broken.map((car) => (
+          <Notice key={car.id}>
+            {car.name} cannot be opened: its record does not hold together. The other cars are not
+            touched. Restore it from a backup, or bring it in again from a car file.
+          </Notice>
+        ))}
         <ul className="cars">
           {garage.data?.cars.map((car) => (
             <GarageCar key={car.id} car={car} />

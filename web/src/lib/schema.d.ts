@@ -127,6 +127,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the database answers too; 503 where it does not. `health` is about the app alone. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -4447,6 +4492,7 @@ export interface components {
         BenchView: {
             /** Id */
             id: number;
+            imported: components["schemas"]["ImportedView"] | null;
             /** Name */
             name: string;
             /** Race Number */
@@ -4533,6 +4579,16 @@ export interface components {
             fitted: boolean;
             /** Lines */
             lines: components["schemas"]["LineView"][];
+        };
+        /**
+         * BrokenCar
+         * @description A car whose record does not hold together: it takes no other one down.
+         */
+        BrokenCar: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /** BurnView */
         BurnView: {
@@ -5046,6 +5102,8 @@ export interface components {
         Garage: {
             /** Cars */
             cars: components["schemas"]["GarageCar"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenCar"][];
         };
         /** GarageCar */
         GarageCar: {
@@ -5266,6 +5324,21 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ImportedView
+         * @description Who brought the car in by a file; up to that revision the record is as the file tells.
+         */
+        ImportedView: {
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * InTimeResult
@@ -6494,6 +6567,7 @@ export interface components {
             /**
              * Starts At
              * Format: date-time
+             * @description With its zone; from 1950 to 2100.
              */
             starts_at: string;
             /**

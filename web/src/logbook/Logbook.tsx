@@ -44,6 +44,12 @@ export function Logbook() {
         <h1>Logbook</h1>
         <p>Newest first: what ran, what was changed between, and what came of it.</p>
       </div>
+      {bench.imported && (
+        <p className="hint">
+          Up to revision {bench.imported.revision} the record, with the names in it, is as a car
+          file tells that {bench.imported.by} brought in, <Moment at={bench.imported.at} />.
+        </p>
+      )}
       <div className="log-acts">
         {mayLog && (
           <>

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import structlog
 from apiflask import APIBlueprint
 from flask import Response
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car
 from cabrio.files import car_file
@@ -12,13 +15,16 @@ from cabrio.operations import adjusters, car_files
 from cabrio.operations import bench as benches
 from cabrio.operations import cars as operations
 from cabrio.operations import parts as inventory
+from cabrio.operations.actor import Actor
 from cabrio.storage import cars as storage
 from cabrio.storage.logbook import next_session
+from cabrio.storage.models import CarRow
 
 from .. import present
 from .. import schemas as s
 from ..context import actor, now, transaction
 
+log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
 
 
@@ -28,37 +34,46 @@ routes = APIBlueprint("cars", __name__, tag="Cars")
 def garage() -> s.Garage:
     with transaction() as db:
         who = actor()
-        found = []
+        found, broken = [], []
         for row in storage.cars_of(db, who.team_id):
-            bench = benches.load(db, who, row.id)
-            sheet = bench.sheet()
-            stale: dict[str, int] = {}
-            for standing in sheet.standings.values():
-                stale[standing.status] = stale.get(standing.status, 0) + 1
-            session = next_session(db, row.id, now())
-            total, share = sheet.value("total_mass"), sheet.value("front_share")
-            wheelbase = sheet.value("wheelbase")
-            found.append(
-                s.GarageCar(
-                    id=row.id,
-                    name=bench.car.name,
-                    race_number=bench.car.race_number,
-                    discipline=bench.car.discipline,
-                    use=bench.car.use,
-                    profile=bench.car.profile,
-                    revision=row.revision,
-                    booked_by=bench.current.by,
-                    booked_at=bench.current.at,
-                    stale=stale,
-                    session=session.name if session else None,
-                    event=session.event.name if session else None,
-                    total_mass=total[0] if total else None,
-                    front_share=share[0] if share else None,
-                    wheelbase=wheelbase[0] if wheelbase else None,
-                    track=sheet.value("track"),
-                )
-            )
-        return s.Garage(cars=found)
+            try:
+                found.append(_in_garage(db, who, row))
+            except SQLAlchemyError:
+                raise
+            except Exception as problem:  # whatever is wrong with one car, the others are seen
+                log.exception("a car cannot be opened", car=row.id, exc_info=problem)
+                name = str(row.document.get("name") or f"Car {row.id}")
+                broken.append(s.BrokenCar(id=row.id, name=name[:120]))
+        return s.Garage(cars=found, broken=broken)
+
+
+def _in_garage(db: Session, who: Actor, row: CarRow) -> s.GarageCar:
+    bench = benches.load(db, who, row.id)
+    sheet = bench.sheet()
+    stale: dict[str, int] = {}
+    for standing in sheet.standings.values():
+        stale[standing.status] = stale.get(standing.status, 0) + 1
+    session = next_session(db, row.id, now())
+    total, share = sheet.value("total_mass"), sheet.value("front_share")
+    wheelbase = sheet.value("wheelbase")
+    return s.GarageCar(
+        id=row.id,
+        name=bench.car.name,
+        race_number=bench.car.race_number,
+        discipline=bench.car.discipline,
+        use=bench.car.use,
+        profile=bench.car.profile,
+        revision=row.revision,
+        booked_by=bench.current.by,
+        booked_at=bench.current.at,
+        stale=stale,
+        session=session.name if session else None,
+        event=session.event.name if session else None,
+        total_mass=total[0] if total else None,
+        front_share=share[0] if share else None,
+        wheelbase=wheelbase[0] if wheelbase else None,
+        track=sheet.value("track"),
+    )
 
 
 @routes.post("/cars")

@@ -2,11 +2,25 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
-from .common import In, NumberName, Status, Typed
+from cabrio.files.bounds import (
+    CarFileText,
+    Id,
+    Name,
+    Note,
+    Repeats,
+    Row,
+    Table,
+    Typed,
+    Version,
+    Word,
+)
+
+from .common import In, NumberName, Status
 
 
 class GarageCar(BaseModel):
@@ -28,8 +42,16 @@ class GarageCar(BaseModel):
     track: list[float] | None
 
 
+class BrokenCar(BaseModel):
+    """A car whose record does not hold together: it takes no other one down."""
+
+    id: int
+    name: str
+
+
 class Garage(BaseModel):
     cars: list[GarageCar]
+    broken: list[BrokenCar]
 
 
 class PartWasView(BaseModel):
@@ -261,8 +283,17 @@ class SlipView(BaseModel):
     parked: list[ParkedView]
 
 
+class ImportedView(BaseModel):
+    """Who brought the car in by a file; up to that revision the record is as the file tells."""
+
+    by: str
+    at: datetime
+    revision: int
+
+
 class BenchView(BaseModel):
     id: int
+    imported: ImportedView | None
     name: str
     race_number: str
     discipline: Literal["circuit", "drag", "drift"]
@@ -292,52 +323,52 @@ class BenchView(BaseModel):
 
 
 class GiveIn(In):
-    values: dict[NumberName, list[Typed]] = {}
-    estimated: dict[NumberName, bool] = {}
+    values: dict[NumberName, Row] = Field(default={}, max_length=400)
+    estimated: dict[NumberName, bool] = Field(default={}, max_length=400)
     confirmed: bool = False
 
 
 class SettleIn(In):
-    name: str | None = None
-    race_number: str | None = None
-    profile: str | None = None
+    name: Name | None = None
+    race_number: Word | None = None
+    profile: Word | None = None
     ratio_is: Literal["spring_per_wheel", "wheel_per_spring"] | None = None
-    use: str | None = None
-    driven: str | None = None
-    front_layout: str | None = None
-    rear_layout: str | None = None
+    use: Word | None = None
+    driven: Word | None = None
+    front_layout: Word | None = None
+    rear_layout: Word | None = None
 
 
 class RangeIn(In):
     lowest: Typed
     highest: Typed
     counted: Literal["", "from_closed", "from_open"] = ""
-    place: str = ""
+    place: Word = ""
 
 
 class PartIn(In):
     """A part: values by field, as typed; rows of a table as lists of cells. `instead_of` corrects one."""
 
-    kind: str
-    code: str
-    values: dict[str, Any] = {}
+    kind: Word
+    code: Word
+    values: dict[Word, Any] = Field(default={}, max_length=60)
     fits: Literal["front", "rear", "both"] = "both"
-    note: str = ""
-    instead_of: str | None = None
+    note: Note = ""
+    instead_of: Word | None = None
     confirmed: bool = False
 
 
 class PartRef(In):
-    kind: str
-    code: str
+    kind: Word
+    code: Word
 
 
 class TableIn(In):
     """A table as pasted or read from a CSV file."""
 
-    kind: str
-    field: str
-    text: str
+    kind: Word
+    field: Word
+    text: Table
 
 
 class TableView(BaseModel):
@@ -348,29 +379,29 @@ class TableView(BaseModel):
 
 
 class CarIn(In):
-    name: str
-    race_number: str = ""
+    name: Name
+    race_number: Word = ""
     discipline: Literal["circuit", "drag", "drift"]
-    use: str = ""
-    driven: str = "rear"
-    front_layout: str = "independent"
-    rear_layout: str = "independent"
-    profile: str = "n_mm"
-    given: dict[NumberName, list[Typed]] = {}
-    pads: list[Typed] | None = None
+    use: Word = ""
+    driven: Word = "rear"
+    front_layout: Word = "independent"
+    rear_layout: Word = "independent"
+    profile: Word = "n_mm"
+    given: dict[NumberName, Row] = Field(default={}, max_length=400)
+    pads: Row | None = None
     confirmed: bool = False
 
 
 class NameIn(In):
-    name: str
+    name: Name
 
 
 class RevisionIn(In):
-    revision: int
+    revision: Id
 
 
 class ImportIn(In):
-    text: str
+    text: CarFileText
 
 
 class Imported(BaseModel):
@@ -379,20 +410,20 @@ class Imported(BaseModel):
 
 
 class ReadingIn(In):
-    kind: str
-    settles: dict[NumberName, list[list[Typed]]] = {}
-    conditions: dict[str, bool] = {}
-    zero: dict[NumberName, Typed] = {}
-    instrument: str = ""
-    place: str = ""
+    kind: Word
+    settles: dict[NumberName, Repeats] = Field(default={}, max_length=40)
+    conditions: dict[Word, bool] = Field(default={}, max_length=40)
+    zero: dict[NumberName, Typed] = Field(default={}, max_length=40)
+    instrument: Note = ""
+    place: Note = ""
     by_eye: bool = False
     stage: Literal["", "before", "after"] = ""
-    note: str = ""
+    note: Note = ""
     confirmed: bool = False
 
 
 class WhyIn(In):
-    why: str
+    why: Note
 
 
 class Readings(BaseModel):
@@ -401,25 +432,25 @@ class Readings(BaseModel):
 
 class ChangeIn(In):
     name: NumberName
-    place: str
+    place: Word
     new: Typed
 
 
 class SlipIn(In):
-    version: int
-    changes: list[ChangeIn]
-    jobs: list[str] = []
-    why: str = ""
-    expectation: str = ""
-    session_id: int | None = None
+    version: Version
+    changes: list[ChangeIn] = Field(max_length=400)
+    jobs: list[Word] = Field(default=[], max_length=60)
+    why: Note = ""
+    expectation: Note = ""
+    session_id: Id | None = None
 
 
 class BookIn(In):
-    version: int
+    version: Version
 
 
 class ResumeIn(In):
-    slip: int
+    slip: Id
 
 
 class Booked(BaseModel):
@@ -427,7 +458,7 @@ class Booked(BaseModel):
 
 
 class CommandIn(In):
-    text: str
+    text: Name
 
 
 class WhyTarget(BaseModel):
@@ -438,7 +469,7 @@ class WhyTarget(BaseModel):
 class ChangeView(BaseModel):
     name: NumberName
     place: str
-    new: Typed
+    new: str | float | None
 
 
 class CommandView(BaseModel):

@@ -15,9 +15,6 @@ if TYPE_CHECKING:
 else:
     NumberName = TypeAliasType("NumberName", Literal[tuple(numbers())])
 
-Typed = str | float | None
-"""A value as typed (text with any unit) or as SI."""
-
 
 class In(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from .common import In, NumberName, Typed
+from cabrio.files.bounds import Confidence, Day, Id, Laps, Moment, Name, Note, Typed, Word
+
+from .common import In, NumberName
 from .work import RevisionView
 
 
@@ -96,33 +98,33 @@ class LogbookView(BaseModel):
 
 
 class EventIn(In):
-    name: str
-    place: str = ""
-    starts_on: date
-    ends_on: date
+    name: Name
+    place: Name = ""
+    starts_on: Day
+    ends_on: Day
     lap: Typed = None
-    note: str = ""
+    note: Note = ""
 
 
 class SessionIn(In):
-    event_id: int
-    name: str
-    kind: str
-    starts_at: datetime
-    surface: str = ""
+    event_id: Id
+    name: Name
+    kind: Word
+    starts_at: Moment
+    surface: Name = ""
     air: Typed = None
     track: Typed = None
-    note: str = ""
+    note: Note = ""
 
 
 class RunIn(In):
-    driver: str = ""
-    laps: int | None = None
+    driver: Name = ""
+    laps: Laps | None = None
     best_time: Typed = None
-    times: dict[str, Typed] = Field(default={}, max_length=20)
-    tyres: str = ""
-    note: str = ""
-    released_why: str = ""
+    times: dict[Word, Typed] = Field(default={}, max_length=20)
+    tyres: Name = ""
+    note: Note = ""
+    released_why: Note = ""
 
 
 class SlipTextIn(In):
@@ -138,7 +140,7 @@ class TimesRead(BaseModel):
 class PictureIn(In):
     """A photo or a short clip, its bytes in base64."""
 
-    name: str = Field(default="", max_length=120)
+    name: Name = ""
     data: str = Field(max_length=9_000_000)
 
 
@@ -146,7 +148,7 @@ class RunTableIn(In):
     """A pasted table of runs; `columns` says what each of its columns is, empty for none."""
 
     text: str = Field(max_length=200_000)
-    columns: list[str] | None = Field(default=None, max_length=60)
+    columns: list[Word] | None = Field(default=None, max_length=60)
 
 
 class RunField(BaseModel):
@@ -167,8 +169,8 @@ class RunTableView(BaseModel):
 
 class RunTableAddIn(In):
     text: str = Field(max_length=200_000)
-    columns: list[str] = Field(max_length=60)
-    released_why: str = ""
+    columns: list[Word] = Field(max_length=60)
+    released_why: Note = ""
 
 
 class Added(BaseModel):
@@ -176,13 +178,13 @@ class Added(BaseModel):
 
 
 class SpokenIn(In):
-    phase: str
-    text: str
+    phase: Word
+    text: Note
 
 
 class SpeakIn(In):
-    words: list[SpokenIn]
-    confidence: int | None = None
+    words: list[SpokenIn] = Field(max_length=20)
+    confidence: Confidence | None = None
 
 
 class FoundView(BaseModel):
@@ -212,4 +214,4 @@ class OutcomeView(BaseModel):
 class VerdictIn(In):
     outcome: Literal["better", "same", "worse", "not tested"]
     decision: Literal["keep", "back out", "open"]
-    words: str = ""
+    words: Note = ""

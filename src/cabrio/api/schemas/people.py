@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from cabrio.files.bounds import Id, Name, Secret, Word
+
 from .common import In
 
 
@@ -19,16 +21,16 @@ class Me(BaseModel):
 
 
 class Understood(In):
-    stations: list[str] = Field(max_length=30)
+    stations: list[Word] = Field(max_length=30)
 
 
 class SignIn(In):
-    email: str
-    password: str
+    email: Name
+    password: Secret
 
 
 class DemoSignIn(In):
-    person: int
+    person: Id
 
 
 class DemoPerson(BaseModel):

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from cabrio.files.bounds import Word
+
 from .bench import LineView, RecheckView
 from .common import In, NumberName
 
@@ -20,9 +22,9 @@ class PlanIn(In):
     """What is wanted, and what may be touched: systems, minutes, readings that must not be upset."""
 
     targets: list[TargetIn] = Field(max_length=6)
-    systems: list[str] = Field(max_length=20)
+    systems: list[Word] = Field(max_length=20)
     minutes: int | None = Field(default=None, ge=1, le=100_000)
-    spare: list[str] = Field(default=[], max_length=40)
+    spare: list[Word] = Field(default=[], max_length=40)
 
 
 class ReachedView(BaseModel):

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from cabrio.files.bounds import Word
+
 from .bench import LineView, NeedView
 from .common import In
 
@@ -111,8 +113,8 @@ class PlotSheetIn(In):
     right side may be empty. `block` is how high the car stands on its blocks."""
 
     block: str = Field(default="0", max_length=60)
-    left: list[tuple[str, str]] = Field(min_length=4, max_length=4)
-    right: list[tuple[str, str]] = Field(default=[], max_length=4)
+    left: list[tuple[Word, Word]] = Field(min_length=4, max_length=4)
+    right: list[tuple[Word, Word]] = Field(default=[], max_length=4)
 
 
 class PlotSheetView(BaseModel):

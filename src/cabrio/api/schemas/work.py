@@ -6,8 +6,10 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from cabrio.files.bounds import Id, Typed, Word
+
 from .bench import LineView, MovedView, NeedView
-from .common import In, NumberName, Status, Typed
+from .common import In, NumberName, Status
 
 
 class CutQuery(In):
@@ -60,7 +62,7 @@ class PlotQuery(In):
     """`y` names figures, comma between them."""
 
     x: NumberName
-    y: str
+    y: str = Field(max_length=2000)
 
 
 class LineOfChart(BaseModel):
@@ -120,7 +122,7 @@ class PlotView(BaseModel):
 class AskIn(In):
     """Targets by what the question asks for, as typed."""
 
-    targets: dict[str, Typed] = Field(max_length=8)
+    targets: dict[Word, Typed] = Field(max_length=8)
 
 
 class ProposalView(BaseModel):
@@ -184,8 +186,8 @@ class Revisions(BaseModel):
 
 
 class CompareQuery(In):
-    left: int
-    right: int
+    left: Id
+    right: Id
 
 
 class CompareView(BaseModel):

@@ -254,6 +254,8 @@ _FEET = re.compile(
     re.VERBOSE,
 )
 FOOT = 0.3048
+LONGEST = 60
+"""Letters that a typed value may have: more are not even looked at, for reading a unit takes its time."""
 
 
 @cache
@@ -284,6 +286,8 @@ def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> flo
         if not math.isfinite(typed):
             raise NotANumber("That is not a finite number.")
         return float(typed)
+    if len(typed) > LONGEST:
+        raise NotANumber(f"At most {LONGEST} letters make a figure with its unit.")
     text = typed.strip()
     example = f"{'57 1/4' if shown.symbol == 'in' else '12.5'} {shown.symbol}".strip()
     if not text:

@@ -1,0 +1,57 @@
+"""The bound of everything that comes from outside, by request or by file: one place for both.
+
+The OpenAPI document and the car file's schema tell the same bounds. What a person types is refused with
+a sentence at its field by the core or the operations; these are the ends of what is looked at at all.
+"""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime
+from typing import Annotated
+
+from pydantic import AfterValidator, AwareDatetime, Field
+
+LARGEST_ID = 2**31 - 1
+"""The largest number that names a row of the database."""
+FIRST_DAY, LAST_DAY = date(1950, 1, 1), date(2100, 12, 31)
+"""Nothing here was done before or is planned after."""
+
+
+def _within(moment: datetime) -> datetime:
+    """Raises ValueError outside the days, whatever zone it was written in."""
+    first = datetime(FIRST_DAY.year, 1, 1, tzinfo=UTC)
+    last = datetime(LAST_DAY.year + 1, 1, 1, tzinfo=UTC)
+    # compared as instants: one at the calendar's very end has no other zone to be written in
+    if not first <= moment < last:
+        raise ValueError(f"a time from {FIRST_DAY.year} to {LAST_DAY.year} is expected")
+    return moment
+
+
+Id = Annotated[int, Field(ge=1, le=LARGEST_ID)]
+Version = Annotated[int, Field(ge=0, le=LARGEST_ID)]
+Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
+Moment = Annotated[
+    AwareDatetime,
+    AfterValidator(_within),
+    Field(description=f"With its zone; from {FIRST_DAY.year} to {LAST_DAY.year}."),
+]
+Word = Annotated[str, Field(max_length=60)]
+"""An id of a list, a code, a place."""
+Name = Annotated[str, Field(max_length=120)]
+Note = Annotated[str, Field(max_length=4000)]
+"""What is said in sentences."""
+Table = Annotated[str, Field(max_length=200_000)]
+"""A table pasted as text."""
+CarFileText = Annotated[str, Field(max_length=20 * 2**20)]
+Typed = Annotated[str, Field(max_length=200)] | float | None
+"""A value as typed (text with any unit) or as SI. The core refuses more than 60 letters with a sentence."""
+Laps = Annotated[int, Field(ge=0, le=10_000)]
+Confidence = Annotated[int, Field(ge=1, le=5)]
+Kelvin = Annotated[float, Field(gt=220, lt=360)]
+"""A temperature outdoors."""
+Secret = Annotated[str, Field(max_length=1000)]
+
+Row = Annotated[list[Typed], Field(max_length=12)]
+"""A value for every place a number has."""
+Repeats = Annotated[list[Row], Field(max_length=40)]
+"""One row a settle."""

@@ -1,0 +1,242 @@
+"""Whether the parts of a car file fit together and are what the screens would have taken, said in sentences.
+
+What the schema alone cannot say. The same checks of the core stand behind the forms: a value's bounds, a
+part's fields, a setup's settings, what is clocked and watched.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING, Any
+
+from cabrio.core.car import Car, Line, check_setup, differences
+from cabrio.core.car.lines import with_lines
+from cabrio.core.car.model import Given
+from cabrio.core.catalog.checks import check_value
+from cabrio.core.catalog.part import Part, part_kinds, valued
+from cabrio.core.catalog.quantities import Kind, Number
+from cabrio.core.errors import CoreError, Problems
+from cabrio.core.graph.registry import number_named
+from cabrio.core.knowledge import knowledge
+from cabrio.core.record.clocked import check_clocked
+from cabrio.core.record.watch import check_kept
+
+if TYPE_CHECKING:
+    from .car_file import CarFile, FileReading, FileRevision
+
+Sentences = Iterator[str]
+LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120, 4000, 400, 600
+
+
+def unfit(file: CarFile) -> Sentences:
+    """Everything that is wrong with a file of the right shape, as sentences."""
+    yield from _car(file.car)
+    yield from _revisions(file)
+    yield from _readings(file)
+    yield from _runs(file)
+    yield from _watched(file)
+
+
+def _said(check: Callable[..., Any], *given: Any, before: str = "", **named: Any) -> Sentences:
+    """The first refusal of a check."""
+    try:
+        check(*given, **named)
+    except Problems as several:
+        yield f"{before}{several.problems[0].sentence}"
+    except CoreError as problem:
+        yield f"{before}{problem.sentence}"
+
+
+def _possible(number: Number, place: str, value: Any, before: str = "") -> Sentences:
+    """Whether a value [SI] is within what is possible at all."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        yield f"{before}{number.label} is no number."
+        return
+    yield from _said(check_value, number, place, value, "n_mm", confirmed=True, before=before)
+
+
+def _car(car: Car) -> Sentences:
+    if not 0 < len(car.name.strip()) <= LONGEST_NAME or len(car.race_number) > 60:
+        yield f"A car has a name, of at most {LONGEST_NAME} letters, and a short race number."
+    if car.use and car.use not in knowledge().uses:
+        yield f"A {car.discipline} car is not used as “{car.use[:40]}”."
+    for name, given in car.given.items():
+        yield from _given(name, given)
+    for name, adjuster in car.adjusters.items():
+        yield from _said(number_named, name)
+        try:
+            number = number_named(name)
+        except CoreError:
+            continue
+        if number.kind is not Kind.SET or not number.on_slip or number.is_part:
+            yield f"{number.label} is not something with an adjuster."
+        for low, high in ((adjuster.lowest, adjuster.highest), *adjuster.at.values()):
+            if not low < high:
+                yield f"{number.label}: the upper end must be above the lower one."
+        if not set(adjuster.at) <= set(number.shape.places):
+            yield f"{number.label} has no such places."
+    for kind, entry in part_kinds().items():
+        parts = car.parts.of(kind)
+        codes = [one.code for one in parts]
+        if len(codes) > MOST_OF_A_KIND:
+            yield f"An inventory holds at most {MOST_OF_A_KIND} of a kind."
+        for code in {one for one in codes if codes.count(one) > 1}:
+            yield f"There are two of {entry.label.lower()} {code[:40]}."
+        for part in parts:
+            yield from _part(part, entry, car)
+    if len(car.corrected) > MOST_OF_A_KIND:
+        yield "More corrections than are kept."
+
+
+def _given(name: str, given: Given | None) -> Sentences:
+    """A fact and what stood there before, every value within what is possible."""
+    while given is not None:
+        try:
+            number = number_named(name)
+        except CoreError as problem:
+            yield problem.sentence
+            return
+        if number.kind not in (Kind.GIVEN, Kind.SET):
+            yield f"{number.label} is not given: it is worked or read."
+            return
+        places = number.shape.places
+        if len(given.values) != len(places):
+            yield f"{name} has {len(given.values)} values and needs {len(places)}."
+            return
+        for place, value in zip(places, given.values, strict=True):
+            if value is not None:
+                yield from _possible(number, place, value)
+        given = given.earlier
+
+
+def _part(part: Part, kind: Any, car: Car) -> Sentences:
+    if not 0 < len(part.code.strip()) <= LONGEST_CODE or len(part.note) > LONGEST_WORDS:
+        yield f"A {kind.label.lower()} has a code of at most {LONGEST_CODE} letters."
+        return
+    for field in kind.fields:
+        value = valued(part, field.path)
+        if value is None:
+            continue
+        if field.kind == "figure":
+            yield from _possible(field.number, "car", value, f"{part.code}: ")
+        elif field.kind == "words" and len(str(value)) > LONGEST_WORDS:
+            yield f"{part.code}: {field.label} is too long."
+        elif field.kind == "table" and hasattr(value, "__len__") and len(value) > MOST_ROWS:
+            yield f"{part.code}: {field.label} has at most {MOST_ROWS} rows."
+    yield from _said(part.check, before=f"{part.code}: ")
+    yield from _said(part.check_on, car.facts, before=f"{part.code}: ")
+
+
+def _revisions(file: CarFile) -> Sentences:
+    wanted = list(range(1, len(file.revisions) + 1))
+    if [revision.number for revision in file.revisions] != wanted:
+        yield f"Revisions must run from 1 to {len(wanted)} without a gap."
+        return
+    if file.on_revision != wanted[-1]:
+        yield f"The car must be on its last revision, {wanted[-1]}."
+    before: FileRevision | None = None
+    for revision in file.revisions:
+        newest = revision.number == wanted[-1]
+        where = f"Revision {revision.number}: "
+        wrong = list(_said(check_setup, file.car, revision.setup, ranges=newest, before=where))
+        yield from wrong or _made_by(revision, before, where)
+        slip = revision.slip
+        if slip and slip.session:
+            event, session = slip.session
+            if not (
+                0 <= event < len(file.events) and 0 <= session < len(file.events[event].sessions)
+            ):
+                yield f"Revision {revision.number} names a session that the file does not have."
+        before = revision
+
+
+def _made_by(revision: FileRevision, before: FileRevision | None, where: str) -> Sentences:
+    """Whether a slip's lines are those that make its setup of the one before."""
+    slip = revision.slip
+    if slip is None:
+        return
+    unknown = set(slip.jobs) - set(knowledge().work.jobs)
+    if unknown:
+        yield f"{where}there is no job called “{sorted(unknown)[0][:40]}”."
+    for line in slip.lines:
+        try:
+            number = number_named(line.name)
+            number.index(line.place)
+            if number.is_fact and line.new is not None:
+                check_value(number, line.place, line.new, "n_mm", confirmed=True)
+        except (CoreError, TypeError, AttributeError) as problem:
+            yield f"{where}{getattr(problem, 'sentence', 'a line is no value.')}"
+            return
+    if before is None:
+        return
+    try:
+        made = with_lines(before.setup, [Line(x.name, x.place, x.old, x.new) for x in slip.lines])
+    except CoreError as problem:
+        yield f"{where}{problem.sentence}"
+        return
+    if differences(made, revision.setup):
+        yield f"{where}its lines do not make its setup of the one before."
+
+
+def _readings(file: CarFile) -> Sentences:
+    known = {one.number for one in file.revisions}
+    for reading in file.readings:
+        if reading.revision not in known:
+            yield "A reading belongs to a revision that the file does not have."
+            return
+        yield from _reading(reading, file.car)
+
+
+def _reading(reading: FileReading, car: Car) -> Sentences:
+    kinds = knowledge().readings
+    if reading.kind not in kinds:
+        yield f"There is no kind of reading called “{reading.kind}”."
+        return
+    kind = kinds[reading.kind]
+    if not kind.fits(car.discipline, None):
+        yield f"{kind.label} is not read on a {car.discipline} car."
+    extra = set(reading.settles) - set(kind.numbers)
+    if extra:
+        yield f"{kind.label} does not record {', '.join(sorted(extra))}."
+        return
+    if set(reading.conditions) - set(knowledge().conditions):
+        yield f"{kind.label} has no such condition."
+    for name, rows in reading.settles.items():
+        number = number_named(name)
+        places = number.shape.places
+        if not rows or len(rows) > 40 or any(len(row) != len(places) for row in rows):
+            yield f"A reading of {name} needs {len(places)} values in each settle."
+            continue
+        for row in rows:
+            for place, value in zip(places, row, strict=True):
+                yield from _possible(number, place, value)
+
+
+def _runs(file: CarFile) -> Sentences:
+    known = {one.number for one in file.revisions}
+    words = knowledge().words[file.car.discipline]
+    for event in file.events:
+        if event.ends_on < event.starts_on:
+            yield f"{event.name}: the last day cannot be before the first."
+        for session in event.sessions:
+            if session.kind not in words.session_kinds:
+                yield f"A session here is one of {', '.join(words.session_kinds)}."
+            for run in session.runs:
+                if run.revision not in known:
+                    yield "A run was made on a revision that the file does not have."
+                if any(one.phase not in words.phases for one in run.words):
+                    yield f"Run {run.number}: the driver speaks of no such place."
+                yield from _said(
+                    check_clocked, file.car.discipline, run.times, before=f"Run {run.number}: "
+                )
+
+
+def _watched(file: CarFile) -> Sentences:
+    for one in file.watched:
+        yield from _said(check_kept, one.kind, one.data, before=f"{one.words}: ")
+    orders = {one.id for one in knowledge().work.procedures}
+    if any(one.procedure not in orders for one in file.walks):
+        yield "An order of work was walked that there is none of."
+    for procedure in orders:
+        if sum(one.procedure == procedure and one.ended_at is None for one in file.walks) > 1:
+            yield "An order of work is under way twice."

@@ -1,0 +1,75 @@
+"""The app behind its HTTP server: how many connections and requests at once, and what happens beyond that."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterable
+from typing import Any
+
+WORKERS = 12
+"""Requests that are worked on at once."""
+CONNECTIONS = 1000
+"""Open at once; a browser opens up to six, and most of them idle."""
+IDLE = 30
+"""Seconds after which a connection that says nothing is closed."""
+WAITING = 120
+"""Requests that may wait for a worker; whoever comes then is told to come back."""
+COME_BACK = "2"
+"""Seconds after which to try again."""
+
+App = Callable[[dict[str, Any], Any], Iterable[bytes]]
+
+
+class Overload:
+    """Answers 503 at once while too many requests wait. `waiting` tells how many do."""
+
+    def __init__(self, app: App, waiting: Callable[[], int], most: int = WAITING) -> None:
+        self.app, self.waiting, self.most = app, waiting, most
+
+    def __call__(self, environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
+        if self.waiting() <= self.most:
+            return self.app(environ, start_response)
+        body = json.dumps(
+            {
+                "type": "about:blank",
+                "title": "busy",
+                "status": 503,
+                "code": "busy",
+                "detail": "Too much is asked at once. Nothing was saved: try again in a moment.",
+                "errors": [],
+            }
+        ).encode()
+        start_response(
+            "503 Service Unavailable",
+            [
+                ("Content-Type", "application/problem+json"),
+                ("Content-Length", str(len(body))),
+                ("Retry-After", COME_BACK),
+                ("Cache-Control", "no-store"),
+            ],
+        )
+        return [body]
+
+
+def server(app: App, host: str, port: int, largest: int) -> Any:
+    """A server for the app, not yet running; bodies beyond `largest` bytes are refused unread."""
+    import waitress
+
+    held: list[Any] = []
+    # what waits is known by the server, which is made of the app
+    guarded = Overload(app, lambda: len(held[0].task_dispatcher.queue) if held else 0)
+    made = waitress.create_server(
+        guarded,
+        host=host,
+        port=port,
+        threads=WORKERS,
+        connection_limit=CONNECTIONS,
+        channel_timeout=IDLE,
+        cleanup_interval=5,
+        asyncore_use_poll=True,  # more connections than select can watch
+        max_request_body_size=largest,
+        max_request_header_size=32 * 2**10,
+        ident="cabrio",
+    )
+    held.append(made)
+    return made
