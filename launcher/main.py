@@ -17,7 +17,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import NoReturn
 
-from . import machine
+from . import backups, machine
 from .postgres import FAST, Server, folder_for, free_port, is_free
 from .stages import DATA, PYTHON, ROOT, Failure, run, stage
 
@@ -29,7 +29,8 @@ HELP = """\
 ./cabrio derive CAR.json             every worked figure of an exported car file, as JSON
 ./cabrio cases FOLDER                run worked cases against the core, failures printed
 ./cabrio backup FILE                 write the team's data to a file (pg_dump)
-./cabrio restore FILE                put such a file back, replacing the data there is
+./cabrio restore FILE [--yes]        put such a file back; what was there is kept aside
+./cabrio check                       open every car, compare every booked setup with its seal
 ./cabrio bench [core]                measure, each beside its limit: the core; preview, first load, start
 ./cabrio shots                       make docs/screenshots from the demo
 ./cabrio schemas                     write docs/openapi.json, the car file's schema and the types
@@ -51,6 +52,7 @@ def main(arguments: list[str]) -> int:
         "shots": shots,
         "schemas": schemas,
         "migrate": inside,
+        "check": inside,
     }
     name, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
     if name not in commands:
@@ -92,6 +94,8 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
             if "--fresh" in arguments:
                 server.psql(f'DROP DATABASE IF EXISTS "{database}"')
             server.ensure_database(database)
+            if not demo:
+                backups.by_itself(server, database)  # before a migration may touch it
             env = app_environment(server, database, demo=demo)
             port = _port(arguments)
             command = [str(PYTHON), "-m", "cabrio", "serve", "--port", str(port)]
@@ -108,9 +112,18 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
                 (DATA / "address").write_text(f"http://127.0.0.1:{port}")
                 print(f"\nCabrio is ready after {took:.1f} s:  http://127.0.0.1:{port}")
                 print("Ctrl-C stops everything.\n", flush=True)
-                return app.wait()
+                while True:
+                    try:
+                        return app.wait(timeout=backups.EVERY)
+                    except subprocess.TimeoutExpired:
+                        if not demo:
+                            backups.by_itself(server, database)
             finally:
                 _stop(app)
+
+
+class Running(Failure):
+    """A Cabrio runs from this folder already."""
 
 
 @contextmanager
@@ -122,7 +135,7 @@ def only_one() -> Iterator[None]:
         except BlockingIOError:
             where = DATA / "address"
             address = where.read_text() if where.exists() else "its printed address"
-            raise Failure(f"Cabrio already runs from this folder, at {address}.") from None
+            raise Running(f"Cabrio already runs from this folder, at {address}.") from None
         yield
 
 
@@ -197,14 +210,13 @@ def _stop(app: subprocess.Popen[bytes]) -> None:
 
 def inside(arguments: list[str]) -> int:
     """Run one of the app's own commands against your own data (or the demo's, with --demo)."""
-    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
+    database = _database(arguments)
     words = [word for word in arguments if word != "--demo"]
-    with only_one():
-        prepare()
-        with database_server() as server:
-            server.ensure_database(database)
-            env = app_environment(server, database, demo=False)
-            return subprocess.run([PYTHON, "-m", "cabrio", *words], env=os.environ | env).returncode
+    prepare()
+    with whichever_server() as server:
+        server.ensure_database(database)
+        env = app_environment(server, database, demo=False)
+        return subprocess.run([PYTHON, "-m", "cabrio", *words], env=os.environ | env).returncode
 
 
 def without_server(command: list[str]) -> int:
@@ -228,15 +240,8 @@ def schemas(arguments: list[str]) -> int:
 
 def backup(arguments: list[str]) -> int:
     target = _file(arguments)
-    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
-    with only_one(), database_server() as server:
-        part = target.with_name(target.name + ".part")
-        run(
-            [server.program("pg_dump"), "-Fc", "-d", database, "-f", part],
-            "The backup",
-            env=server.environment(),
-        )
-        part.replace(target)  # a broken run never leaves half a backup under the real name
+    with whichever_server() as server:
+        backups.write(server, _database(arguments), target)
     print(f"Backed up to {target}.")
     return 0
 
@@ -245,28 +250,31 @@ def restore(arguments: list[str]) -> int:
     source = _file(arguments)
     if not source.is_file():
         raise Failure(f"There is no file {source}.")
-    database = "cabrio_demo" if "--demo" in arguments else "cabrio"
-    with only_one(), database_server() as server:
-        check = [server.program("pg_restore"), "-l", source]
-        run(check, "Reading the backup", "Is it a file that “./cabrio backup” wrote?")
-        server.psql('DROP DATABASE IF EXISTS "cabrio_restoring"')
-        server.psql('CREATE DATABASE "cabrio_restoring"')
-        run(
-            [
-                server.program("pg_restore"),
-                "--no-owner",
-                "--exit-on-error",
-                "-d",
-                "cabrio_restoring",
-                source,
-            ],
-            "The restore",
-            env=server.environment(),
-        )
-        server.psql(f'DROP DATABASE IF EXISTS "{database}"')
-        server.psql(f'ALTER DATABASE "cabrio_restoring" RENAME TO "{database}"')
+    prepare()
+    with whichever_server() as server:
+        aside = backups.restore(server, _database(arguments), source, sure="--yes" in arguments)
     print(f"Restored from {source}.")
+    if aside:
+        print(f"What was there before is kept in the database “{aside}”.")
     return 0
+
+
+def _database(arguments: list[str]) -> str:
+    return "cabrio_demo" if "--demo" in arguments else "cabrio"
+
+
+@contextmanager
+def whichever_server() -> Iterator[Server]:
+    """The server of a Cabrio that runs from this folder, left running; else one started for this alone."""
+    try:
+        with only_one(), database_server() as server:
+            yield server
+            return
+    except Running:
+        pass
+    server = Server(folder_for("postgres"))
+    server.start()  # taken over as it runs
+    yield server
 
 
 def _file(arguments: list[str]) -> Path:

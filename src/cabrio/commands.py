@@ -99,6 +99,28 @@ def migrate() -> None:
     click.echo("The database is at the newest schema.")
 
 
+@main.command()
+@click.option("--migrate", "migrates", is_flag=True, help="Bring it to the newest schema first.")
+@told
+def check(migrates: bool) -> None:
+    """Open every car and compare every booked setup with its seal; fails where one does not hold."""
+    from sqlalchemy.orm import Session
+
+    from cabrio.operations.upkeep import look_through
+    from cabrio.storage.database import check_schema, open_engine
+    from cabrio.storage.database import migrate as bring_up
+
+    engine = open_engine(_database())
+    if migrates:
+        bring_up(_database())
+    check_schema(engine)
+    with Session(engine) as db:
+        found = look_through(db)
+    if found.wrong:
+        raise click.ClickException("\n".join(found.wrong))
+    click.echo(f"{found.cars} cars and {found.revisions} revisions looked through: all hold.")
+
+
 @main.group()
 def person() -> None:
     """People who may sign in."""

@@ -1,0 +1,47 @@
+"""Whether a database holds together: every car opens, every booked setup is the one that was booked."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
+
+from cabrio.storage import cars
+from cabrio.storage.documents import content_hash
+from cabrio.storage.models import CarRow, RevisionRow
+
+from .bench import Bench
+
+MOST_TOLD = 20
+
+
+@dataclass(frozen=True)
+class Looked:
+    """How many cars and revisions were looked at, and what is wrong with them, as sentences."""
+
+    cars: int
+    revisions: int
+    wrong: tuple[str, ...]
+
+
+def look_through(db: Session) -> Looked:
+    """Open every car and work it; compare every booked setup with what its slip sealed."""
+    wrong: list[str] = []
+    rows = db.scalars(select(CarRow).order_by(CarRow.id)).all()
+    revisions = 0
+    for row in rows:
+        try:
+            bench = Bench(row, cars.record_of(db, row))
+            bench.sheet()
+        except SQLAlchemyError:
+            raise
+        except Exception as problem:  # whatever it is: the car cannot be opened
+            wrong.append(f"Car {row.id} cannot be opened: {problem}")
+        booked = select(RevisionRow).where(RevisionRow.car_id == row.id)
+        for one in db.scalars(booked):
+            revisions += 1
+            if content_hash(one.setup) != one.content_hash:
+                wrong.append(f"Car {row.id}, revision {one.number}: it is not what was booked.")
+    return Looked(len(rows), revisions, tuple(wrong[:MOST_TOLD]))
