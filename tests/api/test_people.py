@@ -122,6 +122,20 @@ class Routes(ApiTestCase):
             "kind": "test",
             "starts_at": "2026-11-01T09:00:00Z",
         },
+        "/aside": {"why": "x"},
+        "/sessions/1": {
+            "name": "x",
+            "kind": "test",
+            "starts_at": "2026-11-01T09:00:00Z",
+            "why": "x",
+        },
+        "/runs/1": {"why": "x"},
+        "/events/1": {
+            "name": "x",
+            "starts_on": "2026-11-01",
+            "ends_on": "2026-11-01",
+            "why": "x",
+        },
         "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
         "/cars/import": {"text": "{}"},
         "/api/cars": {"name": "x", "discipline": "drift"},
@@ -140,6 +154,7 @@ class Routes(ApiTestCase):
                 "run_id": 1,
                 "picture_id": 1,
                 "watched_id": 1,
+                "event_id": 1,
                 "procedure": "circuit_build",
                 "name": "cross_share",
             }

@@ -354,7 +354,7 @@ class Logbook(OperationTestCase):
     def test_a_phase_of_another_discipline_is_refused(self) -> None:
         with self.session() as db, self.assertRaisesRegex(CoreError, "has no phase “staging”"):
             logbook.speak(
-                db, INES, 1, 1, words=[{"phase": "staging", "text": "x"}], confidence=None
+                db, INES, 1, 1, NOW, words=[{"phase": "staging", "text": "x"}], confidence=None
             )
 
     def test_another_car_s_session_is_not_there(self) -> None:

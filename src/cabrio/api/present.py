@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from math import isnan
 from typing import Any
@@ -369,7 +369,10 @@ def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
     return out
 
 
-def run(row: RunRow, before: RunRow | None, found: Bench) -> s.RunView:
+Amended = Mapping[tuple[str, int], list[s.AmendmentView]]
+
+
+def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s.RunView:
     """A run with what its times say; `before` is the run of this car before it."""
     read = air_at(found.readings, row.at)
     air = air_told(read) if read else None
@@ -407,10 +410,12 @@ def run(row: RunRow, before: RunRow | None, found: Bench) -> s.RunView:
         ],
         by=row.by,
         at=iso(row.at),
+        amended=amended.get(("run", row.id), []),
     )
 
 
 def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
+    amended = _amended(db, actor.team_id)
     made = revisions(db, found)
     by_session: dict[int, list[int]] = {}
     for one in made:
@@ -430,8 +435,9 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
             air_temperature=row.air_temperature,
             track_temperature=row.track_temperature,
             note=row.note,
-            runs=[run(one, before[one.id], found) for one in row.runs],
+            runs=[run(one, before[one.id], found, amended) for one in row.runs],
             revisions=by_session.get(row.id, []),
+            amended=amended.get(("session", row.id), []),
         )
         for row in rows
     ]
@@ -444,7 +450,19 @@ def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
             ends_on=e.ends_on,
             lap_length=e.lap_length,
             note=e.note,
+            amended=amended.get(("event", e.id), []),
         )
         for e in logbook.events_of(db, actor.team_id)
     ]
     return s.LogbookView(events=events, sessions=sessions, revisions=made)
+
+
+def _amended(db: Session, team_id: int) -> Amended:
+    """What was corrected of the team's logbook, by what it is of."""
+    found: dict[tuple[str, int], list[s.AmendmentView]] = {}
+    for one in logbook.amendments_of(db, team_id):
+        view = s.AmendmentView(
+            before=one.before, after=one.after, why=one.why, by=one.by, at=iso(one.at)
+        )
+        found.setdefault((one.kind, one.row_id), []).append(view)
+    return found

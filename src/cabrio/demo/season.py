@@ -275,7 +275,13 @@ class CarTale:
         ]
         if spoken or confidence:
             logbook.speak(
-                self.db, self.season.mara, self.car_id, row.id, words=spoken, confidence=confidence
+                self.db,
+                self.season.mara,
+                self.car_id,
+                row.id,
+                row.at,
+                words=spoken,
+                confidence=confidence,
             )
 
     def book(

@@ -17,7 +17,8 @@ from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
 
 from .actor import Actor
-from .bench import load
+from .amended import amended
+from .bench import Bench, load
 from .errors import Conflict, NotFound, NotReady
 from .texts import said
 from .watched import against as standing_against
@@ -26,19 +27,19 @@ SHORTEST_LAP, LONGEST_LAP = 100.0, 50_000.0
 """What a lap of a track may be long [m]."""
 
 
-def add_event(
-    db: Session,
-    actor: Actor,
-    *,
-    name: str,
-    place: str,
-    starts_on: date,
-    ends_on: date,
-    lap: Any = None,
-    note: str = "",
-) -> EventRow:
-    """Add an event of the team. A lap's length may be typed with its unit; km without."""
+def add_event(db: Session, actor: Actor, **typed: Any) -> EventRow:
+    """Add an event of the team, from what is typed of it: see `event_values`."""
     actor.must("log")
+    event = EventRow(team_id=actor.team_id, **event_values(**typed))
+    db.add(event)
+    db.flush()
+    return event
+
+
+def event_values(
+    *, name: str, place: str, starts_on: date, ends_on: date, lap: Any = None, note: str = ""
+) -> dict[str, Any]:
+    """What is typed of an event, checked. A lap's length may have its unit; km without."""
     problems: list[CoreError] = []
     lap_length = None
     if lap not in (None, ""):
@@ -53,18 +54,14 @@ def add_event(
         problems.append(Impossible("The last day cannot be before the first.", number="ends_on"))
     if problems:
         raise Problems(problems)
-    event = EventRow(
-        team_id=actor.team_id,
-        name=name.strip(),
-        place=place.strip(),
-        starts_on=starts_on,
-        ends_on=ends_on,
-        lap_length=lap_length,
-        note=note.strip(),
-    )
-    db.add(event)
-    db.flush()
-    return event
+    return {
+        "name": name.strip(),
+        "place": place.strip(),
+        "starts_on": starts_on,
+        "ends_on": ends_on,
+        "lap_length": lap_length,
+        "note": note.strip(),
+    }
 
 
 def _lap_length(typed: Any) -> float:
@@ -77,11 +74,22 @@ def _lap_length(typed: Any) -> float:
 
 
 def add_session(
-    db: Session,
-    actor: Actor,
-    car_id: int,
+    db: Session, actor: Actor, car_id: int, *, event_id: int, **typed: Any
+) -> SessionRow:
+    """Add a session of this car, from what is typed of it: see `session_values`."""
+    actor.must("log")
+    bench = load(db, actor, car_id)
+    if logbook.find_event(db, actor.team_id, event_id) is None:
+        raise NotFound("There is no such event in your team.")
+    session = SessionRow(event_id=event_id, car_id=car_id, **session_values(bench, **typed))
+    db.add(session)
+    db.flush()
+    return session
+
+
+def session_values(
+    bench: Bench,
     *,
-    event_id: int,
     name: str,
     kind: str,
     starts_at: datetime,
@@ -89,12 +97,8 @@ def add_session(
     air: Any = None,
     track: Any = None,
     note: str = "",
-) -> SessionRow:
-    """Add a session of this car. Temperatures may be typed with their unit."""
-    actor.must("log")
-    bench = load(db, actor, car_id)
-    if logbook.find_event(db, actor.team_id, event_id) is None:
-        raise NotFound("There is no such event in your team.")
+) -> dict[str, Any]:
+    """What is typed of a session, checked. Temperatures may have their unit."""
     problems: list[CoreError] = []
     if not name.strip():
         problems.append(Impossible("A session needs a name.", number="name"))
@@ -112,20 +116,15 @@ def add_session(
             problems.append(problem)
     if problems:
         raise Problems(problems)
-    session = SessionRow(
-        event_id=event_id,
-        car_id=car_id,
-        name=name.strip(),
-        kind=kind,
-        starts_at=starts_at,
-        surface=surface.strip(),
-        air_temperature=kelvin["air"],
-        track_temperature=kelvin["track"],
-        note=note.strip(),
-    )
-    db.add(session)
-    db.flush()
-    return session
+    return {
+        "name": name.strip(),
+        "kind": kind,
+        "starts_at": starts_at,
+        "surface": surface.strip(),
+        "air_temperature": kelvin["air"],
+        "track_temperature": kelvin["track"],
+        "note": note.strip(),
+    }
 
 
 def _temperature(typed: Any, profile: str) -> float:
@@ -142,15 +141,10 @@ def add_run(
     session_id: int,
     now: datetime,
     *,
-    driver: str = "",
-    laps: int | None = None,
-    best_time: str | float | None = None,
-    times: Mapping[str, Any] | None = None,
-    tyres: str = "",
-    note: str = "",
     released_why: str = "",
+    **typed: Any,
 ) -> RunRow:
-    """Log a run on the revision now on the car, with what was clocked; the last mark is its time.
+    """Log a run on the revision now on the car, from what is typed of it: see `run_values`.
 
     A car that is not ready runs only where an engineer signs for it with a reason: the run keeps it.
     Raises NotReady until then.
@@ -160,6 +154,43 @@ def add_run(
     session = logbook.find_session(db, car_id, session_id)
     if session is None:
         raise NotFound("There is no such session of this car.")
+    values = run_values(bench, **typed)
+    against = standing_against(db, bench, now)
+    why = said(released_why, "released_why")
+    if against and not why:
+        raise NotReady(
+            "The car is not ready to run. An engineer may let it out with a reason.",
+            not_ready=[one.words for one in against],
+        )
+    if against:
+        actor.must("release")
+    run = RunRow(
+        session_id=session.id,
+        number=logbook.runs_in(db, session.id) + 1,
+        revision=bench.row.revision,
+        not_ready=[one.words for one in against],
+        released_why=why if against else "",
+        words=[],
+        by=actor.name,
+        at=now,
+        **values,
+    )
+    db.add(run)
+    db.flush()
+    return run
+
+
+def run_values(
+    bench: Bench,
+    *,
+    driver: str = "",
+    laps: int | None = None,
+    best_time: str | float | None = None,
+    times: Mapping[str, Any] | None = None,
+    tyres: str = "",
+    note: str = "",
+) -> dict[str, Any]:
+    """What is typed of a run, checked, with what was clocked; the last mark is its time."""
     problems: list[CoreError] = []
     if laps is not None and laps < 0:
         problems.append(OutOfRange("Laps cannot be below zero.", number="laps"))
@@ -175,34 +206,14 @@ def add_run(
         problems += several.problems
     if problems:
         raise Problems(problems)
-    against = standing_against(db, bench, now)
-    why = said(released_why, "released_why")
-    if against and not why:
-        raise NotReady(
-            "The car is not ready to run. An engineer may let it out with a reason.",
-            not_ready=[one.words for one in against],
-        )
-    if against:
-        actor.must("release")
-    run = RunRow(
-        session_id=session.id,
-        number=logbook.runs_in(db, session.id) + 1,
-        revision=bench.row.revision,
-        driver=driver.strip(),
-        laps=laps,
-        best_time=best if best is not None else pass_of(bench.car.discipline, clocked).finish,
-        times=clocked,
-        not_ready=[one.words for one in against],
-        released_why=why if against else "",
-        tyres=tyres.strip(),
-        words=[],
-        note=note.strip(),
-        by=actor.name,
-        at=now,
-    )
-    db.add(run)
-    db.flush()
-    return run
+    return {
+        "driver": driver.strip(),
+        "laps": laps,
+        "best_time": best if best is not None else pass_of(bench.car.discipline, clocked).finish,
+        "times": clocked,
+        "tyres": tyres.strip(),
+        "note": note.strip(),
+    }
 
 
 AIR_HOLDS = timedelta(hours=3)
@@ -226,6 +237,7 @@ def speak(
     actor: Actor,
     car_id: int,
     run_id: int,
+    now: datetime,
     *,
     words: list[dict[str, str]],
     confidence: int | None,
@@ -248,10 +260,14 @@ def speak(
         raise OutOfRange(
             "Confidence goes from 1 (none left) to 5 (all of it).", number="confidence"
         )
-    run.words = [
-        {"phase": w["phase"], "text": w["text"].strip()} for w in words if w["text"].strip()
-    ]
-    run.confidence = confidence
+    told = [{"phase": w["phase"], "text": w["text"].strip()} for w in words if w["text"].strip()]
+    before = {"words": run.words, "confidence": run.confidence}
+    after = {"words": told, "confidence": confidence}
+    if run.words and before != after:
+        amended(
+            db, actor, "run", run.id, before, after, "The driver's words were written anew.", now
+        )
+    run.words, run.confidence = told, confidence
     return run
 
 

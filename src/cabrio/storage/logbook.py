@@ -8,7 +8,16 @@ from datetime import datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from .models import EventRow, PictureRow, RunRow, SessionRow
+from .models import AmendmentRow, EventRow, PictureRow, RunRow, SessionRow
+
+STANDING = (RunRow.aside_at.is_(None), SessionRow.aside_at.is_(None))
+"""Runs that were not set aside, nor was their session."""
+
+
+def amendments_of(db: Session, team_id: int) -> Sequence[AmendmentRow]:
+    """Every correction of the team's logbook, the oldest first."""
+    query = select(AmendmentRow).where(AmendmentRow.team_id == team_id)
+    return db.scalars(query.order_by(AmendmentRow.id)).all()
 
 
 def events_of(db: Session, team_id: int) -> Sequence[EventRow]:
@@ -22,12 +31,14 @@ def find_event(db: Session, team_id: int, event_id: int) -> EventRow | None:
 
 
 def sessions_of(db: Session, car_id: int) -> Sequence[SessionRow]:
-    query = select(SessionRow).where(SessionRow.car_id == car_id)
+    query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
     return db.scalars(query.order_by(SessionRow.starts_at, SessionRow.id)).all()
 
 
 def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
-    query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.id == session_id)
+    query = select(SessionRow).where(
+        SessionRow.car_id == car_id, SessionRow.id == session_id, SessionRow.aside_at.is_(None)
+    )
     return db.scalars(query).one_or_none()
 
 
@@ -37,7 +48,7 @@ def driven(db: Session, car_id: int) -> list[tuple[datetime, float | None]]:
         select(RunRow.at, RunRow.laps * EventRow.lap_length)
         .join(SessionRow, RunRow.session_id == SessionRow.id)
         .join(EventRow, SessionRow.event_id == EventRow.id)
-        .where(SessionRow.car_id == car_id)
+        .where(SessionRow.car_id == car_id, *STANDING)
     )
     return [(at, far) for at, far in db.execute(query)]
 
@@ -47,7 +58,7 @@ def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, d
     query = (
         select(RunRow.revision, RunRow.times)
         .join(SessionRow)
-        .where(SessionRow.car_id == car_id)
+        .where(SessionRow.car_id == car_id, *STANDING)
         .order_by(RunRow.at.desc())
         .limit(most)
     )
@@ -56,7 +67,7 @@ def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, d
 
 def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
     """When the last runs of a car were logged, the newest first."""
-    query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id)
+    query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id, *STANDING)
     return db.scalars(query.order_by(RunRow.at.desc()).limit(most)).all()
 
 
@@ -68,7 +79,7 @@ def runs_in(db: Session, session_id: int) -> int:
 
 def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:
     query = select(RunRow).join(SessionRow).where(SessionRow.car_id == car_id, RunRow.id == run_id)
-    return db.scalars(query).one_or_none()
+    return db.scalars(query.where(*STANDING)).one_or_none()
 
 
 def find_picture(db: Session, car_id: int, picture_id: int) -> PictureRow | None:

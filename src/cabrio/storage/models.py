@@ -214,8 +214,14 @@ class SessionRow(Base):
     air_temperature: Mapped[float | None]
     track_temperature: Mapped[float | None]
     note: Mapped[str] = mapped_column(default="")
+    aside_at: Mapped[datetime | None]
     event: Mapped[EventRow] = relationship()
-    runs: Mapped[list[RunRow]] = relationship(order_by="RunRow.number", lazy="selectin")
+    runs: Mapped[list[RunRow]] = relationship(
+        order_by="RunRow.number",
+        primaryjoin="and_(RunRow.session_id == SessionRow.id, RunRow.aside_at.is_(None))",
+        lazy="selectin",
+    )
+    """Those that were not set aside."""
 
 
 class RunRow(Base):
@@ -244,12 +250,29 @@ class RunRow(Base):
     note: Mapped[str] = mapped_column(default="")
     by: Mapped[str]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
+    aside_at: Mapped[datetime | None]
     pictures: Mapped[list[PictureRow]] = relationship(
         order_by="PictureRow.id",
         primaryjoin="and_(PictureRow.run_id == RunRow.id, PictureRow.removed_at.is_(None))",
         lazy="selectin",
         viewonly=True,
     )
+
+
+class AmendmentRow(Base):
+    """What was corrected of an event, a session or a run, or that it was set aside. Only ever added to."""
+
+    __tablename__ = "amendment"
+    __table_args__ = (Index("ix_amendment_kind_row_id", "kind", "row_id"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    team_id: Mapped[int] = mapped_column(ForeignKey("team.id"))
+    kind: Mapped[str]
+    row_id: Mapped[int]
+    before: Mapped[dict[str, Any]]
+    after: Mapped[dict[str, Any]]
+    why: Mapped[str]
+    by: Mapped[str]
+    at: Mapped[datetime]
 
 
 class PictureRow(Base):

@@ -751,6 +751,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/events/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct an event, with the reason; what stood there before is kept */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    event_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["EventFixIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/cars/{car_id}/copy": {
         parameters: {
             query?: never;
@@ -3529,6 +3580,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct a run, with the reason; what stood there before is kept */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    run_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RunFixIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/cars/{car_id}/instruments/gauge": {
         parameters: {
             query?: never;
@@ -3561,6 +3664,58 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["GaugeShows"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/runs/{run_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a run aside, with the reason; the record keeps it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    run_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WhyIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -3680,6 +3835,58 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Correct a session, with the reason; what stood there before is kept */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SessionFixIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/cars/{car_id}/pictures/{picture_id}": {
@@ -4162,6 +4369,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/sessions/{session_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a session aside, with its runs and the reason; the record keeps it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WhyIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/readings/{reading_id}/withdraw": {
         parameters: {
             query?: never;
@@ -4388,6 +4647,26 @@ export interface components {
             within: number;
             /** Disciplines */
             disciplines: string[];
+        };
+        /**
+         * AmendmentView
+         * @description What was corrected: the fields that differ, as they were and as they are [SI].
+         */
+        AmendmentView: {
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * AroundLoadView
@@ -4935,6 +5214,38 @@ export interface components {
             /** Felt */
             felt: number;
         };
+        /** EventFixIn */
+        EventFixIn: {
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Lap
+             * @default null
+             */
+            lap?: string | number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Why */
+            why: string;
+        };
         /** EventIn */
         EventIn: {
             /** Name */
@@ -4987,6 +5298,8 @@ export interface components {
             lap_length: number | null;
             /** Note */
             note: string;
+            /** Amended */
+            amended: components["schemas"]["AmendmentView"][];
         };
         /**
          * FieldProblem
@@ -6389,6 +6702,43 @@ export interface components {
             /** Label */
             label: string;
         };
+        /** RunFixIn */
+        RunFixIn: {
+            /**
+             * Driver
+             * @default
+             */
+            driver?: string;
+            /**
+             * Laps
+             * @default null
+             */
+            laps?: number | null;
+            /**
+             * Best Time
+             * @default null
+             */
+            best_time?: string | number | null;
+            /**
+             * Times
+             * @default {}
+             */
+            times?: {
+                [key: string]: string | number | null;
+            };
+            /**
+             * Tyres
+             * @default
+             */
+            tyres?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Why */
+            why: string;
+        };
         /** RunIn */
         RunIn: {
             /**
@@ -6514,6 +6864,8 @@ export interface components {
             by: string;
             /** At */
             at: string;
+            /** Amended */
+            amended: components["schemas"]["AmendmentView"][];
         };
         /**
          * RungView
@@ -6556,10 +6908,8 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** SessionIn */
-        SessionIn: {
-            /** Event Id */
-            event_id: number;
+        /** SessionFixIn */
+        SessionFixIn: {
             /** Name */
             name: string;
             /** Kind */
@@ -6590,6 +6940,43 @@ export interface components {
              * @default
              */
             note?: string;
+            /** Why */
+            why: string;
+        };
+        /** SessionIn */
+        SessionIn: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Starts At
+             * Format: date-time
+             * @description With its zone; from 1950 to 2100.
+             */
+            starts_at: string;
+            /**
+             * Surface
+             * @default
+             */
+            surface?: string;
+            /**
+             * Air
+             * @default null
+             */
+            air?: string | number | null;
+            /**
+             * Track
+             * @default null
+             */
+            track?: string | number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Event Id */
+            event_id: number;
         };
         /** SessionRef */
         SessionRef: {
@@ -6632,6 +7019,8 @@ export interface components {
             runs: components["schemas"]["RunView"][];
             /** Revisions */
             revisions: number[];
+            /** Amended */
+            amended: components["schemas"]["AmendmentView"][];
         };
         /** SettleIn */
         SettleIn: {

@@ -10,10 +10,11 @@ import { Empty, Failed, Moment, Waiting } from '../ui/states';
 import { StatusMark } from '../ui/marks';
 import { useDictionary } from '../lib/vocabulary';
 import { Clocked, lapTime } from './Clocked';
-import { AddEvent, AddSession } from './forms';
+import { Amend, Amended } from './Amend';
+import { EventForm, SessionForm } from './forms';
 import { Pictures } from './Pictures';
 import { RevisionEntry } from './RevisionEntry';
-import { AddRun } from './RunForm';
+import { RunForm } from './RunForm';
 import { RunTable } from './RunTable';
 import { Words } from './Words';
 
@@ -80,10 +81,10 @@ export function Logbook() {
         </label>
       </div>
       {adding === 'event' && (
-        <AddEvent done={() => setAdding((now) => (now === 'event' ? null : now))} />
+        <EventForm done={() => setAdding((now) => (now === 'event' ? null : now))} />
       )}
       {adding === 'session' && (
-        <AddSession
+        <SessionForm
           events={log.events}
           done={() => setAdding((now) => (now === 'session' ? null : now))}
           addEvent={() => setAdding('event')}
@@ -147,12 +148,14 @@ function SessionEntry({
         {session.runs.length > 0 ? (
           <ul className="runs">
             {session.runs.map((run) => (
-              <Run key={run.id} run={run} />
+              <Run key={run.id} run={run} session={session.id} />
             ))}
           </ul>
         ) : (
           <p className="hint">No run logged.</p>
         )}
+        <Amended of={session.amended} />
+        {event && <Amended of={event.amended} />}
         {mayLog && !adding && (
           <p className="entry-acts">
             <button type="button" className="quiet" onClick={() => setAdding('run')}>
@@ -161,17 +164,19 @@ function SessionEntry({
             <button type="button" className="quiet" onClick={() => setAdding('table')}>
               Runs from a table
             </button>
+            <Amend kind="session" of={session} event={event} />
           </p>
         )}
-        {adding === 'run' && <AddRun session={session.id} done={() => setAdding(null)} />}
+        {adding === 'run' && <RunForm session={session.id} done={() => setAdding(null)} />}
         {adding === 'table' && <RunTable session={session.id} done={() => setAdding(null)} />}
       </div>
     </li>
   );
 }
 
-function Run({ run }: { run: Schemas['RunView'] }) {
+function Run({ run, session }: { run: Schemas['RunView']; session: number }) {
   const { bench } = useBench();
+  const mayLog = useMay('log');
   return (
     <li className="run">
       <div className="run-head">
@@ -196,6 +201,8 @@ function Run({ run }: { run: Schemas['RunView'] }) {
         </details>
       )}
       <Clocked run={run} />
+      <Amended of={run.amended} />
+      {mayLog && <Amend kind="run" of={run} session={session} />}
       <Words run={run} />
       <Pictures run={run} />
     </li>

@@ -3,13 +3,23 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Against } from '../bench/Against';
 import { useBench, useSaved } from '../bench/bench';
-import { api } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
+import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Field, FormSheet } from '../ui/fields';
 import { Notice } from '../ui/marks';
+import { clockTime, lapTime } from './Clocked';
+import { Why } from './forms';
 
-export function AddRun({ session, done }: { session: number; done: () => void }) {
+interface Props {
+  session: number;
+  /** The one that is corrected. */
+  of?: Schemas['RunView'];
+  done: () => void;
+}
+
+export function RunForm({ session, of, done }: Props) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const clocked = dictionary.data.clocked.filter((one) =>
@@ -17,27 +27,46 @@ export function AddRun({ session, done }: { session: number; done: () => void })
   );
   // a clocked run from rest has its time at the last mark
   const marks = clocked.some((one) => one.distance > 0);
-  const [texts, setTexts] = useState({ driver: '', laps: '', best_time: '', tyres: '', note: '' });
+  const [texts, setTexts] = useState({
+    driver: of?.driver ?? '',
+    laps: of?.laps ? String(of.laps) : '',
+    best_time: of?.best_time && !marks ? lapTime(of.best_time) : '',
+    tyres: of?.tyres ?? '',
+    note: of?.note ?? '',
+  });
+  const [why, setWhy] = useState('');
   const [released, setReleased] = useState('');
   const mayRelease = useMay('release');
-  const against = bench.not_ready.length > 0;
-  const [times, setTimes] = useState<Record<string, string>>({});
-  const save = api.useMutation(
-    'post',
-    '/api/cars/{car_id}/sessions/{session_id}/runs',
-    useSaved(done),
+  const against = bench.not_ready.length > 0 && !of;
+  const written = (id: string, quantity: (typeof clocked)[number]['quantity']) => {
+    const value = of?.clocked.find((one) => one.id === id)?.value;
+    if (value === undefined) return '';
+    if (quantity === 'time') return clockTime(value);
+    const shown = dictionary.shown(quantity, bench.profile);
+    return showValue(value, { ...shown, precision: 0.1 }).replace('−', '-');
+  };
+  const [times, setTimes] = useState<Record<string, string>>(
+    of ? Object.fromEntries(clocked.map((one) => [one.id, written(one.id, one.quantity)])) : {},
   );
-  const send = () =>
-    save.mutate({
-      params: { path: { car_id: bench.id, session_id: session } },
-      body: {
-        ...texts,
-        laps: texts.laps ? Number(texts.laps) : null,
-        best_time: texts.best_time || null,
-        times,
-        released_why: released,
-      },
-    });
+  const saved = useSaved(done);
+  const add = api.useMutation('post', '/api/cars/{car_id}/sessions/{session_id}/runs', saved);
+  const correct = api.useMutation('patch', '/api/cars/{car_id}/runs/{run_id}', saved);
+  const save = of ? correct : add;
+  const send = () => {
+    const body = {
+      ...texts,
+      laps: texts.laps ? Number(texts.laps) : null,
+      best_time: texts.best_time || null,
+      times,
+    };
+    const car_id = bench.id;
+    if (of) correct.mutate({ params: { path: { car_id, run_id: of.id } }, body: { ...body, why } });
+    else
+      add.mutate({
+        params: { path: { car_id, session_id: session } },
+        body: { ...body, released_why: released },
+      });
+  };
   const field = (name: keyof typeof texts, label: string, more: object = {}) => (
     <Field
       id={`run-${session}-${name}`}
@@ -51,8 +80,8 @@ export function AddRun({ session, done }: { session: number; done: () => void })
   );
   return (
     <FormSheet
-      title={`Log a run on revision ${bench.revision}`}
-      act="Log the run"
+      title={of ? `Correct run ${of.number}` : `Log a run on revision ${bench.revision}`}
+      act={of ? 'Correct it' : 'Log the run'}
       save={save}
       send={send}
       done={done}
@@ -78,6 +107,7 @@ export function AddRun({ session, done }: { session: number; done: () => void })
         ))}
         {field('tyres', 'Tyres')}
         {field('note', 'Note')}
+        {of && <Why value={why} set={setWhy} problem={save.error} />}
       </div>
       {against && (
         <div className="release-gate" role="group" aria-label="Not ready to run">

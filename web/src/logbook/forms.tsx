@@ -1,6 +1,7 @@
 /** Adding events, sessions and runs: short forms, errors at the field. */
 import { useState } from 'react';
-import { api, type Schemas } from '../lib/client';
+import { api, type Problem, type Schemas } from '../lib/client';
+import { showValue } from '../lib/format';
 import { useBench, useSaved } from '../bench/bench';
 import { Choose, Field, FormSheet } from '../ui/fields';
 import { Notice } from '../ui/marks';
@@ -8,17 +9,32 @@ import { useDictionary } from '../lib/vocabulary';
 
 const today = () => new Date().toISOString().slice(0, 10);
 
-export function AddEvent({ done }: { done: () => void }) {
-  const [name, setName] = useState('');
-  const [place, setPlace] = useState('');
-  const [starts, setStarts] = useState(today());
-  const [ends, setEnds] = useState(today());
-  const [lap, setLap] = useState('');
-  const save = api.useMutation('post', '/api/events', useSaved(done));
-  const send = () => save.mutate({ body: { name, place, starts_on: starts, ends_on: ends, lap } });
+/** A new event, or one of the team's to be corrected. */
+export function EventForm({ of, done }: { of?: Schemas['EventView']; done: () => void }) {
+  const [name, setName] = useState(of?.name ?? '');
+  const [place, setPlace] = useState(of?.place ?? '');
+  const [starts, setStarts] = useState(of?.starts_on ?? today());
+  const [ends, setEnds] = useState(of?.ends_on ?? today());
+  const [lap, setLap] = useState(of?.lap_length ? `${of.lap_length / 1000}` : '');
+  const [why, setWhy] = useState('');
+  const saved = useSaved(done);
+  const add = api.useMutation('post', '/api/events', saved);
+  const correct = api.useMutation('patch', '/api/events/{event_id}', saved);
+  const save = of ? correct : add;
+  const send = () => {
+    const body = { name, place, starts_on: starts, ends_on: ends, lap, note: of?.note ?? '' };
+    if (of) correct.mutate({ params: { path: { event_id: of.id } }, body: { ...body, why } });
+    else add.mutate({ body });
+  };
   const problem = save.error;
   return (
-    <FormSheet title="Add an event" act="Add the event" save={save} send={send} done={done}>
+    <FormSheet
+      title={of ? `Correct ${of.name}` : 'Add an event'}
+      act={of ? 'Correct it' : 'Add the event'}
+      save={save}
+      send={send}
+      done={done}
+    >
       <div className="cells">
         <Field
           id="event-name"
@@ -63,45 +79,76 @@ export function AddEvent({ done }: { done: () => void }) {
           set={setLap}
           problem={problem}
         />
+        {of && <Why value={why} set={setWhy} problem={problem} />}
       </div>
     </FormSheet>
   );
 }
 
-interface SessionProps {
-  events: Schemas['EventView'][];
-  done: () => void;
-  addEvent: () => void;
+interface WhyProps {
+  value: string;
+  set: (why: string) => void;
+  problem: Problem | null;
 }
 
-export function AddSession({ events, done, addEvent }: SessionProps) {
+/** The reason of a correction: the record keeps what stood there before. */
+export function Why(props: WhyProps) {
+  return <Field id="correct-why" field="why" label="Why it is corrected" {...props} />;
+}
+
+/** A time as its field takes it: of this place, without its zone. */
+const local = (at: string) => {
+  const moment = new Date(at);
+  return new Date(moment.getTime() - 60_000 * moment.getTimezoneOffset())
+    .toISOString()
+    .slice(0, 16);
+};
+
+interface SessionProps {
+  /** The one that is corrected. */
+  of?: Schemas['SessionView'];
+  events: Schemas['EventView'][];
+  done: () => void;
+  addEvent?: () => void;
+}
+
+export function SessionForm({ of, events, done, addEvent }: SessionProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const kinds =
     dictionary.data.words.find((one) => one.discipline === bench.discipline)?.session_kinds ?? [];
   const latest = events.at(-1);
-  const [event, setEvent] = useState(latest?.id ?? 0);
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState(kinds[0] ?? '');
-  const [starts, setStarts] = useState(`${today()}T09:00`);
-  const [surface, setSurface] = useState('');
-  const [air, setAir] = useState('');
-  const [track, setTrack] = useState('');
-  const unit = dictionary.shown('temperature', bench.profile).symbol;
-  const save = api.useMutation('post', '/api/cars/{car_id}/sessions', useSaved(done));
-  const send = () =>
-    save.mutate({
-      params: { path: { car_id: bench.id } },
-      body: {
-        event_id: event,
-        name,
-        kind,
-        starts_at: new Date(starts).toISOString(),
-        surface,
-        air: air || null,
-        track: track || null,
-      },
-    });
+  const shown = dictionary.shown('temperature', bench.profile);
+  const unit = shown.symbol;
+  const degrees = (kelvin: number | null | undefined) =>
+    typeof kelvin === 'number' ? showValue(kelvin, shown).replace('−', '-') : '';
+  const [event, setEvent] = useState(of?.event_id ?? latest?.id ?? 0);
+  const [name, setName] = useState(of?.name ?? '');
+  const [kind, setKind] = useState(of?.kind ?? kinds[0] ?? '');
+  const [starts, setStarts] = useState(of ? local(of.starts_at) : `${today()}T09:00`);
+  const [surface, setSurface] = useState(of?.surface ?? '');
+  const [air, setAir] = useState(degrees(of?.air_temperature));
+  const [track, setTrack] = useState(degrees(of?.track_temperature));
+  const [why, setWhy] = useState('');
+  const saved = useSaved(done);
+  const add = api.useMutation('post', '/api/cars/{car_id}/sessions', saved);
+  const correct = api.useMutation('patch', '/api/cars/{car_id}/sessions/{session_id}', saved);
+  const save = of ? correct : add;
+  const send = () => {
+    const body = {
+      name,
+      kind,
+      starts_at: new Date(starts).toISOString(),
+      surface,
+      air: air || null,
+      track: track || null,
+      note: of?.note ?? '',
+    };
+    const car_id = bench.id;
+    if (of)
+      correct.mutate({ params: { path: { car_id, session_id: of.id } }, body: { ...body, why } });
+    else add.mutate({ params: { path: { car_id } }, body: { ...body, event_id: event } });
+  };
   const problem = save.error;
   if (events.length === 0)
     return (
@@ -113,15 +160,23 @@ export function AddSession({ events, done, addEvent }: SessionProps) {
       </Notice>
     );
   return (
-    <FormSheet title="Add a session" act="Add the session" save={save} send={send} done={done}>
+    <FormSheet
+      title={of ? `Correct ${of.name}` : 'Add a session'}
+      act={of ? 'Correct it' : 'Add the session'}
+      save={save}
+      send={send}
+      done={done}
+    >
       <div className="cells">
-        <Choose
-          id="session-event"
-          label="Event"
-          value={String(event)}
-          set={(id) => setEvent(Number(id))}
-          options={events.map((one) => [String(one.id), `${one.name}, ${one.place}`])}
-        />
+        {!of && (
+          <Choose
+            id="session-event"
+            label="Event"
+            value={String(event)}
+            set={(id) => setEvent(Number(id))}
+            options={events.map((one) => [String(one.id), `${one.name}, ${one.place}`])}
+          />
+        )}
         <Field
           id="session-name"
           field="name"
@@ -172,6 +227,7 @@ export function AddSession({ events, done, addEvent }: SessionProps) {
           set={setTrack}
           problem={problem}
         />
+        {of && <Why value={why} set={setWhy} problem={problem} />}
       </div>
     </FormSheet>
   );

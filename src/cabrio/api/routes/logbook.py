@@ -6,10 +6,10 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from cabrio.core.record.clocked import read
+from cabrio.operations import amend, pictures, run_tables
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
 from cabrio.operations import outcome as outcomes
-from cabrio.operations import pictures, run_tables
 
 from .. import present
 from .. import schemas as s
@@ -44,6 +44,56 @@ def add_event(body: s.EventIn) -> s.Ok:
 def add_session(car_id: int, body: s.SessionIn) -> s.Ok:
     with transaction() as db:
         operations.add_session(db, actor(), car_id, **body.model_dump())
+    return s.Ok()
+
+
+@routes.patch("/events/<int:event_id>")
+@routes.input(s.EventFixIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Correct an event, with the reason; what stood there before is kept")
+def correct_event(event_id: int, body: s.EventFixIn) -> s.Ok:
+    with transaction() as db:
+        amend.correct_event(db, actor(), event_id, now(), **body.model_dump())
+    return s.Ok()
+
+
+@routes.patch("/cars/<int:car_id>/sessions/<int:session_id>")
+@routes.input(s.SessionFixIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Correct a session, with the reason; what stood there before is kept")
+def correct_session(car_id: int, session_id: int, body: s.SessionFixIn) -> s.Ok:
+    with transaction() as db:
+        amend.correct_session(db, actor(), car_id, session_id, now(), **body.model_dump())
+    return s.Ok()
+
+
+@routes.patch("/cars/<int:car_id>/runs/<int:run_id>")
+@routes.input(s.RunFixIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Correct a run, with the reason; what stood there before is kept")
+def correct_run(car_id: int, run_id: int, body: s.RunFixIn) -> s.Ok:
+    with transaction() as db:
+        amend.correct_run(db, actor(), car_id, run_id, now(), **body.model_dump())
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/sessions/<int:session_id>/aside")
+@routes.input(s.WhyIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Set a session aside, with its runs and the reason; the record keeps it")
+def set_session_aside(car_id: int, session_id: int, body: s.WhyIn) -> s.Ok:
+    with transaction() as db:
+        amend.set_aside(db, actor(), car_id, "session", session_id, now(), why=body.why)
+    return s.Ok()
+
+
+@routes.post("/cars/<int:car_id>/runs/<int:run_id>/aside")
+@routes.input(s.WhyIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Set a run aside, with the reason; the record keeps it")
+def set_run_aside(car_id: int, run_id: int, body: s.WhyIn) -> s.Ok:
+    with transaction() as db:
+        amend.set_aside(db, actor(), car_id, "run", run_id, now(), why=body.why)
     return s.Ok()
 
 
@@ -137,7 +187,9 @@ def remove_picture(car_id: int, picture_id: int) -> s.Ok:
 def speak(car_id: int, run_id: int, body: s.SpeakIn) -> s.Ok:
     with transaction() as db:
         words = [one.model_dump() for one in body.words]
-        operations.speak(db, actor(), car_id, run_id, words=words, confidence=body.confidence)
+        operations.speak(
+            db, actor(), car_id, run_id, now(), words=words, confidence=body.confidence
+        )
     return s.Ok()
 
 

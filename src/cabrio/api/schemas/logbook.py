@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -11,6 +11,16 @@ from cabrio.files.bounds import Confidence, Day, Id, Laps, Moment, Name, Note, T
 
 from .common import In, NumberName
 from .work import RevisionView
+
+
+class AmendmentView(BaseModel):
+    """What was corrected: the fields that differ, as they were and as they are [SI]."""
+
+    before: dict[str, Any]
+    after: dict[str, Any]
+    why: str
+    by: str
+    at: str
 
 
 class WordsView(BaseModel):
@@ -64,6 +74,7 @@ class RunView(BaseModel):
     pictures: list[PictureView]
     by: str
     at: str
+    amended: list[AmendmentView]
 
 
 class SessionView(BaseModel):
@@ -78,6 +89,7 @@ class SessionView(BaseModel):
     note: str
     runs: list[RunView]
     revisions: list[int]
+    amended: list[AmendmentView]
 
 
 class EventView(BaseModel):
@@ -89,6 +101,7 @@ class EventView(BaseModel):
     lap_length: float | None
     """[m]"""
     note: str
+    amended: list[AmendmentView]
 
 
 class LogbookView(BaseModel):
@@ -106,8 +119,11 @@ class EventIn(In):
     note: Note = ""
 
 
-class SessionIn(In):
-    event_id: Id
+class EventFixIn(EventIn):
+    why: Note
+
+
+class SessionTyped(In):
     name: Name
     kind: Word
     starts_at: Moment
@@ -117,14 +133,29 @@ class SessionIn(In):
     note: Note = ""
 
 
-class RunIn(In):
+class SessionIn(SessionTyped):
+    event_id: Id
+
+
+class SessionFixIn(SessionTyped):
+    why: Note
+
+
+class RunTyped(In):
     driver: Name = ""
     laps: Laps | None = None
     best_time: Typed = None
     times: dict[Word, Typed] = Field(default={}, max_length=20)
     tyres: Name = ""
     note: Note = ""
+
+
+class RunIn(RunTyped):
     released_why: Note = ""
+
+
+class RunFixIn(RunTyped):
+    why: Note
 
 
 class SlipTextIn(In):
