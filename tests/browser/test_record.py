@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import Page, expect
 
-from tests.support.browser import BrowserTestCase
+from tests.support.browser import BrowserTestCase, OwnCarTestCase
 
 
 class Gate(BrowserTestCase):
@@ -75,6 +75,58 @@ class Logbook(BrowserTestCase):
         form.get_by_role("button", name="Log 2 runs").click()
         expect(session.locator("li.run")).to_have_count(before + 2)
         expect(session.get_by_text("1:20.40")).to_be_visible()
+
+
+class Amending(OwnCarTestCase):
+    def test_a_logbook_of_ones_own_is_corrected_and_keeps_what_it_said(self) -> None:
+        page = self.make("Stonechat", Discipline="circuit", Units="n_mm")
+        self.go(page, "logbook")
+        page.get_by_role("button", name="Add an event").click()
+        form = page.locator("form").filter(has_text="Add an event")
+        form.get_by_label("Name").fill("Open day")
+        form.get_by_label("Place").fill("Gannet Sands")
+        form.get_by_label("Length of a lap").fill("3 moons")
+        form.get_by_role("button", name="Add the event").click()
+        expect(form.get_by_text("moons")).to_be_visible()
+        form.get_by_label("Length of a lap").fill("3.62")
+        form.get_by_role("button", name="Add the event").click()
+        page.get_by_role("button", name="Add a session").click()
+        form = page.locator("form").filter(has_text="Add a session")
+        form.get_by_label("Name").fill("Morning")
+        form.get_by_label("Event").select_option(label="Open day, Gannet Sands")
+        form.get_by_label("Surface").fill("dry")
+        form.get_by_label("Air").fill("11")
+        form.get_by_role("button", name="Add the session").click()
+        entry = page.locator("li.entry-session").filter(has_text="Morning")
+        entry.get_by_role("button", name="Log a run on revision 1").click()
+        entry.get_by_label("Laps").fill("6")
+        entry.get_by_label("Best lap").fill("1:53.2")
+        entry.get_by_label("Let it out all the same").fill("First shakedown.")
+        entry.get_by_role("button", name="Log the run").click()
+        run = entry.locator("li.run")
+        expect(run.get_by_text("1:53.20")).to_be_visible()
+        # the wrong minute: corrected with its reason, the old time stays on record
+        run.get_by_role("button", name="Correct run 1").click()
+        expect(run.get_by_label("Best lap")).to_have_value("1:53.2")
+        run.get_by_label("Best lap").fill("1:43.2")
+        run.get_by_role("button", name="Correct it").click()
+        expect(run.get_by_text("Say why")).to_be_visible()
+        run.get_by_label("Why it is corrected").fill("Read off the board again.")
+        run.get_by_role("button", name="Correct it").click()
+        expect(run.get_by_text("1:43.20", exact=True)).to_be_visible()
+        run.get_by_text("Corrected once").click()
+        expect(run.get_by_text("time 1:53.20 → 1:43.20")).to_be_visible()
+        entry.get_by_role("button", name="Correct Morning").click()
+        expect(entry.get_by_label("Air")).to_have_value("11")
+        entry.get_by_label("Surface").fill("damp")
+        entry.get_by_label("Why it is corrected").fill("It had rained.")
+        entry.get_by_role("button", name="Correct it").click()
+        expect(entry.locator(".conditions-line")).to_contain_text("damp")
+        self.assert_accessible(page)
+        entry.get_by_role("button", name="Set aside Morning").click()
+        entry.get_by_label("Why it is corrected").fill("It was another car's.")
+        entry.get_by_role("button", name="Set it aside").click()
+        expect(page.get_by_text("Morning")).to_have_count(0)
 
 
 class Paper(BrowserTestCase):

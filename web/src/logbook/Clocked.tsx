@@ -15,6 +15,14 @@ export function clockTime(seconds: number): string {
   return seconds < 60 ? seconds.toFixed(3) : lapTime(seconds);
 }
 
+/** A time as a person would type it again, with all its decimals. */
+export function typedTime(seconds: number): string {
+  if (seconds < 60) return String(Number(seconds.toFixed(6))); // a foul start lies before the light
+  const minutes = Math.floor(seconds / 60);
+  const rest = Number((seconds - minutes * 60).toFixed(6));
+  return `${minutes}:${rest < 10 ? '0' : ''}${rest}`;
+}
+
 export function Clocked({ run }: { run: Schemas['RunView'] }) {
   const { bench } = useBench();
   const dictionary = useDictionary();

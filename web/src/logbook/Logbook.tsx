@@ -202,9 +202,9 @@ function Run({ run, session }: { run: Schemas['RunView']; session: number }) {
       )}
       <Clocked run={run} />
       <Amended of={run.amended} />
-      {mayLog && <Amend kind="run" of={run} session={session} />}
       <Words run={run} />
       <Pictures run={run} />
+      {mayLog && <Amend kind="run" of={run} session={session} />}
     </li>
   );
 }

@@ -4,12 +4,12 @@ import Button from 'react-bootstrap/Button';
 import { Against } from '../bench/Against';
 import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
-import { showValue } from '../lib/format';
+import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Field, FormSheet } from '../ui/fields';
 import { Notice } from '../ui/marks';
-import { clockTime, lapTime } from './Clocked';
+import { typedTime } from './Clocked';
 import { Why } from './forms';
 
 interface Props {
@@ -30,7 +30,7 @@ export function RunForm({ session, of, done }: Props) {
   const [texts, setTexts] = useState({
     driver: of?.driver ?? '',
     laps: of?.laps ? String(of.laps) : '',
-    best_time: of?.best_time && !marks ? lapTime(of.best_time) : '',
+    best_time: of?.best_time && !marks ? typedTime(of.best_time) : '',
     tyres: of?.tyres ?? '',
     note: of?.note ?? '',
   });
@@ -41,9 +41,9 @@ export function RunForm({ session, of, done }: Props) {
   const written = (id: string, quantity: (typeof clocked)[number]['quantity']) => {
     const value = of?.clocked.find((one) => one.id === id)?.value;
     if (value === undefined) return '';
-    if (quantity === 'time') return clockTime(value);
-    const shown = dictionary.shown(quantity, bench.profile);
-    return showValue(value, { ...shown, precision: 0.1 }).replace('−', '-');
+    return quantity === 'time'
+      ? typedTime(value)
+      : showPrecise(value, dictionary.shown(quantity, bench.profile));
   };
   const [times, setTimes] = useState<Record<string, string>>(
     of ? Object.fromEntries(clocked.map((one) => [one.id, written(one.id, one.quantity)])) : {},

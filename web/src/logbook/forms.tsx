@@ -1,7 +1,7 @@
 /** Adding events, sessions and runs: short forms, errors at the field. */
 import { useState } from 'react';
 import { api, type Problem, type Schemas } from '../lib/client';
-import { showValue } from '../lib/format';
+import { showPrecise } from '../lib/format';
 import { useBench, useSaved } from '../bench/bench';
 import { Choose, Field, FormSheet } from '../ui/fields';
 import { Notice } from '../ui/marks';
@@ -121,7 +121,7 @@ export function SessionForm({ of, events, done, addEvent }: SessionProps) {
   const shown = dictionary.shown('temperature', bench.profile);
   const unit = shown.symbol;
   const degrees = (kelvin: number | null | undefined) =>
-    typeof kelvin === 'number' ? showValue(kelvin, shown).replace('−', '-') : '';
+    typeof kelvin === 'number' ? showPrecise(kelvin, shown) : '';
   const [event, setEvent] = useState(of?.event_id ?? latest?.id ?? 0);
   const [name, setName] = useState(of?.name ?? '');
   const [kind, setKind] = useState(of?.kind ?? kinds[0] ?? '');
