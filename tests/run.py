@@ -73,7 +73,8 @@ def run_class(name: str) -> Result:
     skipped = len(result.skipped)
     passed = max(0, result.testsRun - bad - skipped)
     if not result.testsRun and not bad and not skipped:
-        bad, _ = 1, said.write(f"no test was found in {name}\n")
+        bad = 1
+        said.write(f"no test was found in {name}\n")
     told = said.getvalue() if bad else ""
     return Result(name.removeprefix("tests."), passed, bad, skipped, told, time.monotonic() - start)
 

@@ -198,7 +198,7 @@ class Impatient(BrowserTestCase):
         entry.get_by_role("button", name="Change the words").click()
         entry.get_by_label("exit").fill("Best so far.")
         entry.get_by_role("button", name="Save").click()
-        expect(entry.get_by_text("“Best so far.”")).to_be_visible()
+        expect(entry.get_by_text("“Best so far.”", exact=True)).to_be_visible()
         expect(page.get_by_role("button", name="Add a session")).to_have_count(0)
 
     def test_the_slip_opens_from_the_bottom_edge_at_the_car(self) -> None:
