@@ -12,7 +12,7 @@ from typing import Any
 from sqlalchemy.engine import make_url
 
 from cabrio.api import schemas
-from cabrio.api.app import Settings, create_app
+from cabrio.api.app import POLICY, Settings, create_app
 from cabrio.api.bodies import LARGER, LARGEST, USUAL
 from cabrio.api.schemas.common import In
 from cabrio.core.catalog.units import LONGEST, parse
@@ -137,6 +137,32 @@ class Refused(ApiTestCase):
         self.assertEqual(answer.status_code, 503)
         self.assertEqual(answer.headers["Retry-After"], "5")
         self.assertIn("does not answer", answer.get_json()["detail"])
+
+
+class Headers(ApiTestCase):
+    def test_every_answer_tells_the_browser_what_to_keep_to(self) -> None:
+        ines = self.person(INES)
+        for path in ("/", "/cars/1/plan", "/api/health", "/api/cars/1", "/api/cars/999"):
+            answer = ines.http.get(path)
+            with self.subTest(path):
+                for name, value in POLICY.items():
+                    self.assertEqual(answer.headers[name], value)
+                self.assertNotIn("Strict-Transport-Security", answer.headers)
+            answer.close()
+        behind = create_app(Settings("x", WEB, secure=True), self.engine).test_client()
+        told = behind.get("/api/health").headers["Strict-Transport-Security"]
+        self.assertIn("max-age=", told)
+
+    def test_what_is_no_page_is_not_answered_as_one(self) -> None:
+        ines = self.person(INES)
+        for path in ("/assets/nothing.js", "/assets/../.built", "/api/nothing"):
+            answer = ines.http.get(path)
+            self.assertEqual(answer.status_code, 404, path)
+            self.assertEqual(answer.content_type, "application/problem+json")
+        page = ines.http.get("/.built")
+        self.assertEqual(page.content_type, "text/html; charset=utf-8")
+        self.assertIn(b"<!doctype html>", page.data.lower())
+        page.close()
 
 
 class Busy(unittest.TestCase):

@@ -26,14 +26,14 @@ class Migrations(DatabaseTestCase):
         with self.engine.begin() as connection:
             connection.execute(text("UPDATE alembic_version SET version_num = '9999'"))
         self.addCleanup(self._back)
-        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0011"):
+        with self.assertRaisesRegex(UnknownSchema, "is at schema 9999, this program needs 0012"):
             check_schema(self.engine)
         with self.assertRaisesRegex(UnknownSchema, "written by another version"):
             migrate(self.url)
 
     def _back(self) -> None:
         with self.engine.begin() as connection:
-            connection.execute(text("UPDATE alembic_version SET version_num = '0011'"))
+            connection.execute(text("UPDATE alembic_version SET version_num = '0012'"))
 
     def test_all_the_way_down_and_up(self) -> None:
         command.downgrade(migrations(self.url), "base")

@@ -19,12 +19,24 @@ from whitenoise import WhiteNoise
 from cabrio import __version__
 from cabrio.storage.people import person_by_id
 
-from . import adapter, bodies, context, problems
+from . import adapter, bodies, context, once, problems
 from .signed_in import SignedIn
 
 CONTENT_POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'"
+    "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
+    "base-uri 'none'; form-action 'self'; object-src 'none'"
 )
+POLICY = {
+    "Content-Security-Policy": CONTENT_POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "Permissions-Policy": "camera=(), microphone=(), geolocation=(), payment=(), usb=()",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+}
+"""What every answer tells the browser to keep to."""
+TLS_ONLY = "max-age=31536000"
+"""Behind TLS a browser comes back by TLS alone, for a year [s]."""
 
 
 @dataclass(frozen=True)
@@ -119,6 +131,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )
     problems.install(app)
+    once.install(app)
     _sign_in(app)
     _pages(app, settings.web)
     # scripts, styles and fonts, packed at build time; their names carry a hash of what is in them
@@ -138,8 +151,8 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
 
 
 def _asset_headers(headers: Any, path: str, url: str) -> None:
-    headers["X-Content-Type-Options"] = "nosniff"
-    headers["Content-Security-Policy"] = CONTENT_POLICY
+    for name, value in POLICY.items():
+        headers[name] = value
 
 
 def _sign_in(app: Flask) -> None:
@@ -172,17 +185,23 @@ def _pages(app: Flask, web: Path) -> None:
     @app.get("/<path:path>")
     def page(path: str = "") -> Response:
         """The web app's files; any other path is the app itself, which knows its own routes."""
-        if path.startswith("api/"):
+        if path.startswith(("api/", "assets/")):  # an asset there is was served before
             return problems.problem(404, "not_found", "There is nothing at this address.")
         file = web / path
-        known = path and file.is_file() and file.resolve().is_relative_to(web.resolve())
+        known = (
+            path
+            and not path.startswith(".")
+            and file.is_file()
+            and file.resolve().is_relative_to(web.resolve())
+        )
         return send_from_directory(web, path if known else "index.html", max_age=0)
 
     @app.after_request
     def headers(response: Response) -> Response:
-        response.headers.setdefault("Content-Security-Policy", CONTENT_POLICY)
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "same-origin"
+        for name, value in POLICY.items():
+            response.headers.setdefault(name, value)
+        if app.config["SESSION_COOKIE_SECURE"]:
+            response.headers["Strict-Transport-Security"] = TLS_ONLY
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
         return response

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from cabrio.operations.actor import Actor
 from cabrio.operations.people import actor_of
 
+from . import once
 from .problems import SignedOut
 
 
@@ -36,9 +37,10 @@ def database() -> Session:
 
 @contextmanager
 def transaction() -> Iterator[Session]:
-    """One transaction: saved whole at the end, or not at all."""
+    """One transaction: saved whole at the end, or not at all; a request's key is saved with its work."""
     db = database()
     try:
+        once.begin(db, now())
         yield db
         db.commit()
     except BaseException:

@@ -259,6 +259,17 @@ class RunRow(Base):
     )
 
 
+class RequestKeyRow(Base):
+    """A request that was done, by the key its browser gave it, and its answer: None until it was given."""
+
+    __tablename__ = "request_key"
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    digest: Mapped[str]
+    answer: Mapped[str | None]
+    at: Mapped[datetime] = mapped_column(index=True)
+
+
 class AmendmentRow(Base):
     """What was corrected of an event, a session or a run, or that it was set aside. Only ever added to."""
 

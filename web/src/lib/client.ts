@@ -53,13 +53,40 @@ type Thrown<Paths> = {
   };
 };
 
+/** Keys of requests that were sent and not answered: sent again as they were, they are done once. */
+const MOST_UNANSWERED = 20;
+const unanswered = new Map<string, string>();
+
+function forget(key: string | null): void {
+  for (const [what, kept] of unanswered) if (kept === key) unanswered.delete(what);
+}
+
+/** Without `randomUUID`, which a page has over TLS or on its own machine only. */
+const newKey = () =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
+    byte.toString(16).padStart(2, '0'),
+  ).join('');
+
+async function keyOf(request: Request): Promise<[string, string]> {
+  const what = `${request.method} ${request.url} ${await request.clone().text()}`;
+  return [what, unanswered.get(what) ?? newKey()];
+}
+
 export const client = createClient<Thrown<paths>>({ baseUrl: '/' });
 client.use({
-  onRequest({ request }) {
+  async onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRF-Token', token);
+    if (request.method === 'POST') {
+      const [what, key] = await keyOf(request);
+      unanswered.set(what, key);
+      if (unanswered.size > MOST_UNANSWERED) forget([...unanswered.values()][0] ?? null);
+      request.headers.set('Idempotency-Key', key);
+    }
     return request;
   },
-  async onResponse({ response }) {
+  async onResponse({ request, response }) {
+    // who is told to come back comes back with the same key
+    if (response.status !== 503) forget(request.headers.get('Idempotency-Key'));
     if (response.ok) return;
     const body = (await response.json().catch(() => ({}))) as Partial<Schemas['Problem']>;
     throw new Problem(

@@ -8,7 +8,7 @@ plan never rests on the adding up.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from itertools import combinations
 from typing import Any
 
@@ -23,12 +23,12 @@ from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
-from ..sheet.what_if import refused_newly, try_lines
+from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from ..solve.side_view import Picks
 from .axes import Axis, axes_of, option_at
 from .limits import refuse_what_it_breaks
 from .targets import Plan, Plans, Reached, Target, Touch
-from .told import after, is_loaded, needed_for, now
+from .told import after, balance_moves, is_loaded, needed_for, now, worked_for
 
 MOST = 100_000
 """Set-ups that are all looked at; where there are more, the best are followed axis by axis."""
@@ -229,13 +229,14 @@ def _worked_whole(
     done: set[int] = set()
     found: list[Plan] = []
     barred = ""
+    told = _loaded_together(sheet, axes, picks, ranked, mask, targets)
     for i in ranked[:WORKED_WHOLE]:
         if int(mask[i]) in done:
             continue
         if len(found) >= ENOUGH:
             break
         try:
-            made = _plan(sheet, _lines(axes, picks[i]), targets)
+            made = _plan(sheet, _lines(axes, picks[i]), targets, told)
         except CoreError as refusal:
             barred = barred or refusal.sentence
             continue
@@ -253,6 +254,35 @@ def _worked_whole(
         if not beaten or other_means or all(one.minutes < other.minutes for other in best):
             best.append(one)
     return best, barred
+
+
+def _loaded_together(
+    sheet: Sheet,
+    axes: Sequence[Axis],
+    picks: Picks,
+    ranked: Sequence[int],
+    mask: Array,
+    targets: Sequence[Target],
+) -> dict[tuple[Line, ...], float]:
+    """The grip balance of the first of every set of changes, loaded in one batch [m/s²]; empty where no
+    target asks for it."""
+    if not any(is_loaded(one.name) for one in targets):
+        return {}
+    first = list({int(mask[i]): i for i in reversed(ranked[:WORKED_WHOLE])}.values())[::-1]
+    sets = [_merged(sheet, _lines(axes, picks[i])) for i in first[: ENOUGH + EACH]]
+    trials: list[WhatIf | None] = []
+    for lines in sets:
+        try:
+            trials.append(try_lines(sheet, lines, wanted=worked_for(_names(targets))))
+        except CoreError:
+            trials.append(None)
+    here = next(now(sheet, one) for one in targets if is_loaded(one.name)) or 0.0
+    moves = balance_moves(sheet, trials)
+    return {
+        lines: here + float(move)
+        for lines, move in zip(sets, moves, strict=True)
+        if not np.isnan(move)
+    }
 
 
 def _lines(axes: Sequence[Axis], pick: Iterable[int]) -> tuple[Line, ...]:
@@ -292,8 +322,14 @@ def _minutes(sheet: Sheet, lines: Iterable[Line]) -> int:
     )
 
 
-def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Plan:
-    """A set of changes worked whole. Raises the car's refusals, or that of what it would break."""
+def _plan(
+    sheet: Sheet,
+    lines: Iterable[Line],
+    targets: Sequence[Target],
+    told: Mapping[tuple[Line, ...], float],
+) -> Plan:
+    """A set of changes worked whole. Raises the car's refusals, or that of what it would break. `told` holds
+    the grip balance of those that were loaded already [m/s²]."""
     lines = _merged(sheet, lines)
     for line in lines:
         number = number_named(line.name)
@@ -304,7 +340,9 @@ def _plan(sheet: Sheet, lines: Iterable[Line], targets: Sequence[Target]) -> Pla
         raise refusal
     reached = []
     for one in targets:
-        was, comes = now(sheet, one), after(sheet, trial, one)
+        was = now(sheet, one)
+        comes = told.get(lines) if is_loaded(one.name) else None
+        comes = after(sheet, trial, one) if comes is None else comes
         if was is None or comes is None:
             raise Missing(f"{one.label} would no longer be known.", number=one.name)
         reached.append(Reached(one, was, comes))
@@ -338,7 +376,7 @@ def _nearer(
                     continue
                 lines = [line for one in options if one for line in one.lines]
                 try:
-                    made = _plan(sheet, lines, targets)
+                    made = _plan(sheet, lines, targets, {})
                 except CoreError:
                     continue
                 if made.off < best.off - 1e-9:

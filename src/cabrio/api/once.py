@@ -1,0 +1,95 @@
+"""A request sent twice does its work once: the browser gives it a key, and the same key gets the same answer.
+
+The key is written in the transaction of the work itself, so that the two are saved together or not at all;
+whoever comes with the same key meanwhile waits for it.
+"""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from hashlib import sha256
+
+from flask import Flask, Response, current_app, g, request
+from flask_login import current_user
+from sqlalchemy import delete, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from cabrio.operations.errors import Conflict
+from cabrio.storage.models import RequestKeyRow
+
+from .problems import problem
+
+HEADER = "Idempotency-Key"
+LONGEST = 80
+KEPT = timedelta(days=2)
+"""How long an answer is kept for whoever asks again."""
+CREATING = frozenset(
+    {
+        "cars.add_car",
+        "cars.copy",
+        "cars.bring_in",
+        "bench.take",
+        "bench.withdraw",
+        "bench.book",
+        "logbook.add_event",
+        "logbook.add_session",
+        "logbook.add_run",
+        "logbook.add_runs",
+        "logbook.add_picture",
+        "logbook.judge",
+        "logbook.set_session_aside",
+        "logbook.set_run_aside",
+        "watched.add",
+        "watched.done",
+        "watched.close",
+    }
+)
+"""Requests that add something to the record."""
+
+
+class Answered(Exception):
+    """The request was done before; `row` holds its answer."""
+
+    def __init__(self, row: RequestKeyRow) -> None:
+        super().__init__()
+        self.row = row
+
+
+def begin(db: Session, at: datetime) -> None:
+    """Write the key of this request down with its work. Raises Answered where that was done before,
+    Conflict where the key was used for something else."""
+    key = request.headers.get(HEADER, "")
+    if request.endpoint not in CREATING or not 0 < len(key) <= LONGEST or "once" in g:
+        return
+    if not current_user.is_authenticated:
+        return
+    person = int(current_user.get_id())
+    digest = sha256(f"{request.path}\n".encode() + request.get_data()).hexdigest()
+    row = {"person_id": person, "key": key, "digest": digest, "at": at}
+    written = insert(RequestKeyRow).values(row).on_conflict_do_nothing()
+    if db.scalar(written.returning(RequestKeyRow.key)) is None:
+        found = db.get_one(RequestKeyRow, (person, key))
+        if found.digest != digest:
+            raise Conflict("This key was used for another request: send it with a new one.")
+        raise Answered(found)
+    db.execute(delete(RequestKeyRow).where(RequestKeyRow.at < at - KEPT))
+    g.once = (person, key)
+
+
+def install(app: Flask) -> None:
+    @app.errorhandler(Answered)
+    def again(found: Answered) -> Response:
+        if found.row.answer is None:
+            return problem(409, "done_already", "That was done already: load the page again.")
+        return Response(found.row.answer, 200, content_type="application/json")
+
+    @app.after_request
+    def keep(response: Response) -> Response:
+        if "once" in g and response.status_code == 200 and response.is_json:
+            person, key = g.once
+            with current_app.extensions["cabrio_db"].begin() as db:
+                here = (RequestKeyRow.person_id == person) & (RequestKeyRow.key == key)
+                answer = response.get_data(as_text=True)
+                db.execute(update(RequestKeyRow).where(here).values(answer=answer))
+        return response
