@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Any, Literal
 
@@ -19,6 +20,8 @@ from .logbook import event_values, run_values, session_values
 from .texts import said
 
 Kind = Literal["session", "run"]
+VALUES: dict[Kind, Callable[..., dict[str, Any]]] = {"session": session_values, "run": run_values}
+"""What is typed of each, checked."""
 
 
 def correct_event(
@@ -33,33 +36,23 @@ def correct_event(
     return row
 
 
-def correct_session(
+def correct(
     db: Session,
     actor: Actor,
     car_id: int,
-    session_id: int,
+    of: Kind,
+    row_id: int,
     now: datetime,
+    /,
     *,
     why: str,
     **typed: Any,
-) -> SessionRow:
-    """Correct a session of this car, every field of it as it should be."""
+) -> None:
+    """Correct a session or a run of this car, every field of it as it should be; a run keeps its revision."""
     actor.must("log")
     bench = load(db, actor, car_id, lock=True)
-    row = _session(db, car_id, session_id)
-    _correct(db, actor, "session", row, session_values(bench, **typed), why, now)
-    return row
-
-
-def correct_run(
-    db: Session, actor: Actor, car_id: int, run_id: int, now: datetime, *, why: str, **typed: Any
-) -> RunRow:
-    """Correct a run of this car, every field of it as it should be; its revision stays."""
-    actor.must("log")
-    bench = load(db, actor, car_id, lock=True)
-    row = _run(db, car_id, run_id)
-    _correct(db, actor, "run", row, run_values(bench, **typed), why, now)
-    return row
+    row, values = _named(db, car_id, of, row_id), VALUES[of](bench, **typed)
+    _correct(db, actor, of, row, values, why, now)
 
 
 def set_aside(
@@ -68,7 +61,7 @@ def set_aside(
     """Take a session, with its runs, or a run out of the logbook; the record keeps it, and who and why."""
     actor.must("log")
     load(db, actor, car_id, lock=True)
-    row = _session(db, car_id, row_id) if kind == "session" else _run(db, car_id, row_id)
+    row = _named(db, car_id, kind, row_id)
     told = _reason(why)
     if row.aside_at is None:
         row.aside_at = now
@@ -101,15 +94,9 @@ def _reason(why: str) -> str:
     return told
 
 
-def _session(db: Session, car_id: int, session_id: int) -> SessionRow:
-    row = logbook.find_session(db, car_id, session_id)
+def _named(db: Session, car_id: int, kind: Kind, row_id: int) -> SessionRow | RunRow:
+    find = logbook.find_session if kind == "session" else logbook.find_run
+    row: SessionRow | RunRow | None = find(db, car_id, row_id)
     if row is None:
-        raise NotFound("There is no such session of this car.")
-    return row
-
-
-def _run(db: Session, car_id: int, run_id: int) -> RunRow:
-    row = logbook.find_run(db, car_id, run_id)
-    if row is None:
-        raise NotFound("There is no such run of this car.")
+        raise NotFound(f"There is no such {kind} of this car.")
     return row

@@ -63,7 +63,7 @@ def correct_event(event_id: int, body: s.EventFixIn) -> s.Ok:
 @routes.doc(summary="Correct a session, with the reason; what stood there before is kept")
 def correct_session(car_id: int, session_id: int, body: s.SessionFixIn) -> s.Ok:
     with transaction() as db:
-        amend.correct_session(db, actor(), car_id, session_id, now(), **body.model_dump())
+        amend.correct(db, actor(), car_id, "session", session_id, now(), **body.model_dump())
     return s.Ok()
 
 
@@ -73,7 +73,7 @@ def correct_session(car_id: int, session_id: int, body: s.SessionFixIn) -> s.Ok:
 @routes.doc(summary="Correct a run, with the reason; what stood there before is kept")
 def correct_run(car_id: int, run_id: int, body: s.RunFixIn) -> s.Ok:
     with transaction() as db:
-        amend.correct_run(db, actor(), car_id, run_id, now(), **body.model_dump())
+        amend.correct(db, actor(), car_id, "run", run_id, now(), **body.model_dump())
     return s.Ok()
 
 
