@@ -124,7 +124,7 @@ class Amending(OwnCarTestCase):
         expect(entry.locator(".conditions-line")).to_contain_text("damp")
         self.assert_accessible(page)
         entry.get_by_role("button", name="Set aside Morning").click()
-        entry.get_by_label("Why it is corrected").fill("It was another car's.")
+        entry.get_by_label("Why it is set aside").fill("It was another car's.")
         entry.get_by_role("button", name="Set it aside").click()
         expect(page.get_by_text("Morning")).to_have_count(0)
 

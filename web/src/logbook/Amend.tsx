@@ -63,7 +63,7 @@ function Aside({ kind, of, what, done }: Props & { what: string; done: () => voi
         keeps it, with who did it and why.
       </p>
       <div className="cells">
-        <Why value={why} set={setWhy} problem={save.error} />
+        <Why label="Why it is set aside" value={why} set={setWhy} problem={save.error} />
       </div>
     </FormSheet>
   );

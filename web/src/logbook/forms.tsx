@@ -89,11 +89,12 @@ interface WhyProps {
   value: string;
   set: (why: string) => void;
   problem: Problem | null;
+  label?: string;
 }
 
 /** The reason of a correction: the record keeps what stood there before. */
-export function Why(props: WhyProps) {
-  return <Field id="correct-why" field="why" label="Why it is corrected" {...props} />;
+export function Why({ label = 'Why it is corrected', ...rest }: WhyProps) {
+  return <Field id="correct-why" field="why" label={label} {...rest} />;
 }
 
 /** A time as its field takes it: of this place, without its zone. */
