@@ -4,6 +4,8 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
+import numpy as np
+
 from cabrio.core.advise.advise import (
     GOOD,
     OTHER_SURFACE,
@@ -21,6 +23,8 @@ from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.knowledge.work import DRIVEN
+from cabrio.core.record.drift import Drift
+from cabrio.core.record.verdicts import chance
 from cabrio.core.sheet.what_if import BITE_UNKNOWN
 from cabrio.core.solve.preload import Bite
 
@@ -310,6 +314,76 @@ class Warned(unittest.TestCase):
             CIRCUIT, Question("understeer", "mid-corner"), Situation(record=(earlier, other))
         )
         self.assertEqual(of(found, "bar_hole", "front").before, (earlier,))
+
+    def test_flats_that_the_passes_found_are_what_is_offered(self) -> None:
+        known = Situation(drift=Drift(0.25, 0.02, -2.0, 6))
+        slight = Question("drives_left", "hit", severity="slight")
+        one = of(advise(DRAG, slight, known), "link_preload")
+        self.assertEqual([line.new for line in one.lines], [-2.0])
+        other = next(
+            one
+            for one in advise(DRAG, Question("drives_right", "hit"), known)
+            if one.number == "link_preload"
+        )
+        self.assertIn("runs straight at −2 flats, and has", other.refused or "")
+        unsure = Situation(drift=Drift(0.25, 0.2, None, 3))
+        one = of(advise(DRAG, slight, unsure), "link_preload")
+        self.assertNotEqual([line.new for line in one.lines], [-2.0])
+
+    def test_more_flats_than_there_are_stop_at_the_limit(self) -> None:
+        known = Situation(drift=Drift(0.25, 0.02, -3.5, 6))
+        one = of(advise(DRAG, Question("drives_left", "hit"), known), "link_preload")
+        self.assertEqual([line.new for line in one.lines], [-2.0])
+        self.assertTrue(any("steps are left" in said for said in one.warnings))
+
+    def test_what_helped_before_goes_first_once_it_is_more_than_a_toss(self) -> None:
+        asked = Question("understeer", "mid-corner")
+        plain = advise(CIRCUIT, asked)
+        second = [one for one in plain if one.refused is None and one.school in ("", "A")][1]
+
+        def judged(outcome: str, times: int, car: str = "") -> list[Candidate]:
+            record = tuple(Before(second.lines, outcome, car=car) for _ in range(times))
+            return advise(CIRCUIT, asked, Situation(record=record))
+
+        def place(found: list[Candidate]) -> int:
+            return [one.label for one in found].index(second.label)
+
+        tried = judged("better", 2)[place(judged("better", 2))]
+        self.assertEqual(tried.worth, second.worth)
+        self.assertEqual(tried.confidence[0], "medium")
+        self.assertIn("43 % to 100 %, too few to count on", tried.confidence[1])
+        often = judged("better", 6)[place(judged("better", 6))]
+        self.assertGreater(often.worth, 1.8 * second.worth)
+        self.assertEqual(often.confidence[0], "high")
+        never = judged("worse", 6)
+        self.assertGreater(place(never), place(plain))
+        self.assertEqual(never[place(never)].confidence[0], "low")
+        # another car's verdicts are told, not counted
+        elsewhere = judged("better", 6, car="Garnet")
+        self.assertEqual(elsewhere[place(elsewhere)].worth, second.worth)
+
+
+class Chances(unittest.TestCase):
+    def test_the_band_holds_as_often_as_it_promises(self) -> None:
+        dice = np.random.default_rng(3)
+        for true in (0.3, 0.5, 0.8):
+            within = 0
+            for _ in range(600):
+                found = chance("better" if one else "worse" for one in dice.random(8) < true)
+                assert found is not None
+                within += found.low <= true <= found.high
+            self.assertGreater(within / 600, 0.85)
+
+    def test_nothing_tested_says_nothing(self) -> None:
+        self.assertIsNone(chance([]))
+        self.assertIsNone(chance(["not tested", "not tested"]))
+
+    def test_one_more_that_was_better_never_lowers_it(self) -> None:
+        for count in range(1, 9):
+            bands = [chance(["better"] * k + ["same"] * (count - k)) for k in range(count + 1)]
+            lows = [one.low for one in bands if one]
+            self.assertEqual(lows, sorted(lows))
+            self.assertTrue(all(0 <= one.low <= one.high <= 1 for one in bands if one))
 
 
 class Asked(unittest.TestCase):

@@ -7,7 +7,7 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
 from sqlalchemy import Engine
 
 from cabrio.api.app import Settings, create_app
@@ -82,6 +82,10 @@ class BrowserTestCase(DatabaseTestCase):
 
     address: str
 
+    def setUp(self) -> None:
+        super().setUp()
+        self.unheard: dict[Page, set[Request]] = {}
+
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
@@ -100,12 +104,31 @@ class BrowserTestCase(DatabaseTestCase):
         self.addCleanup(context.close)
         context.add_init_script(f"localStorage.setItem('theme', '{theme}')")
         page = context.new_page()
-        page.set_default_timeout(10_000)
+        page.set_default_timeout(20_000)
+        expect.set_options(timeout=10_000)
+        self.watch_writes(page)
         page.on("pageerror", lambda error: self.fail(f"the page broke: {error}"))
         sign_in(page, self.address, who)
         if path != "/":
             page.goto(self.address + path)
         return page
+
+    def watch_writes(self, page: Page) -> None:
+        """Count what the page has sent to be kept and not yet heard of."""
+        unheard = self.unheard[page] = set[Request]()
+        page.on("request", lambda sent: unheard.add(sent) if sent.method != "GET" else None)
+        page.on("requestfinished", lambda sent: unheard.discard(sent))
+        page.on("requestfailed", lambda sent: unheard.discard(sent))
+
+    def let_it_write(self, page: Page) -> None:
+        """Wait as a person does before leaving: until what was pressed is kept. An address typed into the
+        window at once would end the request half way."""
+        page.evaluate("new Promise(done => requestAnimationFrame(() => setTimeout(done)))")
+        for _ in range(400):
+            if not self.unheard.get(page):
+                return
+            page.wait_for_timeout(25)
+        self.fail(f"not answered within 10 s: {[sent.url for sent in self.unheard[page]]}")
 
     def assert_accessible(self, page: Page) -> None:
         """No serious violation by axe, and nothing wider than the window."""
@@ -152,6 +175,7 @@ class OwnCarTestCase(BrowserTestCase):
         return page.request.get(f"{self.address}/api/vocabulary").json()
 
     def go(self, page: Page, view: str) -> None:
+        self.let_it_write(page)
         page.goto(f"{self.address}/cars/{self.car(page)}/{view}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
 

@@ -25,6 +25,7 @@ from ..record.bite import PRELOAD
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, try_lines
+from ..solve.preload import flats_said
 from .candidate import Candidate, Corner, Effect, Question, Severity, Situation
 from .limits import refuse_what_it_breaks
 
@@ -94,6 +95,29 @@ def _steps(rule: Rule, severity: Severity) -> int:
     return {"slight": 1, "clear": rule.steps, "strong": 2 * rule.steps}[severity]
 
 
+def _learned_steps(sheet: Sheet, rule: Rule, known: Situation) -> int:
+    """Steps of link preload to where this car's own passes run straight; 0 where they do not say.
+
+    Raises Impossible where that lies the other way: the rule would take this car further off its line.
+    """
+    straight = known.drift.straight if known.drift is not None else None
+    if rule.number != PRELOAD or straight is None:
+        return 0
+    now = value_now(sheet.car, sheet.setup, PRELOAD, "car")
+    if now is None:
+        return 0
+    away = (straight - float(now)) / (number_named(PRELOAD).step or 1.0)
+    steps = round(away if rule.toward == "more" else -away)
+    if steps <= 0:
+        raise Impossible(
+            f"By its own passes this car runs straight at {flats_said(straight, True)}, and has "
+            f"{flats_said(now, True)}: look at tyres, alignment, bar and weights first.",
+            number=PRELOAD,
+            value=now,
+        )
+    return steps
+
+
 def beside(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
     """What to say beside the candidates: that no rule answers and where the nearest do, or that the
     school asked for has nothing to offer here. Empty where there is nothing to say."""
@@ -150,7 +174,8 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
     )
     try:
         _refuse_another_car(sheet, rule)
-        lines, fewer = _lines(sheet, rule, number, _steps(rule, asked.severity))
+        steps = _learned_steps(sheet, rule, known) or _steps(rule, asked.severity)
+        lines, fewer = _lines(sheet, rule, number, steps)
         trial = try_lines(sheet, lines, bite=known.bite)
         narrow = refuse_what_it_breaks(sheet, trial, lines)
         effects = tuple(_effects(sheet, trial, rule))

@@ -8,6 +8,7 @@ from typing import Literal
 from ..car.lines import Line
 from ..record.drift import Drift
 from ..record.recheck import Recheck
+from ..record.verdicts import EVEN, Chance, chance
 from ..solve.preload import Bite
 
 Severity = Literal["slight", "clear", "strong"]
@@ -79,13 +80,18 @@ class Candidate:
         return max((effect.felt for effect in self.effects), default=1.0)
 
     @property
+    def chance(self) -> Chance | None:
+        """How often it helped this very car; None where it was never tried on it."""
+        return chance(one.outcome for one in self.before if not one.car)
+
+    @property
     def confidence(self) -> tuple[Sureness, str]:
         """How sure this is to work here, and why: by what it did before, else by what it is worked from."""
-        own = [one for one in self.before if not one.car and one.outcome != "not tested"]
-        if own:
-            better = sum(one.outcome == "better" for one in own)
-            told = f"{better} of {len(own)} times better on this car"
-            return ("high" if better == len(own) else "medium" if better else "low"), told
+        here = self.chance
+        if here is not None:
+            if here.low > EVEN:
+                return "high", here.said()
+            return ("low" if here.high < EVEN or not here.better else "medium"), here.said()
         if not self.effects:
             return "low", "its size here is not known"
         if self.stained:
@@ -94,8 +100,10 @@ class Candidate:
 
     @property
     def worth(self) -> float:
-        """Felt steps a minute, up to three steps: beyond that a change is coarse, not better."""
-        return min(self.felt, 3.0) / max(self.total_minutes, 1)
+        """Felt steps a minute, up to three steps: beyond that a change is coarse, not better. What this
+        car's verdicts have settled weighs in."""
+        learned = self.chance.weight if self.chance is not None else 1.0
+        return learned * min(self.felt, 3.0) / max(self.total_minutes, 1)
 
 
 @dataclass(frozen=True)
