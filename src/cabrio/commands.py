@@ -131,14 +131,15 @@ def person() -> None:
 @click.option("--name", prompt="Name")
 @click.option("--email", prompt="E-mail address")
 @click.option("--role", prompt="Role (engineer, crew, driver, viewer)")
+@click.option("--new-team", is_flag=True, help="Make the team: otherwise it has to be there.")
 @click.password_option(
     prompt="Password (10 characters or more)",
     envvar="CABRIO_PASSWORD",
     help="Asked for if not set.",
 )
 @told
-def add_person(team: str, name: str, email: str, role: str, password: str) -> None:
-    """Add a person to a team, which is made if new; asks for what is missing."""
+def add_person(team: str, name: str, email: str, role: str, password: str, new_team: bool) -> None:
+    """Add a person to a team; asks for what is missing. The first team of all is made by itself."""
     from sqlalchemy.orm import Session
 
     from cabrio.operations.people import add_person as add
@@ -147,8 +148,11 @@ def add_person(team: str, name: str, email: str, role: str, password: str) -> No
 
     bring_up(_database())
     with Session(open_engine(_database())) as db, db.begin():
-        added = add(db, team=team, name=name, email=email, password=password, role=role)
-        click.echo(f"{added.name} may now sign in as {added.role} of {team}.")
+        added = add(
+            db, team=team, name=name, email=email, password=password, role=role, new_team=new_team
+        )
+        owner = ", who says who belongs to it" if added.owner else ""
+        click.echo(f"{added.name} may now sign in as {added.role} of {added.team.name}{owner}.")
 
 
 @main.command()

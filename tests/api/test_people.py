@@ -14,6 +14,7 @@ OPEN = {
     "/api/ready",
     "/api/session",
     "/api/session/demo",
+    "/api/join",
     "/api/demo-people",
     "/api/openapi.json",
 }
@@ -33,13 +34,6 @@ class SigningIn(ApiTestCase):
             for pair in ((PELL, "wrong"), ("nobody@hollinbank.example", "wrong"))
         ]
         self.assertEqual(said, ["Wrong e-mail or password."] * 2)
-
-    def test_tries_are_limited_even_for_the_right_password(self) -> None:
-        visitor = Person(self.app)
-        for _ in range(8):
-            self.assertEqual(visitor.sign_in(MARA, "guess").status_code, 403)
-        self.assertEqual(visitor.sign_in(MARA).status_code, 429)
-        self.assertEqual(visitor.sign_in(OKE).status_code, 200)
 
     def test_a_change_without_the_token_is_refused(self) -> None:
         ines = self.person(INES)
@@ -79,9 +73,13 @@ class Routes(ApiTestCase):
                 email="rival@other.example",
                 password="a rival's word",
                 role="engineer",
+                new_team=True,
             )
 
     BODIES: ClassVar[dict[str, dict[str, object]]] = {
+        "/api/people": {"name": "x", "email": "x@x.example", "role": "crew"},
+        "/people/1": {"role": "crew"},
+        "/session/password": {"old": "x", "new": "x"},
         "/understood": {"stations": ["weights"]},
         "/time-slip": {"text": "60 ft 1.4"},
         "/given": {"values": {"wheelbase": [2.5]}},
@@ -155,6 +153,8 @@ class Routes(ApiTestCase):
                 "picture_id": 1,
                 "watched_id": 1,
                 "event_id": 1,
+                "person_id": 1,
+                "sign_in_id": 1,
                 "procedure": "circuit_build",
                 "name": "cross_share",
             }
@@ -197,8 +197,17 @@ class Routes(ApiTestCase):
         pell = self.person(PELL)
         for method, path, body in self.routes():
             if method != "GET" and not path.endswith(
-                ("/command", "/table", "/turns_for_cross", "/plot-sheet", "/time-slip", "/plans")
-            ):  # these change nothing
+                (
+                    "/password",
+                    "/sign-ins/1",
+                    "/command",
+                    "/table",
+                    "/turns_for_cross",
+                    "/plot-sheet",
+                    "/time-slip",
+                    "/plans",
+                )
+            ):  # these change nothing, or what is one's own
                 with self.subTest(f"{method} {path}"):
                     self.assertIn(
                         "As viewer you cannot", pell.refused(403, method, path, body)["detail"]

@@ -88,6 +88,7 @@ class Record(ApiTestCase):
         start = datetime(2027, 3, 1, 9, tzinfo=UTC)
         self.app.config["CLOCK"] = lambda: start
         self.addCleanup(self.app.config.pop, "CLOCK")
+        self.ines = self.person(INES)  # the sign-in of November is long over
         self.ines.ok("POST", "/api/cars/2/readings", {"kind": "bolts"})
         self.assertEqual((bolts()["runs_since"], bolts()["settles"]), (0, ""))
         session = self.ines.ok("GET", "/api/cars/2/logbook")["sessions"][-1]

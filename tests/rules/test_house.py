@@ -25,7 +25,7 @@ BROWSER_HOUSES = (
     "bench",
     "drawings",
     "panels",
-    ("stations", "garage", "car", "logbook", "compare", "advise", "walk"),
+    ("stations", "garage", "car", "logbook", "compare", "advise", "walk", "team"),
     "shell",
 )
 CORE_OUTSIDE = {"numpy", "scipy", "pint"}

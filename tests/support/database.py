@@ -7,13 +7,18 @@ import unittest
 from functools import cache
 from itertools import count
 
+from argon2 import PasswordHasher
 from sqlalchemy import Engine, create_engine, text
 from sqlalchemy.engine import make_url
 
 from cabrio.demo import load_if_empty
+from cabrio.operations import sign_in
 from cabrio.storage.database import migrate, open_engine
 
 _numbers = count(1)
+# a real hash takes 0.1 s and 64 MB on purpose: the demo's people are signed in hundreds of times
+sign_in.HASHER = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+sign_in.NOBODY = sign_in.HASHER.hash("nobody")
 
 
 def server_url() -> str:

@@ -10,17 +10,14 @@ from typing import Any
 
 from apiflask import APIFlask
 from flask import Flask, Response, request, send_from_directory
-from flask_login import LoginManager
 from flask_wtf.csrf import CSRFProtect
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import sessionmaker
 from whitenoise import WhiteNoise
 
 from cabrio import __version__
-from cabrio.storage.people import person_by_id
 
-from . import adapter, bodies, context, once, problems
-from .signed_in import SignedIn
+from . import adapter, bodies, context, once, problems, signed_in
 
 CONTENT_POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
@@ -70,6 +67,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         plan,
         sheets,
         side_view,
+        team,
         trials,
         under_load,
         vocabulary,
@@ -109,6 +107,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     context.install(app, maker)
     for blueprint in (
         people,
+        team,
         vocabulary,
         cars,
         bench,
@@ -132,7 +131,8 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         )
     problems.install(app)
     once.install(app)
-    _sign_in(app)
+    CSRFProtect(app)
+    signed_in.install(app)
     _pages(app, settings.web)
     # scripts, styles and fonts, packed at build time; their names carry a hash of what is in them
     app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]
@@ -153,21 +153,6 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
 def _asset_headers(headers: Any, path: str, url: str) -> None:
     for name, value in POLICY.items():
         headers[name] = value
-
-
-def _sign_in(app: Flask) -> None:
-    CSRFProtect(app)
-    manager = LoginManager(app)
-    manager.session_protection = "basic"
-
-    @manager.user_loader
-    def load(person_id: str) -> Any:
-        person = person_by_id(context.database(), int(person_id))
-        return SignedIn(person) if person else None
-
-    @manager.unauthorized_handler
-    def signed_out() -> None:
-        raise problems.SignedOut()
 
 
 def _pages(app: Flask, web: Path) -> None:

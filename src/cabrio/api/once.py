@@ -40,6 +40,7 @@ CREATING = frozenset(
         "logbook.judge",
         "logbook.set_session_aside",
         "logbook.set_run_aside",
+        "team.invite",
         "watched.add",
         "watched.done",
         "watched.close",
@@ -64,7 +65,7 @@ def begin(db: Session, at: datetime) -> None:
         return
     if not current_user.is_authenticated:
         return
-    person = int(current_user.get_id())
+    person = current_user.person.id
     digest = sha256(f"{request.path}\n".encode() + request.get_data()).hexdigest()
     row = {"person_id": person, "key": key, "digest": digest, "at": at}
     written = insert(RequestKeyRow).values(row).on_conflict_do_nothing()

@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 
 from cabrio.core.errors import CoreError, Problems
 from cabrio.operations.errors import (
+    Busy,
     CautionFirst,
     Conflict,
     NotAllowed,
@@ -48,6 +49,7 @@ STATUS = {
     CautionFirst: 409,
     TooManyTries: 429,
     NotReady: 409,
+    Busy: 503,
 }
 PLAIN = {
     404: "There is nothing at this address.",
@@ -107,7 +109,11 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(OperationError)
     def operation(found: OperationError) -> Response:
-        return problem(STATUS.get(type(found), 422), found.code, found.sentence, data=found.data)
+        status = STATUS.get(type(found), 422)
+        answer = problem(status, found.code, found.sentence, data=found.data)
+        if found.after is not None:
+            answer.headers["Retry-After"] = str(found.after)
+        return answer
 
     @app.errorhandler(BadShape)
     def shape(found: BadShape) -> Response:

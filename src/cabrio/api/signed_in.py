@@ -1,16 +1,77 @@
-"""The person of a session, as Flask-Login wants to hold one; storage knows nothing of it."""
+"""Who is signed in: the sign-in of this request, from the key that the browser holds."""
 
 from __future__ import annotations
 
-from flask_login import UserMixin
+from datetime import datetime
+from typing import Any
 
-from cabrio.storage.models import Person
+from flask import Flask, current_app, request
+from flask_login import LoginManager, UserMixin, login_user, logout_user
+from sqlalchemy import update
+from sqlalchemy.orm import Session
+
+from cabrio.operations import sign_in
+from cabrio.operations.sign_in import Visitor
+from cabrio.storage.models import Person, SignIn
+
+from . import context, problems
 
 
 class SignedIn(UserMixin):
-    def __init__(self, person: Person) -> None:
+    """A person and the sign-in that lets them in, as Flask-Login wants to hold one."""
+
+    def __init__(self, key: str, person: Person, sign_in_id: int) -> None:
+        self.key = key
         self.person = person
+        self.sign_in_id = sign_in_id
         self.team = person.team.name  # read while the database session is open
 
     def get_id(self) -> str:
-        return str(self.person.id)
+        return self.key
+
+
+def visitor() -> Visitor:
+    return sign_in.visitor(request.remote_addr or "", request.user_agent.string)
+
+
+def enter(db: Session, person: Person) -> SignedIn:
+    """Sign a person in with this browser, under a key of its own."""
+    key = sign_in.begin(db, person, visitor(), context.now())
+    found = sign_in.current(db, key, context.now())
+    assert found is not None
+    entered = SignedIn(key, person, found.id)
+    login_user(entered)
+    return entered
+
+
+def leave(db: Session, who: SignedIn | None) -> None:
+    """End this browser's sign-in, here and in the database: a copy of its cookie is worth nothing then."""
+    if who is not None:
+        sign_in.end(db, who.person.id, who.sign_in_id, context.now())
+    logout_user()
+
+
+def install(app: Flask) -> None:
+    manager = LoginManager(app)
+    manager.session_protection = None  # a tablet changes its address; the database ends a sign-in
+
+    @manager.user_loader
+    def load(key: str) -> Any:
+        found = sign_in.current(context.database(), key, context.now())
+        if found is None:
+            return None
+        _seen(found, context.now())
+        return SignedIn(key, found.person, found.id)
+
+    @manager.unauthorized_handler
+    def signed_out() -> None:
+        raise problems.SignedOut()
+
+
+def _seen(found: SignIn, now: datetime) -> None:
+    """Write down, once a minute, that it is in use: apart from the request's own work, which may fail."""
+    if now - found.seen_at < sign_in.SEEN_EVERY:
+        return
+    with current_app.extensions["cabrio_db"].begin() as apart:
+        here = (SignIn.id == found.id) & (SignIn.seen_at < now)
+        apart.execute(update(SignIn).where(here).values(seen_at=now))

@@ -54,7 +54,7 @@ class Season:
         self.people: dict[str, Actor] = {}
         for name, email, role in PEOPLE:
             added = people.add_person(
-                db, team=team, name=name, email=email, password=PASSWORD, role=role
+                db, team=team, name=name, email=email, password=PASSWORD, role=role, new_team=True
             )
             self.people[name.split()[0].lower()] = people.actor_of(added)
         self.ines = self.people["ines"]

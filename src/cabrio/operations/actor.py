@@ -18,6 +18,9 @@ ABILITIES: dict[str, frozenset[str]] = {
 and runs · draft: slips and booking · give: car data and inventory · import: car files ·
 release: let a car run that is not ready."""
 
+PEOPLE = "people"
+"""Who belongs to the team, and what was done in it: an owner's, whatever the role."""
+
 REFUSALS = {
     "draft": "change or book a slip",
     "give": "change the car's data",
@@ -38,9 +41,16 @@ class Actor:
     team_id: int
     name: str
     role: str
+    owner: bool = False
 
     def must(self, ability: str) -> None:
-        """Raise NotAllowed unless the role has this ability."""
+        """Raise NotAllowed unless this person has the ability."""
+        if ability == PEOPLE:
+            if not self.owner:
+                raise NotAllowed(
+                    f"As {self.role} you cannot say who belongs to the team: ask one of its owners."
+                )
+            return
         if ability not in ABILITIES.get(self.role, frozenset()):
             raise NotAllowed(
                 f"As {self.role} you cannot {REFUSALS.get(ability, ability)}: "
@@ -48,4 +58,4 @@ class Actor:
             )
 
     def abilities(self) -> list[str]:
-        return sorted(ABILITIES.get(self.role, frozenset()))
+        return sorted(ABILITIES.get(self.role, frozenset()) | ({PEOPLE} if self.owner else set()))

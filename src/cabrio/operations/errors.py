@@ -8,9 +8,10 @@ from typing import Any
 class OperationError(Exception):
     code = "refused"
 
-    def __init__(self, sentence: str, **data: Any) -> None:
+    def __init__(self, sentence: str, *, after: int | None = None, **data: Any) -> None:
         super().__init__(sentence)
         self.sentence = sentence
+        self.after = after
         self.data = data
 
 
@@ -44,3 +45,9 @@ class CautionFirst(OperationError):
 
 class TooManyTries(OperationError):
     code = "too_many_tries"
+
+
+class Busy(OperationError):
+    """It cannot be taken on at this moment; `after` says in how many seconds to come again."""
+
+    code = "busy"

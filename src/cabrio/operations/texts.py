@@ -23,3 +23,8 @@ def said(text: str, field: str, most: int = LONGEST) -> str:
 def named(text: str, field: str) -> str:
     """A short name, bounded."""
     return said(text, field, NAMES)
+
+
+def one_line(text: str) -> str:
+    """A short name on one line, single spaces within."""
+    return " ".join(named(text, "name").split())

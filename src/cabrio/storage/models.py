@@ -6,7 +6,16 @@ from datetime import date, datetime
 from typing import Any, ClassVar
 from uuid import UUID
 
-from sqlalchemy import CheckConstraint, ForeignKey, Index, MetaData, UniqueConstraint, func, text
+from sqlalchemy import (
+    CheckConstraint,
+    ForeignKey,
+    Index,
+    MetaData,
+    UniqueConstraint,
+    false,
+    func,
+    text,
+)
 from sqlalchemy.dialects.postgresql import JSONB, TIMESTAMP
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -43,18 +52,49 @@ class Person(Base):
     name: Mapped[str]
     email: Mapped[str] = mapped_column(unique=True)
     password_hash: Mapped[str]
+    """Empty until the person has chosen one."""
     role: Mapped[str]
+    owner: Mapped[bool] = mapped_column(server_default=false())
+    """Whether this person says who belongs to the team."""
+    disabled_at: Mapped[datetime | None]
     team: Mapped[Team] = relationship()
 
 
-class SignInAttempt(Base):
-    """A failed sign-in; kept in the database so that every worker counts the same ones."""
+class SignIn(Base):
+    """A browser that is signed in. It holds the key; here is only its hash, so that no backup lets anyone in."""
 
-    __tablename__ = "sign_in_attempt"
-    __table_args__ = (Index("ix_sign_in_attempt_email_at", "email", "at"),)
+    __tablename__ = "sign_in"
     id: Mapped[int] = mapped_column(primary_key=True)
-    email: Mapped[str]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    key_hash: Mapped[str] = mapped_column(unique=True)
+    machine: Mapped[str]
+    browser: Mapped[str]
+    began_at: Mapped[datetime]
+    seen_at: Mapped[datetime]
+    ended_at: Mapped[datetime | None]
+    person: Mapped[Person] = relationship()
+
+
+class Invitation(Base):
+    """A link by which a person chooses a password, once; only the hash of its key is kept."""
+
+    __tablename__ = "invitation"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    key_hash: Mapped[str] = mapped_column(unique=True)
+    by: Mapped[str]
     at: Mapped[datetime]
+    used_at: Mapped[datetime | None]
+    person: Mapped[Person] = relationship()
+
+
+class SignInTries(Base):
+    """Tries to sign in since a moment, of an address, a machine, or both; every worker counts the same ones."""
+
+    __tablename__ = "sign_in_tries"
+    of: Mapped[str] = mapped_column(primary_key=True)
+    began_at: Mapped[datetime]
+    count: Mapped[int]
 
 
 class CarRow(Base):

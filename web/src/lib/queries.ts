@@ -19,6 +19,16 @@ export const demoPeopleQuery = queryOptions({
   staleTime: Infinity,
 });
 
+export const teamQuery = queryOptions({
+  queryKey: ['team'],
+  queryFn: () => ask(client.GET('/api/people')),
+});
+
+export const signInsQuery = queryOptions({
+  queryKey: ['sign-ins'],
+  queryFn: () => ask(client.GET('/api/sign-ins')),
+});
+
 export const vocabularyQuery = queryOptions({
   queryKey: ['vocabulary'],
   queryFn: () => ask(client.GET('/api/vocabulary')),

@@ -49,6 +49,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose a password by the key of an invitation, and be signed in */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Join"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars": {
         parameters: {
             query?: never;
@@ -166,6 +215,84 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The team's people (for its owners) */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TeamView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a person, and get the link by which they choose a password */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Invite"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Invited"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -399,6 +526,51 @@ export interface paths {
                     };
                     content: {
                         "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in oneself */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignIns"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -655,6 +827,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's own password; every other sign-in ends */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NewPassword"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}": {
         parameters: {
             query?: never;
@@ -787,6 +1008,57 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a person's role, make an owner, shut out or let in again */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PersonChange"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -1629,6 +1901,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-ins/{sign_in_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's own sign-ins */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sign_in_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/compare": {
         parameters: {
             query?: never;
@@ -2277,6 +2596,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new link for a person to choose a password; earlier ones are void */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Invited"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -5701,12 +6067,37 @@ export interface components {
              */
             status: "fresh" | "doubtful" | "void" | "missing";
         };
+        /** Invite */
+        Invite: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /** Role */
+            role: string;
+        };
+        /**
+         * Invited
+         * @description `path` is the address within the app where the password is chosen; it is told this once.
+         */
+        Invited: {
+            person: components["schemas"]["PersonView"];
+            /** Path */
+            path: string;
+        };
         /** JobEntry */
         JobEntry: {
             /** Id */
             id: string;
             /** Label */
             label: string;
+        };
+        /** Join */
+        Join: {
+            /** Key */
+            key: string;
+            /** Password */
+            password: string;
         };
         /**
          * JudgedView
@@ -5907,6 +6298,13 @@ export interface components {
             places: string[];
             /** Sentence */
             sentence: string;
+        };
+        /** NewPassword */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
         };
         /** NumberEntry */
         NumberEntry: {
@@ -6218,6 +6616,47 @@ export interface components {
             by: string;
             /** At */
             at: string;
+        };
+        /**
+         * PersonChange
+         * @description What is left out stays as it is.
+         */
+        PersonChange: {
+            /**
+             * Role
+             * @default null
+             */
+            role?: string | null;
+            /**
+             * Owner
+             * @default null
+             */
+            owner?: boolean | null;
+            /**
+             * Disabled
+             * @default null
+             */
+            disabled?: boolean | null;
+        };
+        /** PersonView */
+        PersonView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /** Role */
+            role: string;
+            /** Owner */
+            owner: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "in the team" | "invited" | "shut out";
+            /** Last Seen */
+            last_seen: string | null;
         };
         /**
          * PictureIn
@@ -7188,6 +7627,26 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** SignInView */
+        SignInView: {
+            /** Id */
+            id: number;
+            /** Machine */
+            machine: string;
+            /** Browser */
+            browser: string;
+            /** Began At */
+            began_at: string;
+            /** Seen At */
+            seen_at: string;
+            /** This */
+            this: boolean;
+        };
+        /** SignIns */
+        SignIns: {
+            /** Sign Ins */
+            sign_ins: components["schemas"]["SignInView"][];
+        };
         /** SlipIn */
         SlipIn: {
             /** Version */
@@ -7537,6 +7996,11 @@ export interface components {
             place: string;
             /** Value */
             value: string;
+        };
+        /** TeamView */
+        TeamView: {
+            /** People */
+            people: components["schemas"]["PersonView"][];
         };
         /**
          * TickIn

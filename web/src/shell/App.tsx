@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo } from 'react';
-import { Navigate, Outlet, Route, Routes } from 'react-router';
+import { Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { meQuery, vocabularyQuery } from '../lib/queries';
 import { Dictionary, DictionaryProvider } from '../lib/vocabulary';
 import { CarFrame } from './CarFrame';
 import { Garage } from '../garage/Garage';
+import { Join } from './Join';
 import { SignIn } from './SignIn';
 import { Failed, Waiting } from '../ui/states';
 
@@ -17,19 +18,23 @@ const PlanOfWork = lazy(() =>
 );
 const Advise = lazy(() => import('../advise/Advise').then((m) => ({ default: m.Advise })));
 const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
+const Team = lazy(() => import('../team/Team').then((m) => ({ default: m.Team })));
 const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
 
 export function App() {
   const me = useQuery(meQuery);
+  const joining = useLocation().pathname === '/join';
   if (me.isPending) return <Waiting what="Opening Cabrio" />;
   if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />;
+  if (joining) return <Join />;
   if (!me.data.name) return <SignIn demo={me.data.demo} />;
   return (
     <WithDictionary>
       <Suspense fallback={<Waiting what="Opening" />}>
         <Routes>
           <Route index element={<Garage />} />
+          <Route path="team" element={<Team />} />
           <Route path="cars/:car" element={<CarFrame />}>
             <Route index element={<Navigate to="plan" replace />} />
             <Route path="logbook" element={<Logbook />} />

@@ -5,14 +5,8 @@ import Form from 'react-bootstrap/Form';
 import { api, rememberToken, type Schemas } from '../lib/client';
 import { demoPeopleQuery, meQuery } from '../lib/queries';
 import { Notice } from '../ui/marks';
+import { ROLES } from '../lib/me';
 import { Logo } from '../ui/Logo';
-
-const MAY: Record<string, string> = {
-  engineer: 'changes the car and books',
-  crew: 'takes readings, logs runs',
-  driver: 'comments, gives verdicts',
-  viewer: 'looks on',
-};
 
 export function SignIn({ demo }: { demo: boolean }) {
   const queries = useQueryClient();
@@ -52,7 +46,7 @@ export function SignIn({ demo }: { demo: boolean }) {
                   >
                     <b>{person.name}</b>
                     <span>
-                      {person.role} · {MAY[person.role]}
+                      {person.role} · {ROLES[person.role]}
                     </span>
                   </button>
                 </li>

@@ -52,6 +52,9 @@ function PersonMenu() {
         >
           {other === 'night' ? 'Night colours' : 'Day colours'}
         </Dropdown.Item>
+        <Dropdown.Item as={Link} to="/team">
+          {me.data?.abilities.includes('people') ? 'Team and password' : 'Your password'}
+        </Dropdown.Item>
         <Dropdown.Item as="button" onClick={() => void leave()}>
           Sign out
         </Dropdown.Item>

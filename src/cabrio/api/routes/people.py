@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 from flask import current_app, session
-from flask_login import current_user, login_user, logout_user
+from flask_login import current_user
 from flask_wtf.csrf import generate_csrf
+from sqlalchemy.orm import Session
 
 from cabrio.core.knowledge import knowledge
 from cabrio.operations import people
+from cabrio.operations import sign_in as signing
 from cabrio.operations.actor import Actor
-from cabrio.operations.errors import NotAllowed
+from cabrio.operations.errors import NotAllowed, TooManyTries
 from cabrio.storage.models import Person
 from cabrio.storage.people import everyone
 
 from .. import schemas as s
 from ..context import actor, now, transaction, understood
-from ..signed_in import SignedIn
+from ..signed_in import SignedIn, enter, leave, visitor
 
 routes = APIBlueprint("people", __name__, tag="People")
 
@@ -62,12 +64,23 @@ def me() -> s.Me:
 @routes.output(s.Me)
 @routes.doc(summary="Sign in")
 def sign_in(body: s.SignIn) -> s.Me:
+    with transaction() as db:  # kept by itself: whoever is refused has tried, too
+        refused = _tried(db, body.email)
+    if refused is not None:
+        raise refused
     with transaction() as db:
-        person = people.sign_in(db, body.email, body.password, now())
-        if person is not None:
-            return _enter(person)
-    # outside the transaction, so that the failed try is kept
-    raise NotAllowed("Wrong e-mail or password.")
+        person = signing.sign_in(db, body.email, body.password, visitor(), now())
+        if person is None:
+            raise NotAllowed("Wrong e-mail or password.")
+        return _enter(db, person)
+
+
+def _tried(db: Session, email: str) -> TooManyTries | None:
+    try:
+        signing.count_try(db, email, visitor(), now())
+    except TooManyTries as refused:
+        return refused
+    return None
 
 
 @routes.post("/session/demo")
@@ -76,14 +89,22 @@ def sign_in(body: s.SignIn) -> s.Me:
 @routes.doc(summary="Sign in as one of the demo's people (demo only)")
 def demo_sign_in(body: s.DemoSignIn) -> s.Me:
     with transaction() as db:
-        return _enter(people.demo_person(db, body.person, demo=bool(current_app.config["DEMO"])))
+        chosen = people.demo_person(db, body.person, demo=bool(current_app.config["DEMO"]))
+        return _enter(db, chosen)
 
 
-def _enter(person: Person) -> s.Me:
+@routes.post("/join")
+@routes.input(s.Join, arg_name="body")
+@routes.output(s.Me)
+@routes.doc(summary="Choose a password by the key of an invitation, and be signed in")
+def join(body: s.Join) -> s.Me:
+    with transaction() as db:
+        return _enter(db, people.join(db, body.key, body.password, now()))
+
+
+def _enter(db: Session, person: Person) -> s.Me:
     session.clear()  # a session from before the sign-in is not carried into it
-    entered = SignedIn(person)
-    login_user(entered)
-    return _me(entered)
+    return _me(enter(db, person))
 
 
 @routes.post("/session/understood")
@@ -101,7 +122,8 @@ def understand(body: s.Understood) -> s.Me:
 @routes.output(s.Ok)
 @routes.doc(summary="Sign out")
 def sign_out() -> s.Ok:
-    logout_user()
+    with transaction() as db:
+        leave(db, current_user if current_user.is_authenticated else None)
     session.clear()
     return s.Ok()
 

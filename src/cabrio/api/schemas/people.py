@@ -1,6 +1,8 @@
-"""Signing in."""
+"""Signing in, and who belongs to the team."""
 
 from __future__ import annotations
+
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
@@ -27,6 +29,64 @@ class Understood(In):
 class SignIn(In):
     email: Name
     password: Secret
+
+
+class Join(In):
+    key: Word
+    password: Secret
+
+
+class NewPassword(In):
+    old: Secret
+    new: Secret
+
+
+class Invite(In):
+    name: Name
+    email: Name
+    role: Word
+
+
+class PersonChange(In):
+    """What is left out stays as it is."""
+
+    role: Word | None = None
+    owner: bool | None = None
+    disabled: bool | None = None
+
+
+class PersonView(BaseModel):
+    id: int
+    name: str
+    email: str
+    role: str
+    owner: bool
+    state: Literal["in the team", "invited", "shut out"]
+    last_seen: str | None
+
+
+class TeamView(BaseModel):
+    people: list[PersonView]
+
+
+class Invited(BaseModel):
+    """`path` is the address within the app where the password is chosen; it is told this once."""
+
+    person: PersonView
+    path: str
+
+
+class SignInView(BaseModel):
+    id: int
+    machine: str
+    browser: str
+    began_at: str
+    seen_at: str
+    this: bool
+
+
+class SignIns(BaseModel):
+    sign_ins: list[SignInView]
 
 
 class DemoSignIn(In):
