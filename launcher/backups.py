@@ -83,7 +83,15 @@ def restore(server: Server, database: str, source: Path, *, sure: bool) -> str:
         _ask(database)
     with _made(server, "cabrio_restoring") as made:
         run(
-            [server.program("pg_restore"), "--no-owner", "--exit-on-error", "-d", made, source],
+            [
+                server.program("pg_restore"),
+                "--no-owner",
+                "--no-privileges",
+                "--exit-on-error",
+                "-d",
+                made,
+                source,
+            ],
             "The restore",
             env=server.environment(),
         )

@@ -96,7 +96,10 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
             server.ensure_database(database)
             if not demo:
                 backups.by_itself(server, database)  # before a migration may touch it
-            env = app_environment(server, database, demo=demo)
+            env = app_environment(server, database, demo=demo) | {
+                "CABRIO_DATABASE": server.app_url(database),
+                "CABRIO_DATABASE_OWNER": server.url(database),
+            }
             port = _port(arguments)
             command = [str(PYTHON), "-m", "cabrio", "serve", "--port", str(port)]
             app = subprocess.Popen(

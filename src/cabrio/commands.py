@@ -59,19 +59,25 @@ def serve(port: int) -> None:
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
     from cabrio.serving import server
-    from cabrio.storage.database import check_schema, open_engine
+    from cabrio.storage.database import check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
     logging.basicConfig(level=logging.WARNING)
-    engine = open_engine(_database())
-    try:
-        check_schema(engine)
-    except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
-        bring_up(_database())
-        check_schema(engine)
     demo = bool(os.environ.get("CABRIO_DEMO"))
+    # the owner of the database is used to make ready, and forgotten before anyone is served
+    owner = os.environ.pop("CABRIO_DATABASE_OWNER", "") or _database()
+    making = open_engine(owner)
+    try:
+        check_schema(making)
+    except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
+        bring_up(owner)
+        check_schema(making)
     if demo:
-        load_if_empty(engine)
+        load_if_empty(making)
+    making.dispose()
+    engine = open_engine(_database())
+    if owner != _database() and engine.url.username:
+        grant(owner, engine.url.username)
     settings = Settings(
         secret=os.environ["CABRIO_SECRET"],
         web=Path(os.environ["CABRIO_WEB"]),
@@ -103,7 +109,7 @@ def migrate() -> None:
 @click.option("--migrate", "migrates", is_flag=True, help="Bring it to the newest schema first.")
 @told
 def check(migrates: bool) -> None:
-    """Open every car and compare every booked setup with its seal; fails where one does not hold."""
+    """Open every car, compare every booked setup with its seal, follow the chain of what was done."""
     from sqlalchemy.orm import Session
 
     from cabrio.operations.upkeep import look_through
@@ -118,7 +124,10 @@ def check(migrates: bool) -> None:
         found = look_through(db)
     if found.wrong:
         raise click.ClickException("\n".join(found.wrong))
-    click.echo(f"{found.cars} cars and {found.revisions} revisions looked through: all hold.")
+    click.echo(
+        f"{found.cars} cars, {found.revisions} revisions and {found.entries} entries of what was done "
+        f"looked through: all hold. The last entry's seal is {found.seal[:16] or 'none'}."
+    )
 
 
 @main.group()
@@ -143,11 +152,13 @@ def add_person(team: str, name: str, email: str, role: str, password: str, new_t
     from sqlalchemy.orm import Session
 
     from cabrio.operations.people import add_person as add
+    from cabrio.storage import audit
     from cabrio.storage.database import migrate as bring_up
     from cabrio.storage.database import open_engine
 
     bring_up(_database())
     with Session(open_engine(_database())) as db, db.begin():
+        audit.tell_who(db, "the command line", request="person add")
         added = add(
             db, team=team, name=name, email=email, password=password, role=role, new_team=new_team
         )

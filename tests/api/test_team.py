@@ -26,7 +26,7 @@ class Clocked(ApiTestCase):
     def setUpClass(cls) -> None:
         super().setUpClass()
         settings = Settings(secret="test", web=WEB, demo=True, clock=lambda: cls.now)
-        cls.app = create_app(settings, cls.engine)
+        cls.app = create_app(settings, cls.app_engine)
 
     def setUp(self) -> None:
         type(self).now = datetime(2026, 11, 2, 8, 0, tzinfo=UTC)

@@ -78,3 +78,18 @@ class Team(BrowserTestCase):
         oke.reload()
         expect(oke.get_by_role("listitem").filter(has_text="This browser")).to_be_visible()
         self.assert_accessible(oke)
+
+    def test_what_was_done_is_shown_to_an_owner(self) -> None:
+        teo = self.open("Teo", path="/cars/1/data")
+        field = teo.get_by_label("Wheelbase", exact=True)
+        field.fill("2519")
+        field.press("Tab")
+        self.let_it_write(teo)
+        ines = self.open(path="/team")
+        ines.get_by_role("link", name="What was done").click()
+        row = ines.get_by_role("row").filter(has_text="2.519").first
+        expect(row).to_contain_text("Teo Brandvold")
+        expect(row).to_contain_text("changed a car’s data")
+        self.assert_accessible(ines)
+        ines.get_by_label("Car", exact=True).select_option(label="Foundry Bell")
+        expect(ines.get_by_text("2.519")).to_have_count(0)

@@ -89,7 +89,7 @@ class BrowserTestCase(DatabaseTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
-        cls.address, stop = serve(cls.engine)
+        cls.address, stop = serve(cls.app_engine)
         cls.addClassCleanup(stop)
         playwright = sync_playwright().start()
         cls.addClassCleanup(playwright.stop)

@@ -79,7 +79,7 @@ class ApiTestCase(DatabaseTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
-        cls.app = create_app(Settings(secret="test", web=WEB, demo=cls.demo), cls.engine)
+        cls.app = create_app(Settings(secret="test", web=WEB, demo=cls.demo), cls.app_engine)
         cls.app.testing = False  # errors must leave as problems, as they do in service
 
     def person(self, email: str) -> Person:

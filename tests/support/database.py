@@ -13,7 +13,7 @@ from sqlalchemy.engine import make_url
 
 from cabrio.demo import load_if_empty
 from cabrio.operations import sign_in
-from cabrio.storage.database import migrate, open_engine
+from cabrio.storage.database import grant, migrate, open_engine
 
 _numbers = count(1)
 # a real hash takes 0.1 s and 64 MB on purpose: the demo's people are signed in hundreds of times
@@ -59,11 +59,31 @@ def fresh_url(*, demo: bool = True) -> str:
     return named(name)
 
 
+APP_ROLE = "cabrio_app_test"
+
+
+def as_app(url: str) -> str:
+    """The same database as the app connects to it: by a role that may do what the app does."""
+    grant(url, APP_ROLE)
+    made = make_url(url).set(username=APP_ROLE, password="-")
+    return made.render_as_string(hide_password=False)
+
+
+@cache
+def _app_role() -> None:
+    _admin(
+        f"DO $$ BEGIN CREATE ROLE {APP_ROLE} LOGIN PASSWORD '-'; "
+        "EXCEPTION WHEN duplicate_object OR unique_violation THEN NULL; END $$"
+    )
+
+
 class DatabaseTestCase(unittest.TestCase):
-    """A class with a demo database of its own; tests see each other's real commits."""
+    """A class with a demo database of its own; tests see each other's real commits. `engine` is the owner's,
+    `app_engine` what the app connects by."""
 
     demo = True
     engine: Engine
+    app_engine: Engine
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -71,3 +91,6 @@ class DatabaseTestCase(unittest.TestCase):
         cls.url = fresh_url(demo=cls.demo)
         cls.engine = open_engine(cls.url)
         cls.addClassCleanup(cls.engine.dispose)
+        _app_role()
+        cls.app_engine = open_engine(as_app(cls.url))
+        cls.addClassCleanup(cls.app_engine.dispose)

@@ -59,6 +59,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         bench,
         cars,
         charts,
+        done,
         fuel,
         geometry,
         instruments,
@@ -108,6 +109,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     for blueprint in (
         people,
         team,
+        done,
         vocabulary,
         cars,
         bench,

@@ -6,15 +6,18 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
-from flask import Flask, current_app, g, session
+from flask import Flask, current_app, g, request, session
 from flask_login import current_user
 from sqlalchemy.orm import Session, sessionmaker
 
 from cabrio.operations.actor import Actor
 from cabrio.operations.people import actor_of
+from cabrio.storage import audit
 
 from . import once
 from .problems import SignedOut
+
+MOST_OF_A_PATH = 200
 
 
 def install(app: Flask, maker: sessionmaker[Session] | None) -> None:
@@ -40,12 +43,32 @@ def transaction() -> Iterator[Session]:
     """One transaction: saved whole at the end, or not at all; a request's key is saved with its work."""
     db = database()
     try:
+        if request.method != "GET":
+            tell_who(db)
         once.begin(db, now())
         yield db
         db.commit()
     except BaseException:
         db.rollback()
         raise
+
+
+def tell_who(db: Session) -> None:
+    """Say in this transaction who writes, for the record of what was done."""
+    who = current_user.person if current_user.is_authenticated else None
+    audit.tell_who(
+        db,
+        who.name if who else "nobody signed in",
+        person=who.id if who else None,
+        team=who.team_id if who else None,
+        request=f"{request.method} {request.path}"[:MOST_OF_A_PATH],
+    )
+
+
+def exported(db: Session, what: str, car_id: int | None = None) -> None:
+    """Write down that something left the app, with who took it."""
+    tell_who(db)
+    audit.note(db, "exported", what, row=car_id, car=car_id)
 
 
 def actor() -> Actor:

@@ -41,6 +41,7 @@ def enter(db: Session, person: Person) -> SignedIn:
     assert found is not None
     entered = SignedIn(key, person, found.id)
     login_user(entered)
+    context.tell_who(db)  # it is this person who signed in, from here on
     return entered
 
 

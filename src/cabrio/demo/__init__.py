@@ -8,6 +8,7 @@ from __future__ import annotations
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from cabrio.storage import audit
 from cabrio.storage.models import Team
 
 from . import circuit, drag, drift
@@ -19,6 +20,7 @@ def load_if_empty(engine: Engine) -> None:
     with Session(engine, expire_on_commit=False) as db, db.begin():
         if db.scalars(select(Team)).first() is not None:
             return
+        audit.tell_who(db, "the demo")
         load(db)
 
 

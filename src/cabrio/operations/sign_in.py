@@ -15,7 +15,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 from sqlalchemy.orm import Session
 
-from cabrio.storage import people
+from cabrio.storage import audit, people
 from cabrio.storage.models import Person, SignIn
 
 from .errors import Busy, NotFound, TooManyTries
@@ -131,6 +131,14 @@ def sign_in(db: Session, email: str, password: str, where: Visitor, now: datetim
     if HASHER.check_needs_rehash(person.password_hash):
         person.password_hash = hashed(password)
     return person
+
+
+def write_down_refused(db: Session, email: str, where: Visitor) -> None:
+    """Keep, in the record of the person's team where there is one, that somebody could not sign in."""
+    address = email.strip().lower()
+    person = people.person_by_email(db, address)
+    audit.tell_who(db, "nobody signed in", team=person.team_id if person else None)
+    audit.note(db, "was refused", "sign_in", about={"address": address, "machine": where.machine})
 
 
 def begin(db: Session, person: Person, where: Visitor, now: datetime) -> str:

@@ -8,7 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from cabrio.storage import cars
+from cabrio.storage import audit, cars
 from cabrio.storage.documents import content_hash
 from cabrio.storage.models import CarRow, RevisionRow
 
@@ -19,10 +19,13 @@ MOST_TOLD = 20
 
 @dataclass(frozen=True)
 class Looked:
-    """How many cars and revisions were looked at, and what is wrong with them, as sentences."""
+    """How many cars, revisions and entries of what was done were looked at, the seal of the last entry, and
+    what is wrong, as sentences."""
 
     cars: int
     revisions: int
+    entries: int
+    seal: str
     wrong: tuple[str, ...]
 
 
@@ -44,4 +47,7 @@ def look_through(db: Session) -> Looked:
             revisions += 1
             if content_hash(one.setup) != one.content_hash:
                 wrong.append(f"Car {row.id}, revision {one.number}: it is not what was booked.")
-    return Looked(len(rows), revisions, tuple(wrong[:MOST_TOLD]))
+    chain = audit.follow(db)
+    if chain.broken is not None:
+        wrong.append(f"What was done, entry {chain.broken}: it or one before it was changed.")
+    return Looked(len(rows), revisions, chain.count, chain.last, tuple(wrong[:MOST_TOLD]))

@@ -10,7 +10,7 @@ from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util.exc import CommandError
 from pydantic_core import from_json
-from sqlalchemy import Engine, create_engine
+from sqlalchemy import Engine, NullPool, create_engine, text
 
 
 class UnknownSchema(RuntimeError):
@@ -54,6 +54,32 @@ def migrate(url: str) -> None:
             f"The database was written by another version of this program ({problem}). "
             "Use that version, or restore a backup of this one."
         ) from problem
+
+
+OWN = ("audit", "alembic_version")
+"""Tables that the app only reads: the database itself writes what was done."""
+KEPT = ("revision", "amendment", "verdict")
+"""Tables that are only ever added to."""
+EMPTIED = ("slip", "slip_line", "request_key", "sign_in_tries")
+"""Tables from which the app takes rows away: drafts, and what is counted for a while."""
+
+
+def grant(url: str, role: str) -> None:
+    """Let a role do what the app does, and no more. The URL is of the database's owner."""
+    engine = create_engine(url, poolclass=NullPool)
+    with engine.begin() as connection:
+        name = engine.dialect.identifier_preparer.quote_identifier(role)
+        for statement in (
+            "REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {}",
+            "REVOKE ALL ON SCHEMA public FROM PUBLIC",
+            "GRANT USAGE ON SCHEMA public TO {}",
+            "GRANT SELECT, INSERT, UPDATE ON ALL TABLES IN SCHEMA public TO {}",
+            "GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO {}",
+            f"REVOKE INSERT, UPDATE ON {', '.join(OWN)} FROM {{}}",
+            f"REVOKE UPDATE ON {', '.join(KEPT)} FROM {{}}",
+            f"GRANT DELETE ON {', '.join(EMPTIED)} TO {{}}",
+        ):
+            connection.execute(text(statement.format(name)))
 
 
 def check_schema(engine: Engine) -> None:

@@ -7,8 +7,10 @@ from typing import Any, ClassVar
 from uuid import UUID
 
 from sqlalchemy import (
+    BigInteger,
     CheckConstraint,
     ForeignKey,
+    Identity,
     Index,
     MetaData,
     UniqueConstraint,
@@ -95,6 +97,22 @@ class SignInTries(Base):
     of: Mapped[str] = mapped_column(primary_key=True)
     began_at: Mapped[datetime]
     count: Mapped[int]
+
+
+class AuditRow(Base):
+    """One thing that was done: written by the database itself at the end of every transaction, in a chain.
+
+    `hash` is of the entry and the hash before it, so that nothing in between can be changed unseen.
+    """
+
+    __tablename__ = "audit"
+    __table_args__ = (Index("ix_audit_team_id_id", "team_id", "id"),)
+    id: Mapped[int] = mapped_column(BigInteger, Identity(always=True), primary_key=True)
+    team_id: Mapped[int | None]
+    car_id: Mapped[int | None]
+    person_id: Mapped[int | None]
+    entry: Mapped[dict[str, Any]]
+    hash: Mapped[str]
 
 
 class CarRow(Base):

@@ -1,5 +1,5 @@
 /** Keys and fetchers in one place; no key is written in a component. */
-import { queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import type { paths } from './schema';
 import { ask, client, rememberToken, type NumberName, type Schemas } from './client';
 
@@ -23,6 +23,15 @@ export const teamQuery = queryOptions({
   queryKey: ['team'],
   queryFn: () => ask(client.GET('/api/people')),
 });
+
+export const doneQuery = (car: number) =>
+  infiniteQueryOptions({
+    queryKey: ['done', car],
+    queryFn: ({ pageParam }) =>
+      ask(client.GET('/api/done', { params: { query: { before: pageParam, car } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.older ?? undefined,
+  });
 
 export const signInsQuery = queryOptions({
   queryKey: ['sign-ins'],

@@ -98,6 +98,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done in the team, the newest first (for its owners) */
+        get: {
+            parameters: {
+                query?: {
+                    before?: number;
+                    car?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DoneView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars": {
         parameters: {
             query?: never;
@@ -5526,6 +5574,45 @@ export interface components {
             axis: number[][];
             /** Radius */
             radius: number;
+        };
+        /** DoneChange */
+        DoneChange: {
+            /** Field */
+            field: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /** DoneEntry */
+        DoneEntry: {
+            /** Id */
+            id: number;
+            /** At */
+            at: string;
+            /** Who */
+            who: string;
+            /** Did */
+            did: string;
+            /** What */
+            what: string;
+            /** Row */
+            row: number | null;
+            /** Car */
+            car: number | null;
+            /** Changes */
+            changes: components["schemas"]["DoneChange"][];
+            /** More */
+            more: number;
+            /** Seal */
+            seal: string;
+        };
+        /** DoneView */
+        DoneView: {
+            /** Entries */
+            entries: components["schemas"]["DoneEntry"][];
+            /** Older */
+            older: number | null;
         };
         /**
          * DoorEntry

@@ -19,6 +19,7 @@ const PlanOfWork = lazy(() =>
 const Advise = lazy(() => import('../advise/Advise').then((m) => ({ default: m.Advise })));
 const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: m.Compare })));
 const Team = lazy(() => import('../team/Team').then((m) => ({ default: m.Team })));
+const Done = lazy(() => import('../team/Done').then((m) => ({ default: m.Done })));
 const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
 
@@ -35,6 +36,7 @@ export function App() {
         <Routes>
           <Route index element={<Garage />} />
           <Route path="team" element={<Team />} />
+          <Route path="team/done" element={<Done />} />
           <Route path="cars/:car" element={<CarFrame />}>
             <Route index element={<Navigate to="plan" replace />} />
             <Route path="logbook" element={<Logbook />} />

@@ -1,6 +1,7 @@
 /** Who belongs to the team (its owners), and one's own password and sign-ins (everyone). */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link as To } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { ROLES, useMay } from '../lib/me';
 import { meQuery, signInsQuery, teamQuery } from '../lib/queries';
@@ -19,6 +20,13 @@ export function Team() {
       <main className="garage team">
         <div className="sheet-head">
           <h1>{owner ? 'Team' : 'Your sign-in'}</h1>
+          {owner && (
+            <div className="garage-acts">
+              <To to="/team/done" className="quiet">
+                What was done
+              </To>
+            </div>
+          )}
         </div>
         {owner && <People me={me.data?.name ?? ''} />}
         <section aria-labelledby="own-head">

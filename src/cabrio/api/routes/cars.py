@@ -22,7 +22,7 @@ from cabrio.storage.models import CarRow
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, now, transaction
+from ..context import actor, exported, now, transaction
 
 log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
@@ -212,6 +212,7 @@ def look_at_table(car_id: int, body: s.TableIn) -> s.TableView:
 def export(car_id: int) -> Response:
     with transaction() as db:
         file = car_files.export(db, actor(), car_id)
+        exported(db, "car file", car_id)
     name = _file_name(file.car)
     return Response(
         car_file.write(file),

@@ -70,9 +70,11 @@ def sign_in(body: s.SignIn) -> s.Me:
         raise refused
     with transaction() as db:
         person = signing.sign_in(db, body.email, body.password, visitor(), now())
-        if person is None:
-            raise NotAllowed("Wrong e-mail or password.")
-        return _enter(db, person)
+        if person is not None:
+            return _enter(db, person)
+        signing.write_down_refused(db, body.email, visitor())
+    # outside the transaction, so that it is kept
+    raise NotAllowed("Wrong e-mail or password.")
 
 
 def _tried(db: Session, email: str) -> TooManyTries | None:

@@ -8,7 +8,7 @@ from flask import Response
 from cabrio.operations import sheets
 
 from .. import schemas as s
-from ..context import actor, now, transaction
+from ..context import actor, exported, now, transaction
 
 routes = APIBlueprint("sheets", __name__, tag="Sheets")
 
@@ -29,6 +29,7 @@ def _pdf(content: bytes, name: str) -> Response:
 def every_setup(asked: s.PaperQuery) -> Response:
     with transaction() as db:
         who = actor()
+        exported(db, "set-up sheets")
         return _pdf(
             sheets.setup(db, who, sheets.every_car(db, who), asked.paper, now()), "set-up-sheets"
         )
@@ -39,6 +40,7 @@ def every_setup(asked: s.PaperQuery) -> Response:
 @routes.doc(summary="The set-up sheet of a car as a one-page PDF", responses={200: "A PDF"})
 def setup(car_id: int, asked: s.PaperQuery) -> Response:
     with transaction() as db:
+        exported(db, "set-up sheet", car_id)
         return _pdf(sheets.setup(db, actor(), [car_id], asked.paper, now()), "set-up-sheet")
 
 
@@ -47,6 +49,7 @@ def setup(car_id: int, asked: s.PaperQuery) -> Response:
 @routes.doc(summary="The change sheet of a slip as a one-page PDF", responses={200: "A PDF"})
 def changes(car_id: int, asked: s.ChangesQuery) -> Response:
     with transaction() as db:
+        exported(db, "change sheet", car_id)
         return _pdf(
             sheets.changes(db, actor(), car_id, asked.paper, now(), asked.revision), "change-sheet"
         )
@@ -57,6 +60,7 @@ def changes(car_id: int, asked: s.ChangesQuery) -> Response:
 @routes.doc(summary="The side view with its holes and numbers as a PDF", responses={200: "A PDF"})
 def links(car_id: int, asked: s.PaperQuery) -> Response:
     with transaction() as db:
+        exported(db, "sheet of the links", car_id)
         return _pdf(sheets.links(db, actor(), car_id, asked.paper, now()), "links")
 
 

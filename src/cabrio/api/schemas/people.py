@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from cabrio.files.bounds import Id, Name, Secret, Word
+from cabrio.files.bounds import LARGEST_ID, Id, Name, Secret, Word
 
 from .common import In
 
@@ -87,6 +87,39 @@ class SignInView(BaseModel):
 
 class SignIns(BaseModel):
     sign_ins: list[SignInView]
+
+
+class DoneQuery(In):
+    before: Annotated[int, Field(ge=0, le=2**53)] = 0
+    """Entries before this one; 0: the newest."""
+    car: Annotated[int, Field(ge=0, le=LARGEST_ID)] = 0
+    """Of this car only; 0: of everything."""
+
+
+class DoneChange(BaseModel):
+    field: str
+    before: str
+    after: str
+
+
+class DoneEntry(BaseModel):
+    id: int
+    at: str
+    who: str
+    did: str
+    what: str
+    row: int | None
+    car: int | None
+    changes: list[DoneChange]
+    more: int
+    """How many more fields it changed than are told."""
+    seal: str
+
+
+class DoneView(BaseModel):
+    entries: list[DoneEntry]
+    older: int | None
+    """What to ask for next with `before`; null where there is nothing older."""
 
 
 class DemoSignIn(In):

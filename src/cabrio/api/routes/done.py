@@ -1,0 +1,63 @@
+"""What was done in the team, and by whom: to be read by its owners, to be edited by nobody."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from cabrio.storage import audit
+from cabrio.storage.models import AuditRow
+
+from .. import schemas as s
+from ..context import actor, transaction
+
+routes = APIBlueprint("done", __name__, tag="People")
+
+PAGE = 50
+FIELDS, LETTERS = 12, 120
+"""Fields told of one entry, and letters of a value: the rest is in the database."""
+
+
+@routes.get("/done")
+@routes.input(s.DoneQuery, location="query", arg_name="asked")
+@routes.output(s.DoneView)
+@routes.doc(summary="What was done in the team, the newest first (for its owners)")
+def done(asked: s.DoneQuery) -> s.DoneView:
+    with transaction() as db:
+        who = actor()
+        who.must("people")
+        found = audit.entries(db, who.team_id, asked.before or None, asked.car or None, PAGE + 1)
+        return s.DoneView(
+            entries=[_entry(row) for row in found[:PAGE]],
+            older=found[PAGE - 1].id if len(found) > PAGE else None,
+        )
+
+
+def _entry(row: AuditRow) -> s.DoneEntry:
+    said = row.entry
+    before, after = said.get("before") or {}, said.get("after") or {}
+    fields = [name for name in sorted({*before, *after}) if name not in ("id", "team_id", "car_id")]
+    return s.DoneEntry(
+        id=row.id,
+        at=said["at"],
+        who=said["who"],
+        did=said["did"],
+        what=said["what"],
+        row=said.get("row"),
+        car=row.car_id,
+        changes=[
+            s.DoneChange(field=name, before=_short(before.get(name)), after=_short(after.get(name)))
+            for name in fields[:FIELDS]
+        ],
+        more=max(0, len(fields) - FIELDS),
+        seal=row.hash[:16],
+    )
+
+
+def _short(value: Any) -> str:
+    if value is None:
+        return ""
+    told = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    return told if len(told) <= LETTERS else f"{told[:LETTERS]} …"
