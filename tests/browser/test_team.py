@@ -81,9 +81,10 @@ class Team(BrowserTestCase):
 
     def test_what_was_done_is_shown_to_an_owner(self) -> None:
         teo = self.open("Teo", path="/cars/1/data")
-        field = teo.get_by_label("Wheelbase", exact=True)
+        field = teo.get_by_label("Wheelbase")
         field.fill("2519")
-        field.press("Tab")
+        field.press("Enter")
+        teo.get_by_role("button", name="Measured better").click()
         self.let_it_write(teo)
         ines = self.open(path="/team")
         ines.get_by_role("link", name="What was done").click()

@@ -16,6 +16,8 @@ from ..context import actor, transaction
 routes = APIBlueprint("done", __name__, tag="People")
 
 PAGE = 50
+TOLD = {"id", "team_id", "car_id", "person_id", "at", "by", "began_at", "seen_at", "browser"}
+"""Fields that an entry says already by its who, when and what, or that tell nobody anything."""
 FIELDS, LETTERS = 12, 120
 """Fields told of one entry, and letters of a value: the rest is in the database."""
 
@@ -38,7 +40,7 @@ def done(asked: s.DoneQuery) -> s.DoneView:
 def _entry(row: AuditRow) -> s.DoneEntry:
     said = row.entry
     before, after = said.get("before") or {}, said.get("after") or {}
-    fields = [name for name in sorted({*before, *after}) if name not in ("id", "team_id", "car_id")]
+    fields = sorted({*before, *after} - TOLD)
     return s.DoneEntry(
         id=row.id,
         at=said["at"],
