@@ -143,7 +143,7 @@ class CarData(ApiTestCase):
         made = self.ines.ok("POST", "/api/cars/1/copy", {"name": "Wagtail two"})["id"]
         here, there = self.ines.bench(1), self.ines.bench(made)
         self.assertEqual((there["setup"], there["revision"]), (here["setup"], 1))
-        self.assertEqual(self.ines.ok("GET", f"/api/cars/{made}/readings"), {"readings": []})
+        self.assertEqual(self.ines.ok("GET", f"/api/cars/{made}/readings"), {"readings": [], "count": 0})
 
     def test_a_better_measurement_keeps_what_was_before(self) -> None:
         before = self.ines.bench()["given"]["rear_brake_share"]
@@ -412,7 +412,11 @@ class CarData(ApiTestCase):
         self.assertEqual(
             next(s for s in bench["standings"] if s["kind"] == "bar_neutral")["status"], "void"
         )
-        made = self.ines.ok("GET", "/api/cars/3/revisions")["revisions"][number - 1]
+        made = next(
+            one
+            for one in self.ines.ok("GET", "/api/cars/3/logbook")["revisions"]
+            if one["number"] == number
+        )
         self.assertEqual(made["jobs"], ["drop_link"])
 
     def test_units_change_what_a_bare_figure_means(self) -> None:

@@ -126,7 +126,7 @@ class Record(ApiTestCase):
         path = "/api/cars/1/revisions/2/verdict"
         for outcome in ("worse", "better"):
             self.ines.ok("POST", path, {"outcome": outcome, "decision": "keep"})
-        second = self.ines.ok("GET", "/api/cars/1/revisions")["revisions"][1]
+        second = self.ines.ok("GET", "/api/cars/1/logbook")["revisions"][1]
         self.assertEqual(second["outcome"], "better")
         self.ines.refused(
             409, "POST", "/api/cars/1/revisions/1/verdict", {"outcome": "same", "decision": "keep"}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import datetime
 from math import isnan
 from typing import Any
@@ -15,8 +15,7 @@ from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds,
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.clocked import air_told, fields_of, pass_of
-from cabrio.core.record.readings import Reading, Standing, spread_of
+from cabrio.core.record.readings import Reading, Standing, Upsetting, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
@@ -24,12 +23,10 @@ from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
-from cabrio.operations.logbook import air_at
 from cabrio.operations.watched import against
-from cabrio.storage import logbook, slips
-from cabrio.storage.cars import booked_slips
+from cabrio.storage import logbook
 from cabrio.storage.documents import iso, lines_of
-from cabrio.storage.models import CarRow, RunRow, SessionRow
+from cabrio.storage.models import CarRow, SessionRow
 
 from . import schemas as s
 
@@ -98,7 +95,12 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
         if one.reading
         else 0
     )
-    reasons = [s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in one.reasons]
+    first: dict[tuple[str, str], Upsetting] = {}
+    for each in one.reasons:  # a season's revisions upset it over and over for the same few reasons
+        first.setdefault((each.verdict, each.why), each)
+    reasons = [
+        s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in first.values()
+    ]
     if one.reading:
         reasons += [
             s.ReasonView(verdict="doubtful", why=f"{c.label}: no. {c.why}", revision=None)
@@ -223,9 +225,6 @@ def parts(found: Bench) -> dict[str, list[s.PartView]]:
 
 
 def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartView:
-    worn = [
-        each.number for each in found.revisions if one.code in (each.setup.get(kind.name) or ())
-    ]
     entered = entered_fields(one)
     blocked = {n.name: words for n in found.car.settable() if (words := one.blocks(n.name))}
     return s.PartView(
@@ -239,7 +238,7 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
             for place, code in zip(kind.shape.places, fitted, strict=False)
             if code == one.code
         ],
-        in_revision=worn[-1] if worn else None,
+        in_revision=found.last_worn(kind.name, one.code),
         blocked=blocked,
         corrected=[
             s.PartWasView(values=was.values, by=was.by, at=was.at)
@@ -342,127 +341,3 @@ def told(one: Working) -> s.WorkingView:
         status=one.status,
         convention=one.convention,
     )
-
-
-def revisions(db: Session, found: Bench) -> list[s.RevisionView]:
-    booked = booked_slips(db, found.row.id)
-    verdicts = slips.verdicts_of(db, [slip.id for slip in booked.values()])
-    out = []
-    for one in found.revisions:
-        made = booked.get(one.number)
-        verdict = verdicts.get(made.id) if made else None
-        out.append(
-            s.RevisionView(
-                number=one.number,
-                by=one.by,
-                at=one.at,
-                why=made.why if made else "",
-                expectation=made.expectation if made else "",
-                lines=[line(x) for x in one.lines],
-                jobs=list(one.jobs),
-                session_id=made.session_id if made else None,
-                outcome=verdict.outcome if verdict else None,
-                decision=verdict.decision if verdict else None,
-                verdict_words=verdict.words if verdict else "",
-            )
-        )
-    return out
-
-
-Amended = Mapping[tuple[str, int], list[s.AmendmentView]]
-
-
-def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s.RunView:
-    """A run with what its times say; `before` is the run of this car before it."""
-    read = air_at(found.readings, row.at)
-    air = air_told(read) if read else None
-    says = pass_of(found.car.discipline, row.times, air[0] if air else None)
-    earlier = before.times if before else {}
-    return s.RunView(
-        clocked=[
-            s.ClockedView(
-                id=one.id,
-                value=row.times[one.id],
-                off=row.times[one.id] - earlier[one.id] if one.id in earlier else None,
-            )
-            for one in fields_of(found.car.discipline)
-            if one.id in row.times
-        ],
-        splits=[s.SplitView(**vars(one)) for one in says.splits],
-        launch=says.launch,
-        corrected=says.corrected,
-        not_ready=row.not_ready,
-        released_why=row.released_why,
-        density_altitude=air[1] if air else None,
-        id=row.id,
-        number=row.number,
-        revision=row.revision,
-        driver=row.driver,
-        laps=row.laps,
-        best_time=row.best_time,
-        tyres=row.tyres,
-        confidence=row.confidence,
-        words=[s.WordsView(**spoken) for spoken in row.words],
-        note=row.note,
-        pictures=[
-            s.PictureView(id=one.id, name=one.name, kind=one.kind, by=one.by, at=iso(one.at))
-            for one in row.pictures
-        ],
-        by=row.by,
-        at=iso(row.at),
-        amended=amended.get(("run", row.id), []),
-    )
-
-
-def log(db: Session, actor: Actor, found: Bench) -> s.LogbookView:
-    amended = _amended(db, actor.team_id)
-    made = revisions(db, found)
-    by_session: dict[int, list[int]] = {}
-    for one in made:
-        if one.session_id is not None:
-            by_session.setdefault(one.session_id, []).append(one.number)
-    rows = logbook.sessions_of(db, found.row.id)
-    runs = [one for row in rows for one in row.runs]
-    before = dict(zip((one.id for one in runs), [None, *runs], strict=False))
-    sessions = [
-        s.SessionView(
-            id=row.id,
-            event_id=row.event_id,
-            name=row.name,
-            kind=row.kind,
-            starts_at=iso(row.starts_at),
-            surface=row.surface,
-            air_temperature=row.air_temperature,
-            track_temperature=row.track_temperature,
-            note=row.note,
-            runs=[run(one, before[one.id], found, amended) for one in row.runs],
-            revisions=by_session.get(row.id, []),
-            amended=amended.get(("session", row.id), []),
-        )
-        for row in rows
-    ]
-    events = [
-        s.EventView(
-            id=e.id,
-            name=e.name,
-            place=e.place,
-            starts_on=e.starts_on,
-            ends_on=e.ends_on,
-            lap_length=e.lap_length,
-            note=e.note,
-            amended=amended.get(("event", e.id), []),
-        )
-        for e in logbook.events_of(db, actor.team_id)
-    ]
-    return s.LogbookView(events=events, sessions=sessions, revisions=made)
-
-
-def _amended(db: Session, team_id: int) -> Amended:
-    """What was corrected of the team's logbook, by what it is of."""
-    found: dict[tuple[str, int], list[s.AmendmentView]] = {}
-    for one in logbook.amendments_of(db, team_id):
-        view = s.AmendmentView(
-            before=one.before, after=one.after, why=one.why, by=one.by, at=iso(one.at)
-        )
-        found.setdefault((one.kind, one.row_id), []).append(view)
-    return found

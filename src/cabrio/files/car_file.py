@@ -269,7 +269,7 @@ def _sentence(error: Any) -> CoreError:
 
 
 def write(file: CarFile) -> str:
-    return json.dumps(file.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+    return file.model_dump_json(indent=1) + "\n"
 
 
 def schema() -> dict[str, Any]:

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car
+from cabrio.core.catalog.part import part_kinds
+from cabrio.core.graph.registry import number_named
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
 from cabrio.core.sheet.ledger import learned_perches, sheet_at
@@ -40,10 +42,40 @@ class Bench:
 
     def at(self, number: int) -> Revision:
         """Raises NotFound for a revision this car does not have."""
-        for revision in self.revisions:
+        # they are numbered without gaps, so it is nearly always in its place
+        here = self.revisions[number - 1 : number] if number > 0 else []
+        for revision in here if here and here[0].number == number else self.revisions:
             if revision.number == number:
                 return revision
         raise NotFound(f"{self.car.name} has no revision {number}.")
+
+    def last_worn(self, kind: str, code: str) -> int | None:
+        """The last revision that wore a part; looked up once for all parts."""
+        if not self.record.last_worn:
+            kinds = part_kinds()
+            self.record.last_worn.update(
+                {
+                    (name, worn): one.number
+                    for one in self.revisions
+                    for name, places in one.setup.items()
+                    if name in kinds
+                    for worn in places
+                    if worn is not None
+                }
+            )
+        return self.record.last_worn.get((kind, code))
+
+    def last_touched(self) -> dict[str, int]:
+        """The last revision that changed anything of each system; looked up once."""
+        if not self.record.last_touched:
+            self.record.last_touched.update(
+                {
+                    number_named(line.name).system or "other": one.number
+                    for one in self.revisions
+                    for line in one.lines
+                }
+            )
+        return self.record.last_touched
 
     def sheet(self) -> Sheet:
         return self.booked(self.row.revision)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 
 import structlog
 from sqlalchemy import select
@@ -25,7 +27,8 @@ from cabrio.files.car_file import (
     FileWalk,
     FileWatched,
 )
-from cabrio.storage import cars, logbook
+from cabrio.storage import audit, cars, logbook, slips
+from cabrio.storage.bulk import add_rows
 from cabrio.storage.documents import TAKEN, car_document, content_hash
 from cabrio.storage.models import (
     CarRow,
@@ -152,17 +155,20 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
 
 def _events_out(db: Session, car_id: int) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
     events: dict[int, FileEvent] = {}
+    places: dict[int, int] = {}
     place_of: dict[int, tuple[int, int]] = {}
+    runs: dict[int, list[FileRun]] = {}
+    for session_id, values in logbook.run_values_of(db, car_id, RUN_FIELDS):
+        runs.setdefault(session_id, []).append(FileRun(**values))
     for session in logbook.sessions_of(db, car_id):
         row = session.event
         if row.id not in events:
+            places[row.id] = len(events)
             events[row.id] = FileEvent(**{name: getattr(row, name) for name in EVENT_FIELDS})
         event = events[row.id]
-        place_of[session.id] = (list(events).index(row.id), len(event.sessions))
-        runs = [FileRun(**{n: getattr(run, n) for n in RUN_FIELDS}) for run in session.runs]
-        event.sessions.append(
-            FileSession(**{name: getattr(session, name) for name in SESSION_FIELDS}, runs=runs)
-        )
+        place_of[session.id] = (places[row.id], len(event.sessions))
+        values = {name: getattr(session, name) for name in SESSION_FIELDS}
+        event.sessions.append(FileSession(**values, runs=runs.get(session.id, [])))
     return list(events.values()), place_of
 
 
@@ -170,6 +176,7 @@ def _revisions_out(
     db: Session, car_id: int, place_of: dict[int, tuple[int, int]]
 ) -> list[FileRevision]:
     booked = cars.booked_slips(db, car_id)
+    verdicts = slips.verdicts_by_slip(db, [slip.id for slip in booked.values()])
     query = select(RevisionRow).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
     out = []
     for row in db.scalars(query):
@@ -180,18 +187,15 @@ def _revisions_out(
                 setup=row.setup,
                 by=row.booked_by,
                 at=row.booked_at,
-                slip=None if slip is None else _slip_out(db, slip, place_of),
+                slip=None if slip is None else _slip_out(slip, verdicts.get(slip.id, []), place_of),
             )
         )
     return out
 
 
-def _slip_out(db: Session, slip: SlipRow, place_of: dict[int, tuple[int, int]]) -> FileSlip:
-    verdicts = db.scalars(
-        select(VerdictRow)
-        .where(VerdictRow.slip_id == slip.id)
-        .order_by(VerdictRow.at, VerdictRow.id)
-    )
+def _slip_out(
+    slip: SlipRow, verdicts: Sequence[VerdictRow], place_of: dict[int, tuple[int, int]]
+) -> FileSlip:
     return FileSlip(
         author=slip.author,
         why=slip.why,
@@ -217,35 +221,42 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
     )
     db.add(car)
     db.flush()
+    audit.tell_import(db, car.id)
     sessions = _events_in(db, actor, car.id, file)
-    for revision in file.revisions:
-        db.add(
-            RevisionRow(
-                car_id=car.id,
-                number=revision.number,
-                setup=revision.setup,
-                content_hash=content_hash(revision.setup),
-                booked_by=revision.by,
-                booked_at=revision.at,
-            )
-        )
-        if revision.slip:
-            _slip_in(db, car.id, revision, revision.slip, sessions)
-    for reading in file.readings:
-        values = {name: getattr(reading, name) for name in READING_FIELDS}
-        db.add(
-            ReadingRow(
-                car_id=car.id,
-                taken_by=reading.by,
-                taken_at=reading.at,
-                taken=asdict(reading.taken),
-                **values,
-            )
-        )
+    add_rows(
+        db,
+        RevisionRow,
+        [
+            {
+                "car_id": car.id,
+                "number": one.number,
+                "setup": one.setup,
+                "content_hash": content_hash(one.setup),
+                "booked_by": one.by,
+                "booked_at": one.at,
+            }
+            for one in file.revisions
+        ],
+    )
+    _slips_in(db, car.id, file, sessions)
+    add_rows(
+        db,
+        ReadingRow,
+        [
+            {
+                **{name: getattr(one, name) for name in READING_FIELDS},
+                "car_id": car.id,
+                "taken_by": one.by,
+                "taken_at": one.at,
+                "taken": asdict(one.taken),
+            }
+            for one in file.readings
+        ],
+    )
     for watched in file.watched:
-        row = WatchedRow(car_id=car.id, **{n: getattr(watched, n) for n in WATCHED_FIELDS})
-        row.done = [WatchedDoneRow(revision=x.revision, by=x.by, at=x.at) for x in watched.done]
-        db.add(row)
+        watch = WatchedRow(car_id=car.id, **{n: getattr(watched, n) for n in WATCHED_FIELDS})
+        watch.done = [WatchedDoneRow(revision=x.revision, by=x.by, at=x.at) for x in watched.done]
+        db.add(watch)
     for walk in file.walks:
         walked = WalkRow(car_id=car.id, **{n: getattr(walk, n) for n in WALK_FIELDS})
         db.add(walked)
@@ -254,6 +265,18 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
             db.add(TickRow(walk_id=walked.id, **{n: getattr(tick, n) for n in TICK_FIELDS}))
     db.flush()
     _opens(db, actor, car.id)
+    audit.note(
+        db,
+        "imported",
+        "car file",
+        row=car.id,
+        car=car.id,
+        about={
+            "revisions": len(file.revisions),
+            "readings": len(file.readings),
+            "sessions": len(sessions),
+        },
+    )
     return car
 
 
@@ -264,7 +287,6 @@ def _opens(db: Session, actor: Actor, car_id: int) -> None:
         sheet = bench.sheet()
         for name in sheet.applying:
             sheet.status(name)
-        export(db, actor, car_id)
     except Exception as problem:
         log.warning("an imported car could not be worked", exc_info=problem)
         raise Impossible(
@@ -279,7 +301,8 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
     known = {
         (e.name, e.place, e.starts_on, e.ends_on): e for e in logbook.events_of(db, actor.team_id)
     }
-    ids: dict[tuple[int, int], int] = {}
+    places: list[tuple[int, int]] = []
+    sessions: list[dict[str, Any]] = []
     for i, event in enumerate(file.events):
         key = (event.name, event.place, event.starts_on, event.ends_on)
         row = known.get(key)
@@ -289,44 +312,66 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
             db.flush()
         for j, session in enumerate(event.sessions):
             values = {name: getattr(session, name) for name in SESSION_FIELDS}
-            added = SessionRow(event_id=row.id, car_id=car_id, **values)
-            added.runs = [
-                RunRow(
-                    **{n: getattr(run, n) for n in RUN_FIELDS if n != "words"},
-                    words=[one.model_dump() for one in run.words],
-                )
-                for run in session.runs
-            ]
-            db.add(added)
-            db.flush()
-            ids[i, j] = added.id
-    return ids
-
-
-def _slip_in(
-    db: Session,
-    car_id: int,
-    revision: FileRevision,
-    slip: FileSlip,
-    sessions: dict[tuple[int, int], int],
-) -> None:
-    row = SlipRow(
-        car_id=car_id,
-        author=slip.author,
-        state="booked",
-        base=revision.number - 1,
-        booked_as=revision.number,
-        why=slip.why,
-        expectation=slip.expectation,
-        session_id=sessions[slip.session] if slip.session else None,
-        at=revision.at,
-        jobs=list(slip.jobs),
+            sessions.append({**values, "event_id": row.id, "car_id": car_id})
+            places.append((i, j))
+    found = dict(zip(places, add_rows(db, SessionRow, sessions), strict=True))
+    add_rows(
+        db,
+        RunRow,
+        [
+            {
+                **{n: getattr(run, n) for n in RUN_FIELDS if n != "words"},
+                "words": [one.model_dump() for one in run.words],
+                "session_id": found[i, j],
+                "car_id": car_id,
+            }
+            for i, event in enumerate(file.events)
+            for j, session in enumerate(event.sessions)
+            for run in session.runs
+        ],
     )
-    row.lines = [
-        SlipLineRow(position=i, name=x.name, place=x.place, old=x.old, new=x.new)
-        for i, x in enumerate(slip.lines)
-    ]
-    db.add(row)
-    db.flush()
-    for verdict in slip.verdicts:
-        db.add(VerdictRow(slip_id=row.id, **{n: getattr(verdict, n) for n in VERDICT_FIELDS}))
+    return found
+
+
+def _slips_in(
+    db: Session, car_id: int, file: CarFile, sessions: dict[tuple[int, int], int]
+) -> None:
+    made = [(one, one.slip) for one in file.revisions if one.slip]
+    ids = add_rows(
+        db,
+        SlipRow,
+        [
+            {
+                "car_id": car_id,
+                "author": slip.author,
+                "state": "booked",
+                "base": one.number - 1,
+                "booked_as": one.number,
+                "why": slip.why,
+                "expectation": slip.expectation,
+                "session_id": sessions[slip.session] if slip.session else None,
+                "at": one.at,
+                "jobs": list(slip.jobs),
+            }
+            for one, slip in made
+        ],
+    )
+    slips_of = list(zip(ids, (slip for _, slip in made), strict=True))
+    add_rows(
+        db,
+        SlipLineRow,
+        [
+            {"slip_id": slip_id, "position": i, **line.model_dump()}
+            for slip_id, slip in slips_of
+            for i, line in enumerate(slip.lines)
+        ],
+    )
+    add_rows(
+        db,
+        VerdictRow,
+        [
+            {"slip_id": slip_id, **{n: getattr(verdict, n) for n in VERDICT_FIELDS}}
+            for slip_id, slip in slips_of
+            for verdict in slip.verdicts
+        ],
+    )

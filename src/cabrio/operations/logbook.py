@@ -166,6 +166,7 @@ def add_run(
         actor.must("release")
     run = RunRow(
         session_id=session.id,
+        car_id=car_id,
         number=logbook.runs_in(db, session.id) + 1,
         revision=bench.row.revision,
         not_ready=[one.words for one in against],

@@ -38,25 +38,23 @@ def outcome(db: Session, actor: Actor, car_id: int, revision: int) -> Outcome:
     if slip is None:
         raise NotFound(f"Revision {revision} was not made by a slip.")
     found = _figures(bench, revision, lines_of(slip))
-    # lap times of two tracks, or of two weekends, are of two things
-    seen: dict[int, dict[int, list[RunSeen]]] = {}
-    for session in logbook.sessions_of(db, car_id):
-        for run in session.runs:
-            if run.best_time is not None:
-                seen.setdefault(session.event_id, {}).setdefault(run.revision, []).append(
-                    RunSeen(
-                        run.best_time,
-                        run.driver,
-                        run.tyres,
-                        session.surface,
-                        session.air_temperature,
-                        session.track_temperature,
-                        f"{session.name}, {session.event.name}",
-                    )
-                )
     before = bench.at(revision - 1).setup
     back = [one.number for one in bench.revisions if one.number > revision and one.setup == before]
     first = {revision - 1, *back}
+    # lap times of two tracks, or of two weekends, are of two things
+    seen: dict[int, dict[int, list[RunSeen]]] = {}
+    for run in logbook.timed_runs(db, car_id, {*first, revision}):
+        seen.setdefault(run.event_id, {}).setdefault(run.revision, []).append(
+            RunSeen(
+                run.best_time,
+                run.driver,
+                run.tyres,
+                run.surface,
+                run.air_temperature,
+                run.track_temperature,
+                f"{run.session}, {run.event}",
+            )
+        )
     for runs in seen.values():
         if runs.keys() & first and revision in runs:
             earlier = [run for at in sorted(first) for run in runs.get(at, [])]

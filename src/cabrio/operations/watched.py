@@ -10,10 +10,10 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.errors import Impossible
-from cabrio.core.graph.registry import number_named
 from cabrio.core.record.watch import Stands, Watched, checked, stands
 from cabrio.core.sheet.release import Bar, bars_release
 from cabrio.storage import logbook, watched
+from cabrio.storage.logbook import Driven
 from cabrio.storage.models import WatchedDoneRow, WatchedRow
 
 from .actor import Actor
@@ -39,26 +39,32 @@ def of_car(db: Session, bench: Bench, now: datetime) -> list[Looked]:
         return []
     sheet = bench.sheet()
     figures = {name: sheet.value(name) for name in {r.data.get("number", "") for r in rows} if name}
-    runs = logbook.driven(db, bench.row.id)
+    driven = logbook.driven_since(
+        db, bench.row.id, [_since(row) for row in rows if row.kind == "service"]
+    )
     found = [
-        Looked(row, stands(_told(bench, row, runs, now), figures, bench.car.profile))
+        Looked(
+            row,
+            stands(
+                _told(bench, row, driven.get(_since(row), Driven()), now),
+                figures,
+                bench.car.profile,
+            ),
+        )
         for row in rows
     ]
     return sorted(found, key=lambda one: not one.stands.bars)
 
 
-def _told(
-    bench: Bench, row: WatchedRow, runs: list[tuple[datetime, float | None]], now: datetime
-) -> Watched:
+def _since(row: WatchedRow) -> datetime:
+    """Since when it counts: it was last done, or opened."""
+    return row.done[-1].at if row.done else row.opened_at
+
+
+def _told(bench: Bench, row: WatchedRow, driven: Driven, now: datetime) -> Watched:
     last = row.done[-1] if row.done else None
-    since = last.at if last else row.opened_at
     revision = last.revision if last else 0
-    touched = {
-        number_named(line.name).system or "other"
-        for one in bench.revisions
-        if one.number > revision
-        for line in one.lines
-    }
+    touched = {system for system, at in bench.last_touched().items() if at > revision}
     return Watched(
         row.id,
         row.kind,
@@ -66,10 +72,10 @@ def _told(
         row.data,
         frozenset(touched),
         last is not None,
-        sum(at > since for at, _ in runs),
-        (now - since).days,
-        sum(far for at, far in runs if at > since and far is not None),
-        sum(at > since and far is None for at, far in runs),
+        driven.runs,
+        (now - _since(row)).days,
+        driven.far,
+        driven.untold,
     )
 
 

@@ -56,6 +56,12 @@ def entries(
     return db.scalars(query.order_by(AuditRow.id.desc()).limit(most)).all()
 
 
+def tell_import(db: Session, car_id: int) -> None:
+    """Say that this transaction brings a car in. Its rows are then kept as one entry, with the car; the
+    database sees to it that the car is as new as they are."""
+    db.execute(text("SELECT set_config('cabrio.import', :car, true)"), {"car": str(car_id)})
+
+
 @dataclass(frozen=True)
 class Chain:
     """How many entries hold, the last one's hash, and the number of the first that does not."""

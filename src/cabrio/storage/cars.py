@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 from itertools import groupby
-from typing import Any
+from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import and_, select
+from sqlalchemy import Row, and_, select
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Line
@@ -17,6 +18,9 @@ from cabrio.core.sheet.build import Revision, Sheet
 
 from .documents import car_document, car_from, content_hash, iso, reading_from
 from .models import CarRow, ReadingRow, RevisionRow, SlipLineRow, SlipRow
+
+K = TypeVar("K")
+V = TypeVar("V")
 
 
 def cars_of(db: Session, team_id: int) -> Sequence[CarRow]:
@@ -35,9 +39,13 @@ def save_car(row: CarRow, car: Car) -> None:
     row.document = car_document(car)
 
 
-def booked_slips(db: Session, car_id: int) -> dict[int, SlipRow]:
-    """Booked slips by the revision they made."""
+def booked_slips(
+    db: Session, car_id: int, numbers: Iterable[int] | None = None
+) -> dict[int, SlipRow]:
+    """Booked slips by the revision they made: all, or those of some revisions."""
     query = select(SlipRow).where(SlipRow.car_id == car_id, SlipRow.state == "booked")
+    if numbers is not None:
+        query = query.where(SlipRow.booked_as.in_(list(numbers)))
     return {slip.booked_as: slip for slip in db.scalars(query) if slip.booked_as is not None}
 
 
@@ -50,9 +58,20 @@ class Record:
     readings: list[Reading]
     sheets: dict[int, Sheet] = field(default_factory=dict)
 
+    last_worn: dict[tuple[str, str], int] = field(default_factory=dict)
+    """The last revision that wore each part, by kind and code, once it was asked for."""
+    last_touched: dict[str, int] = field(default_factory=dict)
+    """The last revision that changed anything of each system, once it was asked for."""
+
 
 MOST_KEPT = 64
+AT_ONCE = 1000
 _KEPT: dict[UUID, Record] = {}
+_BOOKED: dict[tuple[str, int], tuple[list[Revision], str]] = {}
+"""Revisions read before, and the seal of the last, by database and car: what was booked never changes, so
+only newer ones are read."""
+_READ: dict[tuple[str, int], dict[int, Reading]] = {}
+"""Readings read before, in the same way: of a reading only its withdrawal can change."""
 
 
 def record_of(db: Session, row: CarRow) -> Record:
@@ -60,14 +79,43 @@ def record_of(db: Session, row: CarRow) -> Record:
     found = _KEPT.get(row.stamp)
     if found is None:
         found = Record(car_from(row.document), revisions_of(db, row.id), readings_of(db, row.id))
-        while len(_KEPT) >= MOST_KEPT:
-            _KEPT.pop(next(iter(_KEPT)), None)
-        _KEPT[row.stamp] = found
+        _keep(_KEPT, row.stamp, found)
     return found
+
+
+def _key(db: Session, car_id: int) -> tuple[str, int]:
+    return str(db.get_bind().engine.url), car_id
+
+
+def _keep(kept: dict[K, V], key: K, value: V) -> None:
+    """Keep one more; the oldest goes."""
+    kept.pop(key, None)
+    while len(kept) >= MOST_KEPT:
+        kept.pop(next(iter(kept)), None)
+    kept[key] = value
 
 
 def revisions_of(db: Session, car_id: int) -> list[Revision]:
     """Every revision, oldest first, each with the lines and jobs that made it."""
+    known, seal = _BOOKED.get(_key(db, car_id), ([], ""))
+    if known and _seal(db, car_id, known[-1].number) != seal:
+        known = []  # the database was restored to another time
+    found = known + _read_revisions(db, car_id, known[-1].number if known else 0)
+    if found:
+        _keep(_BOOKED, _key(db, car_id), (found, _seal(db, car_id, found[-1].number)))
+    return found
+
+
+def _seal(db: Session, car_id: int, number: int) -> str:
+    """What tells a revision from another one under its number."""
+    query = select(RevisionRow.id, RevisionRow.content_hash, RevisionRow.booked_at).where(
+        RevisionRow.car_id == car_id, RevisionRow.number == number
+    )
+    return str(db.execute(query).one_or_none())
+
+
+def _read_revisions(db: Session, car_id: int, after: int) -> list[Revision]:
+    """Those beyond a number."""
     query = (
         select(
             RevisionRow.number,
@@ -85,7 +133,7 @@ def revisions_of(db: Session, car_id: int) -> list[Revision]:
             and_(SlipRow.car_id == RevisionRow.car_id, SlipRow.booked_as == RevisionRow.number),
         )
         .outerjoin(SlipLineRow)
-        .where(RevisionRow.car_id == car_id)
+        .where(RevisionRow.car_id == car_id, RevisionRow.number > after)
         .order_by(RevisionRow.number, SlipLineRow.position)
     )
     found: list[Revision] = []
@@ -123,9 +171,24 @@ def add_revision(
 
 def readings_of(db: Session, car_id: int) -> list[Reading]:
     """Every reading, oldest first."""
-    query = select(ReadingRow).where(ReadingRow.car_id == car_id)
-    rows = db.scalars(query.order_by(ReadingRow.taken_at, ReadingRow.id))
-    return [reading_from(row) for row in rows]
+    known = _READ.get(_key(db, car_id), {})
+    query = select(ReadingRow.id, ReadingRow.taken_at, ReadingRow.withdrawn_at).where(
+        ReadingRow.car_id == car_id
+    )
+    order = db.execute(query.order_by(ReadingRow.taken_at, ReadingRow.id)).all()
+
+    def stands(row: Row[int, datetime, datetime | None]) -> bool:
+        one = known.get(row.id)
+        withdrawn = iso(row.withdrawn_at) if row.withdrawn_at else None
+        return one is not None and (one.at, one.withdrawn_at) == (iso(row.taken_at), withdrawn)
+
+    wanted = [row.id for row in order if not stands(row)]
+    found = {row.id: known[row.id] for row in order if stands(row)}
+    for at in range(0, len(wanted), AT_ONCE):
+        here = ReadingRow.id.in_(wanted[at : at + AT_ONCE])
+        found |= {row.id: reading_from(row) for row in db.scalars(select(ReadingRow).where(here))}
+    _keep(_READ, _key(db, car_id), found)
+    return [found[row.id] for row in order]
 
 
 def find_reading(db: Session, car_id: int, reading_id: int) -> ReadingRow | None:

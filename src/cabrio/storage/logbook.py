@@ -2,21 +2,81 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy import Row, func, literal, select, tuple_
+from sqlalchemy.orm import Session, joinedload, lazyload
 
-from .models import AmendmentRow, EventRow, PictureRow, RunRow, SessionRow
+from .models import (
+    AmendmentRow,
+    EventRow,
+    PictureRow,
+    RevisionRow,
+    RunRow,
+    SessionRow,
+    SlipLineRow,
+    SlipRow,
+)
+
+REVISION, SESSION = 0, 1
+"""Which of two comes first in the logbook where both are of one moment."""
+
+
+@dataclass(frozen=True)
+class LogPlace:
+    """A place in the logbook: what stands before it is older."""
+
+    at: datetime
+    kind: int
+    row_id: int
+
+    def row(self) -> Any:
+        return tuple_(literal(self.at), literal(self.kind), literal(self.row_id))
+
+    def __str__(self) -> str:
+        return f"{self.at.isoformat()}~{self.kind}~{self.row_id}"
+
+    @classmethod
+    def read(cls, text: str) -> LogPlace:
+        """Raises ValueError where it is none."""
+        at, kind, row_id = text.split("~")
+        found = cls(datetime.fromisoformat(at), int(kind), int(row_id))
+        if found.at.tzinfo is None or not 0 <= found.row_id < 2**31 or found.kind not in (0, 1):
+            raise ValueError(text)
+        return found
+
+
+@dataclass(frozen=True)
+class TimedRun:
+    """A run with a time [s], and what it was run in."""
+
+    revision: int
+    best_time: float
+    driver: str
+    tyres: str
+    event_id: int
+    surface: str
+    air_temperature: float | None
+    track_temperature: float | None
+    session: str
+    event: str
+
 
 STANDING = (RunRow.aside_at.is_(None), SessionRow.aside_at.is_(None))
 """Runs that were not set aside, nor was their session."""
 
 
-def amendments_of(db: Session, team_id: int) -> Sequence[AmendmentRow]:
-    """Every correction of the team's logbook, the oldest first."""
-    query = select(AmendmentRow).where(AmendmentRow.team_id == team_id)
+def amendments_of(
+    db: Session, team_id: int, rows: Iterable[tuple[str, int]]
+) -> Sequence[AmendmentRow]:
+    """The corrections of some rows of the team's logbook, by kind and number, the oldest first."""
+    query = select(AmendmentRow).where(
+        AmendmentRow.team_id == team_id,
+        tuple_(AmendmentRow.kind, AmendmentRow.row_id).in_(list(rows)),
+    )
     return db.scalars(query.order_by(AmendmentRow.id)).all()
 
 
@@ -31,8 +91,27 @@ def find_event(db: Session, team_id: int, event_id: int) -> EventRow | None:
 
 
 def sessions_of(db: Session, car_id: int) -> Sequence[SessionRow]:
-    query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+    """Every session, the oldest first; without its runs."""
+    query = (
+        select(SessionRow)
+        .where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+        .options(joinedload(SessionRow.event), lazyload(SessionRow.runs))
+    )
     return db.scalars(query.order_by(SessionRow.starts_at, SessionRow.id)).all()
+
+
+def run_values_of(
+    db: Session, car_id: int, fields: Sequence[str]
+) -> Iterator[tuple[int, dict[str, Any]]]:
+    """The session and some fields of every run of a car, in order: thousands, so no rows are made of them."""
+    columns = [getattr(RunRow, name).label(name) for name in fields]
+    query = (
+        select(RunRow.session_id, *columns)
+        .where(RunRow.car_id == car_id, RunRow.aside_at.is_(None))
+        .order_by(RunRow.session_id, RunRow.number)
+    )
+    for row in db.execute(query):
+        yield row[0], dict(zip(fields, row[1:], strict=True))
 
 
 def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
@@ -42,15 +121,38 @@ def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None
     return db.scalars(query).one_or_none()
 
 
-def driven(db: Session, car_id: int) -> list[tuple[datetime, float | None]]:
-    """When each run of a car was logged, and how far it went [m]: None without its laps or the lap's length."""
+@dataclass(frozen=True)
+class Driven:
+    """Runs logged since a moment, how far they went [m], and how many of them tell no distance."""
+
+    runs: int = 0
+    far: float = 0.0
+    untold: int = 0
+
+
+def driven_since(db: Session, car_id: int, moments: Iterable[datetime]) -> dict[datetime, Driven]:
+    """What a car was driven since each of some moments; one statement."""
+    moments = sorted(set(moments))
+    if not moments:
+        return {}
+    far = RunRow.laps * EventRow.lap_length
+    sums: list[Any] = []
+    for since in moments:
+        later = RunRow.at > since
+        sums += [
+            func.count().filter(later),
+            func.coalesce(func.sum(far).filter(later), 0.0),
+            func.count().filter(later, far.is_(None)),
+        ]
     query = (
-        select(RunRow.at, RunRow.laps * EventRow.lap_length)
+        select(*sums)
+        .select_from(RunRow)
         .join(SessionRow, RunRow.session_id == SessionRow.id)
         .join(EventRow, SessionRow.event_id == EventRow.id)
-        .where(SessionRow.car_id == car_id, *STANDING)
+        .where(RunRow.car_id == car_id, RunRow.at > min(moments), *STANDING)
     )
-    return [(at, far) for at, far in db.execute(query)]
+    row = db.execute(query).one()
+    return {since: Driven(*row[3 * i : 3 * i + 3]) for i, since in enumerate(moments)}
 
 
 def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, dict[str, float]]]:
@@ -58,7 +160,7 @@ def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, d
     query = (
         select(RunRow.revision, RunRow.times)
         .join(SessionRow)
-        .where(SessionRow.car_id == car_id, *STANDING)
+        .where(RunRow.car_id == car_id, *STANDING)
         .order_by(RunRow.at.desc())
         .limit(most)
     )
@@ -67,7 +169,7 @@ def clocked_runs(db: Session, car_id: int, most: int = 200) -> list[tuple[int, d
 
 def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
     """When the last runs of a car were logged, the newest first."""
-    query = select(RunRow.at).join(SessionRow).where(SessionRow.car_id == car_id, *STANDING)
+    query = select(RunRow.at).join(SessionRow).where(RunRow.car_id == car_id, *STANDING)
     return db.scalars(query.order_by(RunRow.at.desc()).limit(most)).all()
 
 
@@ -78,7 +180,7 @@ def runs_in(db: Session, session_id: int) -> int:
 
 
 def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:
-    query = select(RunRow).join(SessionRow).where(SessionRow.car_id == car_id, RunRow.id == run_id)
+    query = select(RunRow).join(SessionRow).where(RunRow.car_id == car_id, RunRow.id == run_id)
     return db.scalars(query.where(*STANDING)).one_or_none()
 
 
@@ -93,7 +195,103 @@ def find_picture(db: Session, car_id: int, picture_id: int) -> PictureRow | None
 
 
 def next_session(db: Session, car_id: int, now: datetime) -> SessionRow | None:
-    """The first session still to come, else the newest one."""
-    sessions = sessions_of(db, car_id)
-    coming = [one for one in sessions if one.starts_at >= now]
-    return coming[0] if coming else (sessions[-1] if sessions else None)
+    """The first session still to come, else the newest one; without its runs."""
+    query = (
+        select(SessionRow)
+        .where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+        .options(lazyload(SessionRow.runs), joinedload(SessionRow.event))
+        .limit(1)
+    )
+    coming = query.where(SessionRow.starts_at >= now)
+    first = db.scalars(coming.order_by(SessionRow.starts_at, SessionRow.id)).one_or_none()
+    newest = query.order_by(SessionRow.starts_at.desc(), SessionRow.id.desc())
+    return first or db.scalars(newest).one_or_none()
+
+
+def names_of_sessions(db: Session, car_id: int, most: int) -> Sequence[Row[int, str, str]]:
+    """Number, name and event of a car's last sessions, the newest first."""
+    query = (
+        select(SessionRow.id, SessionRow.name, EventRow.name.label("event"))
+        .join(SessionRow.event)
+        .where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+        .order_by(SessionRow.starts_at.desc(), SessionRow.id.desc())
+    )
+    return db.execute(query.limit(most)).all()
+
+
+def sessions_before(
+    db: Session, car_id: int, place: LogPlace | None, most: int
+) -> Sequence[SessionRow]:
+    """A page of sessions with their runs, the newest first."""
+    query = select(SessionRow).where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+    if place is not None:
+        here = tuple_(SessionRow.starts_at, literal(SESSION), SessionRow.id)
+        query = query.where(here < place.row())
+    order = (SessionRow.starts_at.desc(), SessionRow.id.desc())
+    return db.scalars(query.order_by(*order).limit(most)).all()
+
+
+def revisions_before(
+    db: Session, car_id: int, place: LogPlace | None, part: str, most: int
+) -> Sequence[Row[int, datetime]]:
+    """Number and time of a page of revisions, the newest first; those that changed `part`, where it is given."""
+    query = select(RevisionRow.number, RevisionRow.booked_at).where(RevisionRow.car_id == car_id)
+    if part:
+        changed = (
+            select(SlipRow.booked_as)
+            .join(SlipRow.lines)
+            .where(SlipRow.car_id == car_id, SlipLineRow.name == part)
+        )
+        query = query.where(RevisionRow.number.in_(changed))
+    if place is not None:
+        here = tuple_(RevisionRow.booked_at, literal(REVISION), RevisionRow.number)
+        query = query.where(here < place.row())
+    order = (RevisionRow.booked_at.desc(), RevisionRow.number.desc())
+    return db.execute(query.order_by(*order).limit(most)).all()
+
+
+def run_before(db: Session, car_id: int, run: RunRow) -> RunRow | None:
+    """The run of a car logged before another."""
+    query = (
+        select(RunRow)
+        .join(SessionRow)
+        .where(RunRow.car_id == car_id, *STANDING)
+        .where(tuple_(RunRow.at, RunRow.id) < tuple_(literal(run.at), literal(run.id)))
+        .order_by(RunRow.at.desc(), RunRow.id.desc())
+        .options(lazyload(RunRow.pictures))
+    )
+    return db.scalars(query.limit(1)).one_or_none()
+
+
+def timed_runs(db: Session, car_id: int, revisions: Iterable[int]) -> Sequence[TimedRun]:
+    """What was timed on some revisions, in the order of the sessions."""
+    query = (
+        select(
+            RunRow.revision,
+            RunRow.best_time,
+            RunRow.driver,
+            RunRow.tyres,
+            SessionRow.event_id,
+            SessionRow.surface,
+            SessionRow.air_temperature,
+            SessionRow.track_temperature,
+            SessionRow.name.label("session"),
+            EventRow.name.label("event"),
+        )
+        .join(SessionRow, RunRow.session_id == SessionRow.id)
+        .join(EventRow, SessionRow.event_id == EventRow.id)
+        .where(RunRow.car_id == car_id, *STANDING)
+        .where(RunRow.best_time.is_not(None), RunRow.revision.in_(list(revisions)))
+        .order_by(SessionRow.starts_at, SessionRow.id, RunRow.number)
+    )
+    return [TimedRun(**row._mapping) for row in db.execute(query)]
+
+
+def changed_parts(db: Session, car_id: int) -> list[str]:
+    """The names of all that was ever changed on a car by a slip."""
+    query = (
+        select(SlipLineRow.name)
+        .join(SlipRow, SlipLineRow.slip_id == SlipRow.id)
+        .where(SlipRow.car_id == car_id, SlipRow.state == "booked")
+    )
+    return sorted(db.scalars(query.distinct()))

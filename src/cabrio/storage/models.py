@@ -139,9 +139,10 @@ class RevisionRow(Base):
     __table_args__ = (
         UniqueConstraint("car_id", "number"),
         CheckConstraint("number >= 1", name="number_from_one"),
+        Index("ix_revision_car_id_booked_at", "car_id", "booked_at"),
     )
     id: Mapped[int] = mapped_column(primary_key=True)
-    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
     number: Mapped[int]
     setup: Mapped[dict[str, Any]]
     content_hash: Mapped[str]
@@ -262,9 +263,10 @@ class EventRow(Base):
 
 class SessionRow(Base):
     __tablename__ = "session"
+    __table_args__ = (Index("ix_session_car_id_starts_at", "car_id", "starts_at"),)
     id: Mapped[int] = mapped_column(primary_key=True)
     event_id: Mapped[int] = mapped_column(ForeignKey("event.id"), index=True)
-    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
     name: Mapped[str]
     kind: Mapped[str]
     starts_at: Mapped[datetime]
@@ -291,9 +293,12 @@ class RunRow(Base):
         CheckConstraint("confidence BETWEEN 1 AND 5", name="confidence_one_to_five"),
         CheckConstraint("laps >= 0", name="laps_not_negative"),
         CheckConstraint("best_time > 0", name="time_above_zero"),
+        Index("ix_run_car_id_at", "car_id", "at"),
     )
     id: Mapped[int] = mapped_column(primary_key=True)
     session_id: Mapped[int] = mapped_column(ForeignKey("session.id"), index=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
+    """Of its session: the last runs of a car are asked for at every look."""
     number: Mapped[int]
     revision: Mapped[int]
     driver: Mapped[str] = mapped_column(default="")

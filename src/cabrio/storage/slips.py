@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
 
-from sqlalchemy import bindparam, select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy import bindparam, func, select
+from sqlalchemy.orm import Session, aliased, joinedload
 
 from cabrio.core.car import Line
 
-from .models import SlipLineRow, SlipRow, VerdictRow
+from .models import EventRow, SessionRow, SlipLineRow, SlipRow, VerdictRow
 
 OPEN = (
     select(SlipRow)
@@ -63,3 +65,74 @@ def verdicts_of(db: Session, slip_ids: Iterable[int]) -> dict[int, VerdictRow]:
     query = select(VerdictRow).where(VerdictRow.slip_id.in_(list(slip_ids)))
     rows = db.scalars(query.order_by(VerdictRow.at, VerdictRow.id))
     return {row.slip_id: row for row in rows}
+
+
+def verdicts_by_slip(db: Session, slip_ids: Iterable[int]) -> dict[int, list[VerdictRow]]:
+    """Every verdict of each slip, the oldest first."""
+    query = select(VerdictRow).where(VerdictRow.slip_id.in_(list(slip_ids)))
+    found: dict[int, list[VerdictRow]] = {}
+    for row in db.scalars(query.order_by(VerdictRow.at, VerdictRow.id)):
+        found.setdefault(row.slip_id, []).append(row)
+    return found
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A booked slip with its newest verdict, and where it was run."""
+
+    revision: int
+    at: datetime
+    outcome: str
+    words: str
+    lines: tuple[Line, ...]
+    session: str | None
+    place: str | None
+    surface: str | None
+
+
+def judged_of(db: Session, car_id: int, most: int) -> list[Judged]:
+    """The last judged slips of a car, the newest verdict first."""
+    later = aliased(VerdictRow)
+    newest = (
+        select(func.max(later.id))
+        .where(later.slip_id == SlipRow.id)
+        .correlate(SlipRow)
+        .scalar_subquery()
+    )
+    query = (
+        select(
+            SlipRow.id,
+            SlipRow.booked_as,
+            VerdictRow.at,
+            VerdictRow.outcome,
+            VerdictRow.words,
+            SessionRow.name.label("session"),
+            func.coalesce(func.nullif(EventRow.place, ""), EventRow.name).label("place"),
+            SessionRow.surface,
+        )
+        .select_from(SlipRow)
+        .join(VerdictRow, VerdictRow.id == newest)
+        .outerjoin(SessionRow, SlipRow.session_id == SessionRow.id)
+        .outerjoin(EventRow, SessionRow.event_id == EventRow.id)
+        .where(SlipRow.car_id == car_id, SlipRow.state == "booked")
+        .order_by(VerdictRow.at.desc())
+        .limit(most)
+    )
+    rows = db.execute(query).all()
+    lines: dict[int, list[Line]] = {}
+    wanted = select(SlipLineRow).where(SlipLineRow.slip_id.in_([row.id for row in rows]))
+    for one in db.scalars(wanted.order_by(SlipLineRow.slip_id, SlipLineRow.position)):
+        lines.setdefault(one.slip_id, []).append(Line(one.name, one.place, one.old, one.new))
+    return [
+        Judged(
+            row.booked_as,
+            row.at,
+            row.outcome,
+            row.words,
+            tuple(lines.get(row.id, ())),
+            row.session,
+            row.place,
+            row.surface,
+        )
+        for row in rows
+    ]

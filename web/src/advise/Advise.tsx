@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useBench } from '../bench/bench';
 import type { NumberName, Schemas } from '../lib/client';
-import { adviceQuery, logbookQuery } from '../lib/queries';
+import { adviceQuery, runQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
@@ -123,8 +123,7 @@ export function Advise() {
 /** What the driver said of the run that led here, word for word. */
 function Heard({ run }: { run: number }) {
   const { bench } = useBench();
-  const log = useQuery({ ...logbookQuery(bench.id), enabled: run > 0 });
-  const found = log.data?.sessions.flatMap((one) => one.runs).find((one) => one.id === run);
+  const found = useQuery({ ...runQuery(bench.id, run), enabled: run > 0 }).data;
   if (!found) return null;
   return (
     <dl className="spoken">

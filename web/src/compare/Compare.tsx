@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../lib/client';
-import { compareQuery, logbookQuery } from '../lib/queries';
+import { compareQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
 import { Notice } from '../ui/marks';
@@ -15,7 +15,6 @@ export function Compare() {
   const [query, setQuery] = useSearchParams();
   const right = Number(query.get('right') ?? bench.revision);
   const left = Number(query.get('left') ?? Math.max(1, bench.revision - 1));
-  const log = useQuery(logbookQuery(bench.id));
   const found = useQuery(compareQuery(bench.id, left, right));
   const choose = (side: 'left' | 'right', value: string) =>
     setQuery({ left: String(left), right: String(right), [side]: value });
@@ -29,13 +28,15 @@ export function Compare() {
         <RevisionPick
           label="From"
           value={left}
-          revisions={log.data?.revisions}
+          newest={bench.revision}
+          one={found.data?.left}
           set={(value) => choose('left', value)}
         />
         <RevisionPick
           label="to"
           value={right}
-          revisions={log.data?.revisions}
+          newest={bench.revision}
+          one={found.data?.right}
           set={(value) => choose('right', value)}
         />
       </div>
@@ -46,26 +47,42 @@ export function Compare() {
   );
 }
 
+/** Revisions in the list, the newest; an older one is reached by its number. */
+const LISTED = 200;
+
 interface PickProps {
   label: string;
   value: number;
-  revisions: Schemas['RevisionView'][] | undefined;
+  newest: number;
+  one: Schemas['RevisionView'] | undefined;
   set: (value: string) => void;
 }
 
-function RevisionPick({ label, value, revisions, set }: PickProps) {
-  const one = revisions?.find((revision) => revision.number === value);
+function RevisionPick({ label, value, newest, one, set }: PickProps) {
+  const first = Math.max(1, newest - LISTED + 1);
+  const listed = Array.from({ length: newest - first + 1 }, (_, i) => first + i);
+  if (value < first) listed.unshift(value);
   return (
     <div className="pick">
       <label htmlFor={`pick-${label}`}>{label}</label>
       <select id={`pick-${label}`} value={value} onChange={(event) => set(event.target.value)}>
-        {revisions?.map((revision) => (
-          <option key={revision.number} value={revision.number}>
-            revision {revision.number}
+        {listed.map((number) => (
+          <option key={number} value={number}>
+            revision {number}
           </option>
-        )) ?? <option value={value}>revision {value}</option>}
+        ))}
       </select>
-      {one && (
+      {first > 1 && (
+        <input
+          type="number"
+          aria-label={`Number of the revision, ${label}`}
+          min={1}
+          max={newest}
+          value={value}
+          onChange={(event) => event.target.value && set(event.target.value)}
+        />
+      )}
+      {one?.number === value && (
         <p>
           <Moment at={one.at} by={one.by} />
           {one.why && <br />}

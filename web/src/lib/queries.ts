@@ -333,16 +333,53 @@ export const fuelQuery = (car: number, revision: number, slip: number) =>
     queryFn: () => ask(client.GET('/api/cars/{car_id}/fuel', path(car))),
   });
 
-export const readingsQuery = (car: number) =>
+export const readingsQuery = (car: number, kind: string) =>
   queryOptions({
-    queryKey: ['car', car, 'readings'],
-    queryFn: () => ask(client.GET('/api/cars/{car_id}/readings', path(car))),
+    queryKey: ['car', car, 'readings', kind],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/readings', {
+          params: { path: { car_id: car }, query: { kind } },
+        }),
+      ),
   });
 
-export const logbookQuery = (car: number) =>
+/** The logbook, a page after the other, the newest first. */
+export const logbookQuery = (car: number, part = '') =>
+  infiniteQueryOptions({
+    queryKey: ['car', car, 'logbook', part],
+    queryFn: ({ pageParam }) =>
+      ask(
+        client.GET('/api/cars/{car_id}/logbook', {
+          params: { path: { car_id: car }, query: { before: pageParam, part } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.older ?? undefined,
+  });
+
+/** The last runs, for who wants to see just these. */
+export const lastRunsQuery = (car: number) =>
   queryOptions({
-    queryKey: ['car', car, 'logbook'],
+    queryKey: ['car', car, 'logbook-last'],
     queryFn: () => ask(client.GET('/api/cars/{car_id}/logbook', path(car))),
+  });
+
+export const sessionNamesQuery = (car: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'session-names'],
+    queryFn: () => ask(client.GET('/api/cars/{car_id}/sessions', path(car))),
+  });
+
+export const runQuery = (car: number, run: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'run', run],
+    queryFn: () =>
+      ask(
+        client.GET('/api/cars/{car_id}/runs/{run_id}', {
+          params: { path: { car_id: car, run_id: run } },
+        }),
+      ),
   });
 
 export const compareQuery = (car: number, left: number, right: number) =>

@@ -2204,10 +2204,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Events, sessions, runs and the revisions between them */
+        /** A page of sessions with their runs and the revisions between, the newest first */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    before?: string;
+                    part?: string;
+                };
                 header?: never;
                 path: {
                     car_id: number;
@@ -2487,10 +2490,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every reading, newest first, withdrawn ones included */
+        /** The last readings, of one kind or of all, newest first, withdrawn ones included */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    kind?: string;
+                };
                 header?: never;
                 path: {
                     car_id: number;
@@ -2619,7 +2624,38 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The last sessions of a car by name, the newest first: to choose one */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionNames"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Add a session of this car */
         post: {
@@ -2802,53 +2838,6 @@ export interface paths {
                 };
             };
         };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cars/{car_id}/revisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Every revision with the slip that made it */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    car_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Revisions"];
-                    };
-                };
-                /** @description What was refused, as problem details */
-                default: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4001,7 +3990,39 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** One run of a car */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    run_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -6335,6 +6356,10 @@ export interface components {
             sessions: components["schemas"]["SessionView"][];
             /** Revisions */
             revisions: components["schemas"]["RevisionView"][];
+            /** Changed */
+            changed: components["schemas"]["NumberName"][];
+            /** Older */
+            older: string | null;
         };
         /**
          * MarkView
@@ -7142,6 +7167,8 @@ export interface components {
         Readings: {
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
+            /** Count */
+            count: number;
         };
         /** ReasonView */
         ReasonView: {
@@ -7201,11 +7228,6 @@ export interface components {
             decision: string | null;
             /** Verdict Words */
             verdict_words: string;
-        };
-        /** Revisions */
-        Revisions: {
-            /** Revisions */
-            revisions: components["schemas"]["RevisionView"][];
         };
         /**
          * RowEntry
@@ -7503,6 +7525,20 @@ export interface components {
             note?: string;
             /** Event Id */
             event_id: number;
+        };
+        /** SessionName */
+        SessionName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Event */
+            event: string;
+        };
+        /** SessionNames */
+        SessionNames: {
+            /** Sessions */
+            sessions: components["schemas"]["SessionName"][];
         };
         /** SessionRef */
         SessionRef: {

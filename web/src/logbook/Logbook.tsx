@@ -1,5 +1,5 @@
 /** Sessions in time, with the changes between them, the driver's words, and each slip's verdict. */
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Schemas } from '../lib/client';
@@ -24,21 +24,23 @@ type Item =
 
 export function Logbook() {
   const { bench } = useBench();
-  const found = useQuery(logbookQuery(bench.id));
+  const [part, setPart] = useState('');
+  const found = useInfiniteQuery({
+    ...logbookQuery(bench.id, part),
+    placeholderData: keepPreviousData,
+  });
   const mayLog = useMay('log');
   const [adding, setAdding] = useState<'event' | 'session' | null>(null);
-  const [part, setPart] = useState('');
   const dictionary = useDictionary();
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
-  if (!found.data) return <Waiting what="Opening the logbook" />;
-  const log = found.data;
+  const pages = found.data?.pages ?? [];
+  const log = pages[0];
+  if (!log) return <Waiting what="Opening the logbook" />;
+  const sessions = pages.flatMap((page) => page.sessions);
   const items: Item[] = [
-    ...log.sessions.map((session) => ({ at: session.starts_at, session })),
-    ...log.revisions
-      .filter((one) => !part || one.lines.some((line) => line.name === part))
-      .map((revision) => ({ at: revision.at, revision })),
+    ...sessions.map((session) => ({ at: session.starts_at, session })),
+    ...pages.flatMap((page) => page.revisions.map((revision) => ({ at: revision.at, revision }))),
   ].sort((a, b) => b.at.localeCompare(a.at));
-  const changed = [...new Set(log.revisions.flatMap((one) => one.lines.map((line) => line.name)))];
   return (
     <article className="logbook">
       <div className="sheet-head">
@@ -72,7 +74,7 @@ export function Logbook() {
           Changes of{' '}
           <select value={part} onChange={(event) => setPart(event.target.value)}>
             <option value="">everything</option>
-            {changed.map((name) => (
+            {log.changed.map((name) => (
               <option key={name} value={name}>
                 {dictionary.entry(name).label.toLowerCase()}
               </option>
@@ -90,7 +92,7 @@ export function Logbook() {
           addEvent={() => setAdding('event')}
         />
       )}
-      {log.sessions.length === 0 && (
+      {sessions.length === 0 && !part && (
         <Empty title="No session yet.">
           Add an event, then its first session: from then on every change is booked against one.
         </Empty>
@@ -108,6 +110,15 @@ export function Logbook() {
           ),
         )}
       </ol>
+      {found.hasNextPage && (
+        <Button
+          variant="outline-dark"
+          disabled={found.isFetchingNextPage}
+          onClick={() => void found.fetchNextPage()}
+        >
+          {found.isFetchingNextPage ? 'Fetching older entries …' : 'Older entries'}
+        </Button>
+      )}
     </article>
   );
 }

@@ -6,7 +6,7 @@ import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
-import { logbookQuery } from '../lib/queries';
+import { lastRunsQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { WideTable } from '../ui/WideTable';
 
@@ -16,7 +16,7 @@ const MOST = 6;
 export function PassesPanel() {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const found = useQuery(logbookQuery(bench.id));
+  const found = useQuery(lastRunsQuery(bench.id));
   const give = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   const may = useMay('give');
   if (!found.data) return null;

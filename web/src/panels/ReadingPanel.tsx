@@ -166,18 +166,21 @@ function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
 
 function History({ kind }: { kind: string }) {
   const { bench } = useBench();
-  const found = useQuery(readingsQuery(bench.id));
-  const rows = found.data?.readings.filter((one) => one.kind === kind) ?? [];
+  const found = useQuery(readingsQuery(bench.id, kind));
+  const rows = found.data?.readings ?? [];
   if (rows.length === 0) return null;
   return (
     <details className="history">
       <summary>
-        All readings <small>{rows.length}</small>
+        All readings <small>{found.data?.count}</small>
       </summary>
       <ul>
         {rows.map((one) => (
           <Past key={one.id} reading={one} />
         ))}
+        {rows.length < (found.data?.count ?? 0) && (
+          <li className="hint">Older ones are in the car file.</li>
+        )}
       </ul>
     </details>
   );

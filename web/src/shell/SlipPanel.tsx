@@ -4,7 +4,7 @@ import { useEffect, useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
-import { logbookQuery } from '../lib/queries';
+import { sessionNamesQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
 import { Notice } from '../ui/marks';
@@ -282,12 +282,11 @@ function placesInOrder(row: { place: string }[]): string[] {
 function WhyAndWhat() {
   const slip = useSlip();
   const { bench } = useBench();
-  const log = useQuery(logbookQuery(bench.id));
+  const sessions = useQuery(sessionNamesQuery(bench.id)).data?.sessions ?? [];
   const [why, setWhy] = useState(slip.wish.why);
   const [expectation, setExpectation] = useState(slip.wish.expectation);
   useEffect(() => setWhy(slip.wish.why), [slip.wish.why]);
   useEffect(() => setExpectation(slip.wish.expectation), [slip.wish.expectation]);
-  const sessions = [...(log.data?.sessions ?? [])].reverse();
   return (
     <section className="why">
       <label htmlFor="slip-why">Why</label>
@@ -319,7 +318,7 @@ function WhyAndWhat() {
         <option value="">none</option>
         {sessions.map((session) => (
           <option key={session.id} value={session.id}>
-            {session.name}, {log.data?.events.find((event) => event.id === session.event_id)?.name}
+            {session.name}, {session.event}
           </option>
         ))}
       </select>

@@ -22,23 +22,32 @@ from cabrio.operations import bench as benches
 from cabrio.operations import compare as comparing
 from cabrio.operations import readings, slips
 
-from .. import present
+from .. import log_view, present
 from .. import schemas as s
 from ..context import actor, now, transaction, understood
 from ..typed import typed
 
 ACTIVE = Own("Active coils", "count", above=0.0, most=60.0)
 CUT_OFF = Own("Coils cut off", "count", above=0.0, most=60.0)
+MOST_READINGS = 100
+"""Told at once; older ones are in the car file."""
+
 routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="Bench")
 
 
 @routes.get("/readings")
+@routes.input(s.ReadingsQuery, location="query", arg_name="asked")
 @routes.output(s.Readings)
-@routes.doc(summary="Every reading, newest first, withdrawn ones included")
-def all_readings(car_id: int) -> s.Readings:
+@routes.doc(
+    summary="The last readings, of one kind or of all, newest first, withdrawn ones included"
+)
+def all_readings(car_id: int, asked: s.ReadingsQuery) -> s.Readings:
     with transaction() as db:
         found = benches.load(db, actor(), car_id).readings
-        return s.Readings(readings=[present.reading(one) for one in reversed(found)])
+    told = [one for one in reversed(found) if asked.kind in ("", one.kind)]
+    return s.Readings(
+        readings=[present.reading(one) for one in told[:MOST_READINGS]], count=len(told)
+    )
 
 
 @routes.post("/readings")
@@ -133,14 +142,6 @@ def reapply(car_id: int) -> s.Ok:
     return s.Ok()
 
 
-@routes.get("/revisions")
-@routes.output(s.Revisions)
-@routes.doc(summary="Every revision with the slip that made it")
-def revisions(car_id: int) -> s.Revisions:
-    with transaction() as db:
-        return s.Revisions(revisions=present.revisions(db, benches.load(db, actor(), car_id)))
-
-
 @routes.post("/revisions/<int:number>/back-out")
 @routes.output(s.Ok)
 @routes.doc(summary="Write the slip that takes a revision's changes back")
@@ -167,7 +168,7 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
     with transaction() as db:
         bench = benches.load(db, actor(), car_id)
         found = comparing.compare(bench, asked.left, asked.right)
-        told = {one.number: one for one in present.revisions(db, bench)}
+        told = {one.number: one for one in log_view.revisions(db, bench, (asked.left, asked.right))}
         return s.CompareView(
             left=told[asked.left],
             right=told[asked.right],

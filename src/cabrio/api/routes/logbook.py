@@ -10,21 +10,59 @@ from cabrio.operations import amend, pictures, run_tables
 from cabrio.operations import bench as benches
 from cabrio.operations import logbook as operations
 from cabrio.operations import outcome as outcomes
+from cabrio.operations.errors import NotFound
+from cabrio.storage import logbook as storage
+from cabrio.storage.logbook import LogPlace
 
-from .. import present
+from .. import log_view
 from .. import schemas as s
 from ..context import actor, now, transaction
+
+MOST_NAMES = 100
 
 routes = APIBlueprint("logbook", __name__, tag="Logbook")
 
 
 @routes.get("/cars/<int:car_id>/logbook")
+@routes.input(s.LogbookQuery, location="query", arg_name="asked")
 @routes.output(s.LogbookView)
-@routes.doc(summary="Events, sessions, runs and the revisions between them")
-def log(car_id: int) -> s.LogbookView:
+@routes.doc(
+    summary="A page of sessions with their runs and the revisions between, the newest first"
+)
+def log(car_id: int, asked: s.LogbookQuery) -> s.LogbookView:
     with transaction() as db:
         who = actor()
-        return present.log(db, who, benches.load(db, who, car_id))
+        found = benches.load(db, who, car_id)
+        try:
+            before = LogPlace.read(asked.before) if asked.before else None
+        except ValueError:
+            raise NotFound("There is no such place in the logbook.") from None
+        return log_view.log(db, who, found, before, asked.part)
+
+
+@routes.get("/cars/<int:car_id>/sessions")
+@routes.output(s.SessionNames)
+@routes.doc(summary="The last sessions of a car by name, the newest first: to choose one")
+def session_names(car_id: int) -> s.SessionNames:
+    with transaction() as db:
+        benches.load(db, actor(), car_id)
+        found = storage.names_of_sessions(db, car_id, MOST_NAMES)
+        return s.SessionNames(
+            sessions=[s.SessionName(id=one.id, name=one.name, event=one.event) for one in found]
+        )
+
+
+@routes.get("/cars/<int:car_id>/runs/<int:run_id>")
+@routes.output(s.RunView)
+@routes.doc(summary="One run of a car")
+def one_run(car_id: int, run_id: int) -> s.RunView:
+    with transaction() as db:
+        who = actor()
+        found = benches.load(db, who, car_id)
+        row = storage.find_run(db, car_id, run_id)
+        if row is None:
+            raise NotFound("There is no such run of this car.")
+        return log_view.one_run(db, who, found, row)
 
 
 @routes.post("/events")

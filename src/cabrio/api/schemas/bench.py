@@ -428,6 +428,12 @@ class WhyIn(In):
 
 class Readings(BaseModel):
     readings: list[ReadingView]
+    count: int
+    """How many there are, told or not."""
+
+
+class ReadingsQuery(In):
+    kind: Word = ""
 
 
 class ChangeIn(In):

@@ -108,6 +108,25 @@ class LogbookView(BaseModel):
     events: list[EventView]
     sessions: list[SessionView]
     revisions: list[RevisionView]
+    changed: list[NumberName]
+    """All that was ever changed on this car by a slip."""
+    older: str | None
+    """What to ask for next with `before`; null where there is nothing older."""
+
+
+class LogbookQuery(In):
+    before: Word = ""
+    part: Word = ""
+
+
+class SessionName(BaseModel):
+    id: int
+    name: str
+    event: str
+
+
+class SessionNames(BaseModel):
+    sessions: list[SessionName]
 
 
 class EventIn(In):

@@ -181,10 +181,6 @@ class RevisionView(BaseModel):
     verdict_words: str
 
 
-class Revisions(BaseModel):
-    revisions: list[RevisionView]
-
-
 class CompareQuery(In):
     left: Id
     right: Id

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from functools import cache
+from functools import cache, cached_property
 from typing import Any, Literal
 
 from ..car.lines import Line
@@ -294,6 +294,11 @@ class Booked:
     lines: tuple[Line, ...] = ()
     jobs: tuple[str, ...] = ()
 
+    @cached_property
+    def upsets(self) -> dict[str, list[Upsetting]]:
+        """Asked for by every kind of reading, and worked once."""
+        return upsets_by(self.lines, self.jobs)
+
 
 def standing(
     kind: str,
@@ -320,7 +325,7 @@ def standing(
         if revision > latest.revision:
             made = booked[revision]
             made = Booked(tuple(made)) if isinstance(made, list) else made
-            for rule in upsets_by(made.lines, made.jobs).get(kind, []):
+            for rule in made.upsets.get(kind, ()):
                 reasons.append(replace(rule, revision=revision))
     differs = tuple(differing(latest, setup, given)) if setup is not None and not reasons else ()
     status: Status = "fresh"

@@ -66,6 +66,11 @@ class Revision:
     at: str = ""
     jobs: tuple[str, ...] = ()
 
+    @cached_property
+    def booked(self) -> Booked:
+        """What made it, as readings are held against it: the same for every sheet of the car."""
+        return Booked(self.lines, self.jobs)
+
 
 @dataclass
 class Sheet:
@@ -159,7 +164,7 @@ def build(
     """
     readings, revisions = list(readings), list(revisions)
     booked: dict[int, Booked | list[Line]] = {
-        revision.number: Booked(revision.lines, revision.jobs) for revision in revisions
+        revision.number: revision.booked for revision in revisions
     }
     drafted = Booked(tuple(draft), tuple(jobs))
     if drafted.lines or drafted.jobs:
