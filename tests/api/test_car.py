@@ -143,7 +143,9 @@ class CarData(ApiTestCase):
         made = self.ines.ok("POST", "/api/cars/1/copy", {"name": "Wagtail two"})["id"]
         here, there = self.ines.bench(1), self.ines.bench(made)
         self.assertEqual((there["setup"], there["revision"]), (here["setup"], 1))
-        self.assertEqual(self.ines.ok("GET", f"/api/cars/{made}/readings"), {"readings": [], "count": 0})
+        self.assertEqual(
+            self.ines.ok("GET", f"/api/cars/{made}/readings"), {"readings": [], "count": 0}
+        )
 
     def test_a_better_measurement_keeps_what_was_before(self) -> None:
         before = self.ines.bench()["given"]["rear_brake_share"]

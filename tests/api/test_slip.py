@@ -102,6 +102,40 @@ class Slips(ApiTestCase):
         self.assertEqual((carried["lines"][0]["old"], carried["lines"][0]["new"]), (1, 5))
         self.assertEqual(self.teo.book(), number + 1)
 
+    def test_what_touches_nothing_of_the_other_goes_on_top_by_itself(self) -> None:
+        now = self.ines.bench()["setup"]
+        other = 2 if now["rebound_clicks"][2] != 2 else 3
+        hole = 2 if now["bar_hole"][1] != 2 else 3
+        mine = self.teo.draft(("rebound_clicks", "LR", other), why="Mine.")
+        self.ines.draft(("bar_hole", "rear", hole))
+        number = self.ines.book()
+        slip = self.teo.bench()["slip"]
+        self.assertIsNone(slip["behind"])
+        self.assertEqual((slip["base"], slip["version"]), (number, mine["version"]))
+        self.assertEqual(slip["merged"]["by"], "Ines Halloran")
+        self.assertEqual(self.names(slip["merged"]["lines"]), [("bar_hole", "rear")])
+        self.assertEqual(self.teo.book(), number + 1)
+        after = self.teo.bench()["setup"]
+        self.assertEqual((after["rebound_clicks"][2], after["bar_hole"][1]), (other, hole))
+        self.teo.ok("POST", f"/api/cars/1/revisions/{number + 1}/back-out")
+        self.assertEqual(self.teo.bench()["slip"]["lines"][0]["new"], now["rebound_clicks"][2])
+
+    def test_what_cannot_be_set_any_more_does_not_go_on_top(self) -> None:
+        now = self.ines.bench()["setup"]["bar_hole"]
+        knob = self.ines.bench()["adjusters"]["rebound_clicks"]
+        ends = {"lowest": knob["lowest"], "highest": knob["highest"]}
+        path = "/api/cars/1/adjusters/rebound_clicks"
+        self.teo.draft(("rebound_clicks", "RR", ends["highest"]), why="Mine.")
+        self.ines.ok("PUT", path, ends | {"highest": ends["highest"] - 1})
+        self.ines.draft(("bar_hole", "rear", 1 if now[1] != 1 else 2))
+        self.ines.book()
+        slip = self.teo.bench()["slip"]
+        self.assertIsNone(slip["merged"])
+        self.assertEqual(slip["behind"]["overlap"], [])
+        self.teo.refused(409, "POST", "/api/cars/1/slip/book", {"version": slip["version"]})
+        self.assertEqual(self.teo.bench()["slip"]["why"], "Mine.")
+        self.ines.ok("PUT", path, ends)
+
     def test_two_windows_of_one_person(self) -> None:
         version = self.ines.draft(("bar_hole", "rear", 4))["version"]
         stale = {"version": version - 1, "changes": []}

@@ -94,8 +94,8 @@ class Years(ApiTestCase):
         self.assertEqual(again, file)
         # what came with the car is one entry of what was done, not a thousand
         done = self.ines.ok("GET", f"/api/done?car={copy}")["entries"]
-        self.assertEqual([one["did"] for one in done], ["added", "imported"][::-1])
+        self.assertEqual([one["did"] for one in done], ["exported", "added", "imported"])
         self.assertIn(
             {"field": "revisions", "before": "", "after": str(len(file["revisions"]))},
-            done[0]["changes"],
+            done[2]["changes"],
         )

@@ -149,7 +149,6 @@ def _imported(row: CarRow) -> s.ImportedView | None:
 
 def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
-    behind = draft.behind
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
     after = {
         name: [float(one) for one in array.reshape(-1)]
@@ -175,14 +174,8 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
         rechecks=[s.RecheckView(**vars(one)) for one in found],
         minutes=sum(one.minutes for one in found),
         mixed=mixed_systems(draft.lines),
-        behind=None
-        if behind is None
-        else s.BehindView(
-            revision=behind.revision,
-            by=behind.by,
-            lines=[line(one) for one in behind.lines],
-            overlap=[line(one) for one in behind.overlap],
-        ),
+        behind=_behind(draft.behind),
+        merged=_behind(draft.merged),
         parked=[
             s.ParkedView(
                 id=row.id,
@@ -194,6 +187,17 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
             )
             for row in draft.parked
         ],
+    )
+
+
+def _behind(one: slip_operations.Behind | None) -> s.BehindView | None:
+    if one is None:
+        return None
+    return s.BehindView(
+        revision=one.revision,
+        by=one.by,
+        lines=[line(each) for each in one.lines],
+        overlap=[line(each) for each in one.overlap],
     )
 
 

@@ -38,12 +38,17 @@ class Behind:
 
 @dataclass
 class Draft:
-    """A person's slip on a car, stored or still empty."""
+    """A person's slip on a car, stored or still empty.
+
+    `base` is the revision it goes onto: where others booked meanwhile and touched none of its numbers, the
+    newest one, and `merged` says what they did. Otherwise `behind` does, and it has to be reapplied.
+    """
 
     slip: SlipRow | None
     base: int
     lines: tuple[Line, ...]
     behind: Behind | None
+    merged: Behind | None = None
     jobs: tuple[str, ...] = ()
     parked: tuple[SlipRow, ...] = ()
 
@@ -57,11 +62,15 @@ def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
     slip = next((one for one in mine if one.state == "draft"), None)
     lines = lines_of(slip)
     base = slip.base if slip else bench.row.revision
+    behind, merged = _behind(bench, base, lines), None
+    if behind is not None and _goes_on_top(bench, behind, lines):
+        base, behind, merged = bench.row.revision, None, behind
     return Draft(
         slip,
         base,
         lines,
-        _behind(bench, base, lines),
+        behind,
+        merged,
         tuple(slip.jobs) if slip else (),
         tuple(one for one in mine if one.state == "parked"),
     )
@@ -75,6 +84,17 @@ def _behind(bench: Bench, base: int, lines: Iterable[Line]) -> Behind | None:
     touched = {(line.name, line.place) for line in theirs}
     overlap = tuple(line for line in lines if (line.name, line.place) in touched)
     return Behind(bench.row.revision, bench.current.by, tuple(theirs), overlap)
+
+
+def _goes_on_top(bench: Bench, behind: Behind, lines: Iterable[Line]) -> bool:
+    """Whether lines that were drafted before others booked can be made after them just as they are."""
+    if behind.overlap:
+        return False
+    wanted = [(line.name, line.place, line.new) for line in lines]
+    try:
+        return len(_checked(bench, bench.row.revision, wanted)) == len(wanted)
+    except CoreError:  # what it sets is not there any more, or is something else
+        return False
 
 
 def preview(bench: Bench, base: int, lines: Iterable[Line], jobs: Iterable[str] = ()) -> WhatIf:
@@ -123,7 +143,7 @@ def write(
     if session_id is not None and logbook.find_session(db, car_id, session_id) is None:
         raise NotFound("There is no such session for this car.")
     slip.why, slip.expectation = said(why, "why"), said(expectation, "expectation")
-    slip.session_id, slip.jobs = session_id, _known_jobs(jobs)
+    slip.session_id, slip.jobs, slip.base = session_id, _known_jobs(jobs), found.base
     slip.version += 1
     slip.at = now
     slips.set_lines(slip, lines)
@@ -197,6 +217,7 @@ def book(db: Session, actor: Actor, car_id: int, now: datetime, *, version: int)
     if car is not bench.car:
         cars.save_car(bench.row, car)
     cars.add_revision(db, bench.row, number, setup, actor.name, now)
+    found.slip.base = found.base
     found.slip.state, found.slip.booked_as, found.slip.at = "booked", number, now
     db.flush()
     return number

@@ -7841,6 +7841,7 @@ export interface components {
             /** Mixed */
             mixed: string[];
             behind: components["schemas"]["BehindView"] | null;
+            merged: components["schemas"]["BehindView"] | null;
             /** Parked */
             parked: components["schemas"]["ParkedView"][];
         };

@@ -55,6 +55,7 @@ export function SlipPanel() {
           </span>
         </div>
         {view.behind && <BehindNotice behind={view.behind} reapply={act.reapply} />}
+        {view.merged && <BehindNotice behind={view.merged} />}
         {slip.error && <Notice tone="draft">{slip.error}</Notice>}
         {act.error && <Notice tone="draft">{act.error.message}</Notice>}
         {act.booked !== null && empty && (
@@ -326,12 +327,19 @@ function WhyAndWhat() {
   );
 }
 
-function BehindNotice({ behind, reapply }: { behind: Schemas['BehindView']; reapply: () => void }) {
+/** What others booked meanwhile; with nothing to do where the slip goes on top of it as it is. */
+function BehindNotice({
+  behind,
+  reapply,
+}: {
+  behind: Schemas['BehindView'];
+  reapply?: () => void;
+}) {
   const dictionary = useDictionary();
   const label = (one: Schemas['LineView']) =>
     whereWords(dictionary.entry(one.name).label, [one.place]);
   return (
-    <section className="behind" role="alert">
+    <section className="behind" role={reapply ? 'alert' : 'status'}>
       <b>
         {behind.by} booked revision {behind.revision} meanwhile.
       </b>
@@ -346,9 +354,13 @@ function BehindNotice({ behind, reapply }: { behind: Schemas['BehindView']; reap
           your values.
         </p>
       )}
-      <Button size="sm" variant="dark" onClick={reapply}>
-        Reapply to revision {behind.revision}
-      </Button>
+      {reapply ? (
+        <Button size="sm" variant="dark" onClick={reapply}>
+          Reapply to revision {behind.revision}
+        </Button>
+      ) : (
+        <p>Your slip touches none of it: it goes on top, and is worked so here.</p>
+      )}
     </section>
   );
 }

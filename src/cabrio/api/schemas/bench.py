@@ -280,6 +280,9 @@ class SlipView(BaseModel):
     minutes: int
     mixed: list[str]
     behind: BehindView | None
+    """Others booked meanwhile what this slip changes too: it has to be reapplied."""
+    merged: BehindView | None
+    """Others booked meanwhile, nothing of which this slip touches: it goes on top as it is."""
     parked: list[ParkedView]
 
 
