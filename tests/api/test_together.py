@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from cabrio.core.graph.registry import numbers
 from cabrio.storage.documents import content_hash
 from cabrio.storage.models import RevisionRow, SlipLineRow, SlipRow
-from tests.support.client import INES, MARA, OKE, PELL, TEO, ApiTestCase, Person
+from tests.support.client import INES, MARA, OKE, PELL, TEO, ApiTestCase, Person, pads
 
 
 class AtOnce(ApiTestCase):
@@ -35,6 +35,40 @@ class AtOnce(ApiTestCase):
                 answers = sorted(pool.map(book, zip(people, versions, strict=True)))
             self.assertEqual(answers, [200, 409])
             self.assertEqual(people[0].bench()["revision"], start + 1)
+
+    def test_of_many_who_withdraw_a_reading_one_is_told_that_it_did(self) -> None:
+        oke = self.person(OKE)
+        oke.ok("POST", "/api/cars/1/readings", pads([250, 251, 262, 263]))
+        made = oke.ok("GET", "/api/cars/1/readings?kind=pads")["readings"][0]["id"]
+        people = [self.person(who) for who in (INES, TEO, OKE, INES, TEO, OKE)]
+
+        def withdraw(person: Person) -> int:
+            path = f"/api/cars/1/readings/{made}/withdraw"
+            return int(person.call("POST", path, {"why": "a slip"}).status_code)
+
+        with ThreadPoolExecutor(6) as pool:
+            self.assertEqual(sorted(pool.map(withdraw, people)), [200] + [409] * 5)
+
+    def test_a_fact_that_somebody_changed_meanwhile_is_not_written_over(self) -> None:
+        ines, teo = self.person(INES), self.person(TEO)
+        seen = ines.bench()["given"]["wheelbase"]["values"]
+        teo.ok("PATCH", "/api/cars/1/given", {"values": {"wheelbase": ["2501"]}})
+        body = {"values": {"wheelbase": ["2512"]}, "seen": {"wheelbase": seen}}
+        told = ines.refused(409, "PATCH", "/api/cars/1/given", body)
+        self.assertIn("Teo Brandvold changed wheelbase meanwhile: it is 2501 mm", told["detail"])
+        now = ines.bench()["given"]["wheelbase"]["values"]
+        self.assertEqual(now, [2.501])
+        ines.ok("PATCH", "/api/cars/1/given", body | {"seen": {"wheelbase": now}})
+        # nothing given yet may be said as null, or as a place without a value
+        free = next(
+            one for one in ("air_box_loss", "aero_balance", *numbers()) if self.gives(ines, one)
+        )
+        for nothing in (None, [None] * len(numbers()[free].shape.places)):
+            ines.ok("PATCH", "/api/cars/1/given", {"values": {}, "seen": {free: nothing}})
+
+    def gives(self, ines: Person, name: str) -> bool:
+        found = numbers().get(name)
+        return bool(found and found.is_fact and name not in ines.bench()["given"])
 
     def test_one_draft_a_person_even_when_both_windows_begin_at_once(self) -> None:
         windows = [self.person(INES), self.person(INES)]

@@ -14,7 +14,7 @@ from cabrio.core.car.model import Discipline, Driven, FrontLayout, RearLayout, W
 from cabrio.core.car.settings import usual_adjusters
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.quantities import Kind, Number
-from cabrio.core.catalog.units import PROFILES
+from cabrio.core.catalog.units import PROFILES, show
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
@@ -27,6 +27,7 @@ from cabrio.storage.models import CarRow
 from . import readings
 from .actor import Actor
 from .bench import load
+from .errors import Conflict
 from .texts import named
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -201,15 +202,19 @@ def give(
     values: Mapping[str, list[Any]],
     estimated: Mapping[str, bool],
     confirmed: bool = False,
+    seen: Mapping[str, list[Any] | None] | None = None,
 ) -> Car:
     """Give facts and targets, or measure them better; text is parsed in the car's units, None empties.
 
     What stood before is kept with who and when. All problems are raised at once and nothing is saved
-    with any.
+    with any. `seen` is what the writer saw of them [SI], None where nothing was given: where somebody
+    changed it meanwhile it is a Conflict.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
     car = bench.car
+    for name, values_seen in (seen or {}).items():
+        _as_seen(car, name, values_seen)
     problems: list[CoreError] = []
     for name, typed in values.items():
         try:
@@ -232,6 +237,25 @@ def give(
         raise Problems(problems)
     cars.save_car(bench.row, car)
     return car
+
+
+def _as_seen(car: Car, name: str, seen: list[Any] | None) -> None:
+    """Raise Conflict where a fact is not what the writer saw of it."""
+    number, given = number_named(name), car.given.get(name)
+    now = list(given.values) if given else None
+    if now == seen or (given is None and not any(one is not None for one in seen or ())):
+        return
+    told = ", ".join(
+        show(one, number.quantity, car.profile) if isinstance(one, int | float) else "nothing"
+        for one in now or [None]
+    )
+    by = given.by if given and given.by else "Somebody"
+    raise Conflict(
+        f"{by} changed {number.label.lower()} meanwhile: it is {told} now. What you typed is still "
+        "here: look at it, then give it again.",
+        reason="changed",
+        number=name,
+    )
 
 
 def _corrected(

@@ -97,7 +97,7 @@ def withdraw(
 ) -> None:
     """Take a mistaken reading out of use, with the reason; it stays in the record."""
     actor.must("read")
-    load(db, actor, car_id)
+    load(db, actor, car_id, lock=True)  # of several at once, one does it
     reading = cars.find_reading(db, car_id, reading_id)
     if reading is None:
         raise NotFound("There is no such reading of this car.")

@@ -42,6 +42,9 @@ export function GivenField({ name, places, label }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
   const [was, setWas] = useState<string | null>(null);
+  // what stood there when the typing began: somebody may change it before it is sent
+  const [seen, setSeen] = useState<(number | string | null)[] | null>(null);
+  const { refresh } = useBench();
   const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   const send = (cell: string, confirmed: boolean) => {
     const before = text;
@@ -49,8 +52,16 @@ export function GivenField({ name, places, label }: Props) {
       places.includes(place) ? cell : (values[i] ?? null),
     );
     save.mutate(
-      { params: { path: { car_id: bench.id } }, body: { values: { [name]: next }, confirmed } },
       {
+        params: { path: { car_id: bench.id } },
+        body: { values: { [name]: next }, confirmed, seen: { [name]: seen ?? values } },
+      },
+      {
+        onError: (refused) => {
+          if (refused.code !== 'conflict') return;
+          setSeen(null);
+          void refresh();
+        },
         onSuccess: () => {
           leave();
           setWas(cell === before || before.includes('|') ? null : before);
@@ -63,6 +74,7 @@ export function GivenField({ name, places, label }: Props) {
   const known = entry.is_fact && text !== '' && !guessed;
   const leave = () => {
     setTyped(null);
+    setSeen(null);
     setAsking(false);
     save.reset();
   };
@@ -99,6 +111,7 @@ export function GivenField({ name, places, label }: Props) {
           aria-invalid={sentence !== null}
           aria-describedby={`${id}-said`}
           onChange={(event) => {
+            if (typed === null) setSeen(values);
             setTyped(event.target.value);
             setAsking(false);
             save.reset();

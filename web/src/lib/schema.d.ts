@@ -6006,6 +6006,13 @@ export interface components {
              * @default false
              */
             confirmed?: boolean;
+            /**
+             * Seen
+             * @default {}
+             */
+            seen?: {
+                [key: string]: (string | number | null)[] | null;
+            };
         };
         /**
          * GivenView

@@ -112,6 +112,7 @@ def give(car_id: int, body: s.GiveIn) -> s.Ok:
             values=body.values,
             estimated=body.estimated,
             confirmed=body.confirmed,
+            seen=body.seen,
         )
     return s.Ok()
 

@@ -329,6 +329,9 @@ class GiveIn(In):
     values: dict[NumberName, Row] = Field(default={}, max_length=400)
     estimated: dict[NumberName, bool] = Field(default={}, max_length=400)
     confirmed: bool = False
+    seen: dict[NumberName, Row | None] = Field(default={}, max_length=400)
+    """What the writer saw of them [SI]: refused where somebody changed one meanwhile. What is left out is
+    written over."""
 
 
 class SettleIn(In):
