@@ -86,14 +86,16 @@ class Server:
     def program(self, name: str) -> str:
         return str(self.bin / name)
 
-    def start(self) -> None:
-        """Make the cluster if there is none, and bring it up; one left running is taken over."""
+    def start(self, *, same_port: bool = False) -> None:
+        """Make the cluster if there is none, and bring it up; one left running is taken over. Started again
+        under an app it keeps its port, where that looks for it."""
         if not (self.folder / "cluster" / "PG_VERSION").exists():
             with stage("Creating the database server's folder"):
                 self._create()
         if self._running():
             return
-        self.port = free_port()
+        if not same_port:
+            self.port = free_port()
         log = self.folder / "log"
         options = ["listen_addresses=127.0.0.1", f"port={self.port}", "unix_socket_directories="]
         command = [
@@ -131,6 +133,9 @@ class Server:
                 str(self.folder / "cluster"),
             ]
         )
+
+    def answers(self) -> bool:
+        return self._ready(seconds=0)
 
     def ensure_database(self, name: str) -> None:
         query = f"SELECT 1 FROM pg_database WHERE datname = '{name}'"

@@ -7,10 +7,11 @@ import logging
 import os
 import signal
 import sys
+import threading
 from collections.abc import Callable
 from functools import wraps
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any
 
 import click
 
@@ -49,20 +50,23 @@ def _database() -> str:
 
 
 @main.command()
-@click.option("--port", type=click.IntRange(1, 65535), required=True, help="Port on loopback.")
+@click.option("--port", type=click.IntRange(1, 65535), required=True)
+@click.option("--host", default="127.0.0.1", help="Address to listen at; 0.0.0.0 for all.")
 @told
-def serve(port: int) -> None:
+def serve(port: int, host: str) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
+    from cabrio.api.access import log_to
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
     from cabrio.demo import load_if_empty
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
-    from cabrio.serving import server
+    from cabrio.serving import run, server
     from cabrio.storage.database import check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
     logging.basicConfig(level=logging.WARNING)
+    log_to(os.environ.get("CABRIO_ACCESS_LOG", ""))
     demo = bool(os.environ.get("CABRIO_DEMO"))
     # the owner of the database is used to make ready, and forgotten before anyone is served
     owner = os.environ.pop("CABRIO_DATABASE_OWNER", "") or _database()
@@ -84,15 +88,15 @@ def serve(port: int) -> None:
         demo=demo,
         secure=bool(os.environ.get("CABRIO_SECURE")),
         pads=os.environ.get("CABRIO_PADS") or (SimulatedPads().start() if demo else ""),
+        proxies=int(os.environ.get("CABRIO_PROXIES") or 0),
+        metrics_token=os.environ.get("CABRIO_METRICS_TOKEN", ""),
         gauge=os.environ.get("CABRIO_GAUGE") or (SimulatedGauge().start() if demo else ""),
     )
     app = create_app(settings, engine)
-    signal.signal(signal.SIGTERM, _stop)
-    server(app, "127.0.0.1", port, LARGEST).run()
-
-
-def _stop(*_: object) -> NoReturn:
-    sys.exit(0)  # waitress would end with a signal's code otherwise
+    stop = threading.Event()
+    signal.signal(signal.SIGTERM, lambda *_: stop.set())
+    run(server(app, host, port, LARGEST), stop)
+    engine.dispose()
 
 
 @main.command()

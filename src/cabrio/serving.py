@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import threading
+import time
 from collections.abc import Callable, Iterable
 from typing import Any
 
@@ -18,6 +20,10 @@ COME_BACK = "2"
 """Seconds after which to try again."""
 
 App = Callable[[dict[str, Any], Any], Iterable[bytes]]
+
+
+LAST = 20
+"""Seconds that what is at work may take to its end once the server is told to stop."""
 
 
 class Overload:
@@ -73,3 +79,24 @@ def server(app: App, host: str, port: int, largest: int) -> Any:
     )
     held.append(made)
     return made
+
+
+def run(made: Any, stop: threading.Event) -> None:
+    """Serve until told to stop: then nobody new is let in, what is at work is finished and answered."""
+    from waitress.wasyncore import loop
+
+    until = 0.0
+    while made._map:
+        loop(timeout=0.2, use_poll=True, map=made._map, count=1)
+        if not stop.is_set():
+            continue
+        if not until:
+            until = time.monotonic() + LAST
+            made.accepting = False
+            made.del_channel()
+            made.socket.close()
+        tasks = made.task_dispatcher
+        unsent = any(one.total_outbufs_len for one in list(made.active_channels.values()))
+        if time.monotonic() > until or not (tasks.queue or tasks.active_count or unsent):
+            break
+    made.task_dispatcher.shutdown()

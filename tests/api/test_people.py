@@ -12,6 +12,7 @@ from tests.support.client import INES, MARA, OKE, PELL, ApiTestCase, Person, pad
 OPEN = {
     "/api/health",
     "/api/ready",
+    "/api/metrics",
     "/api/session",
     "/api/session/demo",
     "/api/join",

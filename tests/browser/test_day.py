@@ -4,7 +4,7 @@ import json
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from tests.support.browser import BrowserTestCase, read_now
 
@@ -170,6 +170,23 @@ class Day(BrowserTestCase):
         expect(teo.get_by_text("Ines Halloran booked revision 5 meanwhile.").first).to_be_visible()
         teo.get_by_role("button", name="Reapply to revision").click()
         expect(teo.get_by_text("Nothing on the slip")).to_be_visible()  # both wanted the same click
+
+    def test_what_another_booked_is_there_within_seconds(self) -> None:
+        teo, ines = self.open("Teo", "/cars/2/plan"), self.open("Ines", "/cars/2/dampers")
+        revision = self.revision(teo)
+        ines.get_by_role("spinbutton", name="Compression, left rear").focus()
+        ines.keyboard.press("ArrowUp")
+        ines.get_by_role("button", name=f"Book revision {revision + 1}").click()
+        expect(ines.get_by_text(f"Booked as revision {revision + 1}").first).to_be_visible()
+        # long before the page would ask for the whole bench again
+        expect(teo.locator(".about-car")).to_contain_text(
+            f"on revision {revision + 1}", timeout=5_000
+        )
+
+    def revision(self, page: Page) -> int:
+        about = page.locator(".about-car")
+        expect(about).to_contain_text("on revision")
+        return int(about.inner_text().split("on revision ")[1].split()[0])
 
     def test_a_session_with_the_driver_s_words(self) -> None:
         page = self.open(path="/cars/3/logbook")

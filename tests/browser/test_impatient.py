@@ -8,9 +8,9 @@ import sys
 from typing import Any
 
 from launcher.postgres import free_port
+from launcher.supervise import App
 from playwright.sync_api import APIResponse, Page, Route, expect
 
-from launcher import main
 from tests.support.browser import BrowserTestCase
 from tests.support.client import WEB
 
@@ -184,11 +184,11 @@ class Impatient(BrowserTestCase):
             "CABRIO_WEB": str(WEB),
         }
         command = [sys.executable, "-m", "cabrio", "serve", "--port", str(port)]
-        app = subprocess.Popen(command, env=env)
-        self.addCleanup(app.wait)
-        self.addCleanup(app.kill)
-        main._wait_for(app, port)
-        return app
+        app = App(command, env, f"http://127.0.0.1:{port}")
+        self.addCleanup(app.process.wait)
+        self.addCleanup(app.process.kill)
+        app.wait_until_it_answers()
+        return app.process
 
     def test_the_driver_speaks_from_a_phone(self) -> None:
         page = self.open("Mara", "/cars/1/logbook", width=390)

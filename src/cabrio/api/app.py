@@ -13,11 +13,12 @@ from flask import Flask, Response, request, send_from_directory
 from flask_wtf.csrf import CSRFProtect
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import sessionmaker
+from werkzeug.middleware.proxy_fix import ProxyFix
 from whitenoise import WhiteNoise
 
 from cabrio import __version__
 
-from . import adapter, bodies, context, once, problems, signed_in
+from . import access, adapter, bodies, context, once, problems, signed_in
 
 CONTENT_POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
@@ -48,6 +49,9 @@ class Settings:
     clock: Callable[[], datetime] | None = None
     pads: str = ""
     gauge: str = ""
+    proxies: int = 0
+    """Proxies in front of the app whose word on the visitor's address and on TLS is taken."""
+    metrics_token: str = ""
 
 
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
@@ -103,6 +107,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["int"] = bodies.RowId
+    access.install(app, settings.metrics_token)
     bodies.install(app)
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
@@ -144,6 +149,10 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         immutable_file_test=lambda *_: True,
         add_headers_function=_asset_headers,
     )
+
+    if settings.proxies:
+        hops = settings.proxies
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=hops, x_proto=hops, x_host=hops)  # type: ignore[method-assign]
 
     @app.spec_processor
     def spec(found: Any) -> Any:

@@ -23,6 +23,8 @@ from cabrio.operations.errors import (
     TooManyTries,
 )
 
+from .access import request_id
+
 log = structlog.get_logger()
 
 
@@ -158,5 +160,12 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def unexpected(found: Exception) -> Response:
-        log.exception("unexpected", exc_info=found)
-        return problem(500, "unexpected", "Something went wrong on our side; nothing was saved.")
+        number = request_id()
+        log.exception("unexpected", request=number, exc_info=found)
+        return problem(
+            500,
+            "unexpected",
+            "Something went wrong on our side; nothing was saved. Whoever runs the server finds it under "
+            f"the number {number}.",
+            request=number,
+        )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 from typing import Any
 
-from sqlalchemy import String, cast, select, text
+from sqlalchemy import String, cast, func, select, text
 from sqlalchemy.orm import Session
 
 from .models import AuditRow
@@ -60,6 +60,33 @@ def tell_import(db: Session, car_id: int) -> None:
     """Say that this transaction brings a car in. Its rows are then kept as one entry, with the car; the
     database sees to it that the car is as new as they are."""
     db.execute(text("SELECT set_config('cabrio.import', :car, true)"), {"car": str(car_id)})
+
+
+@dataclass(frozen=True)
+class Changes:
+    """What others did since: the newest entry, the cars they touched, and whether it was more than cars."""
+
+    at: int
+    cars: tuple[int, ...] = ()
+    more: bool = False
+
+
+def changes(db: Session, team_id: int, person_id: int, after: int) -> Changes:
+    """What others of the team wrote after an entry; signing in changes nothing. 0 asks for the newest alone."""
+    newest = select(func.max(AuditRow.id)).where(AuditRow.team_id == team_id)
+    at = db.scalar(newest) or 0
+    if not after or at <= after:
+        return Changes(at)
+    query = select(AuditRow.car_id).where(
+        AuditRow.team_id == team_id,
+        AuditRow.id > after,
+        AuditRow.id <= at,
+        AuditRow.person_id.is_distinct_from(person_id),
+        AuditRow.entry["what"].astext != "sign_in",
+        AuditRow.entry["did"].astext != "exported",
+    )
+    touched = set(db.scalars(query.distinct()))
+    return Changes(at, tuple(sorted(one for one in touched if one)), None in touched)
 
 
 @dataclass(frozen=True)

@@ -45,10 +45,20 @@ def migrations(url: str) -> Config:
     return config
 
 
+MIGRATING = 7220
+"""The advisory lock that a migration holds."""
+
+
 def migrate(url: str) -> None:
-    """Bring the database to the newest schema. Raises UnknownSchema where a later program wrote it."""
+    """Bring the database to the newest schema. Raises UnknownSchema where a later program wrote it.
+
+    Of several processes that start at once, one migrates and the others wait for it.
+    """
+    lock = create_engine(url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
     try:
-        command.upgrade(migrations(url), "head")
+        with lock.connect() as waiting:  # released with the connection
+            waiting.execute(text("SELECT pg_advisory_lock(:key)"), {"key": MIGRATING})
+            command.upgrade(migrations(url), "head")
     except CommandError as problem:
         raise UnknownSchema(
             f"The database was written by another version of this program ({problem}). "

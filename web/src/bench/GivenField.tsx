@@ -19,7 +19,7 @@ interface Props {
 }
 
 export function GivenField({ name, places, label }: Props) {
-  const { bench } = useBench();
+  const { bench, refresh } = useBench();
   const { change, wish } = useSlip();
   const dictionary = useDictionary();
   const may = useMay('give');
@@ -44,7 +44,6 @@ export function GivenField({ name, places, label }: Props) {
   const [was, setWas] = useState<string | null>(null);
   // what stood there when the typing began: somebody may change it before it is sent
   const [seen, setSeen] = useState<(number | string | null)[] | null>(null);
-  const { refresh } = useBench();
   const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   const send = (cell: string, confirmed: boolean) => {
     const before = text;

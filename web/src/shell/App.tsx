@@ -7,6 +7,7 @@ import { CarFrame } from './CarFrame';
 import { Garage } from '../garage/Garage';
 import { Join } from './Join';
 import { SignIn } from './SignIn';
+import { useLive } from './live';
 import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
@@ -58,6 +59,7 @@ export function App() {
 }
 
 function WithDictionary({ children }: { children: React.ReactNode }) {
+  useLive();
   const words = useQuery(vocabularyQuery);
   const dictionary = useMemo(() => words.data && new Dictionary(words.data), [words.data]);
   if (words.isError) return <Failed error={words.error} again={() => void words.refetch()} />;

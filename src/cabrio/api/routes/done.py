@@ -37,6 +37,19 @@ def done(asked: s.DoneQuery) -> s.DoneView:
         )
 
 
+@routes.get("/changes")
+@routes.input(s.SinceQuery, location="query", arg_name="asked")
+@routes.output(s.ChangesView)
+@routes.doc(
+    summary="What others of the team wrote to since it was asked last: to be asked every second"
+)
+def changes(asked: s.SinceQuery) -> s.ChangesView:
+    with transaction() as db:
+        who = actor()
+        found = audit.changes(db, who.team_id, who.person_id, asked.after)
+    return s.ChangesView(at=found.at, cars=list(found.cars), more=found.more)
+
+
 def _entry(row: AuditRow) -> s.DoneEntry:
     said = row.entry
     before, after = said.get("before") or {}, said.get("after") or {}

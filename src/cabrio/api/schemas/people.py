@@ -122,6 +122,19 @@ class DoneView(BaseModel):
     """What to ask for next with `before`; null where there is nothing older."""
 
 
+class SinceQuery(In):
+    after: Annotated[int, Field(ge=0, le=2**53)] = 0
+    """The entry that was the newest when it was asked last; 0: tell the newest alone."""
+
+
+class ChangesView(BaseModel):
+    at: int
+    cars: list[int]
+    """Cars that others wrote to since."""
+    more: bool
+    """Whether they wrote anything that is not of one car alone."""
+
+
 class DemoSignIn(In):
     person: Id
 

@@ -1,0 +1,100 @@
+"""A number for every request, a line in the log, counts to fetch; what others did is told."""
+
+import json
+import logging
+import tempfile
+from pathlib import Path
+
+from cabrio.api.access import log_to
+from cabrio.api.app import Settings, create_app
+from tests.support.client import INES, TEO, WEB, ApiTestCase, Person, pads
+
+
+class Numbered(ApiTestCase):
+    def test_every_answer_has_a_number_and_a_proxy_s_is_kept(self) -> None:
+        http = self.app.test_client()
+        first, second = (http.get("/api/health").headers["X-Request-Id"] for _ in range(2))
+        self.assertNotEqual(first, second)
+        kept = http.get("/api/health", headers={"X-Request-Id": "edge-0123456789"})
+        self.assertEqual(kept.headers["X-Request-Id"], "edge-0123456789")
+        forged = http.get("/api/health", headers={"X-Request-Id": "a b"})
+        self.assertNotEqual(forged.headers["X-Request-Id"], "a b")
+
+    def test_what_broke_is_found_by_the_number_on_the_page(self) -> None:
+        app = create_app(Settings("x", WEB), self.app_engine)
+
+        @app.get("/api/broken-on-purpose")
+        def broken() -> None:
+            raise RuntimeError("on purpose")
+
+        answer = app.test_client().get("/api/broken-on-purpose")
+        self.assertEqual(answer.status_code, 500)
+        number = answer.headers["X-Request-Id"]
+        self.assertEqual(answer.get_json()["request"], number)
+        self.assertIn(number, answer.get_json()["detail"])
+
+    def test_the_log_has_a_line_a_request_and_no_word_of_what_was_sent(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "deep" / "access.log"
+            log_to(str(file))
+            self.addCleanup(log_to, "")
+            visitor = Person(self.app)
+            visitor.sign_in(INES, "not the password")
+            visitor.call("GET", "/api/cars/1?secret=word")
+            for handler in logging.getLogger("cabrio.access").handlers:
+                handler.flush()
+            text = file.read_text()
+        lines = [json.loads(one) for one in text.splitlines()]
+        self.assertEqual([one["status"] for one in lines], [200, 403, 401])
+        self.assertEqual(lines[1]["path"], "/api/session")
+        self.assertTrue(all(one["ms"] >= 0 and one["id"] for one in lines))
+        self.assertNotIn("not the password", text)
+        self.assertNotIn("secret", text)
+
+    def test_counts_are_by_route_and_for_this_machine_alone(self) -> None:
+        ines = self.person(INES)
+        for car in (1, 2, 3):
+            ines.bench(car)
+        told = ines.http.get("/api/metrics")
+        self.assertIn("text/plain", told.content_type)
+        text = told.get_data(as_text=True)
+        route = 'method="GET",route="/api/cars/<int:car_id>",status="200"'
+        self.assertRegex(text, r"cabrio_requests_total\{" + route + r"\} [3-9]")
+        self.assertNotIn("/api/cars/2", text)
+        away = {"REMOTE_ADDR": "10.0.0.4"}
+        self.assertEqual(ines.http.get("/api/metrics", environ_overrides=away).status_code, 404)
+        kept = create_app(
+            Settings("x", WEB, metrics_token="a token"), self.app_engine
+        ).test_client()
+        self.assertEqual(kept.get("/api/metrics").status_code, 404)
+        shown = {"Authorization": "Bearer a token"}
+        told = kept.get("/api/metrics", headers=shown, environ_overrides=away)
+        self.assertEqual(told.status_code, 200)
+
+    def test_behind_a_proxy_the_visitor_is_who_it_says_and_only_then(self) -> None:
+        said = {"X-Forwarded-For": "203.0.113.9"}
+        for proxies, status in ((0, 200), (1, 404)):
+            app = create_app(Settings("x", WEB, proxies=proxies), self.app_engine)
+            told = app.test_client().get("/api/metrics", headers=said)
+            self.assertEqual(told.status_code, status)
+
+
+class Told(ApiTestCase):
+    def test_what_others_did_is_told_and_not_what_one_did_oneself(self) -> None:
+        ines, teo = self.person(INES), self.person(TEO)
+        at = ines.ok("GET", "/api/changes")
+        self.assertEqual((at["cars"], at["more"]), ([], False))
+        teo.ok("POST", "/api/cars/2/readings", pads([250, 251, 262, 263]))
+        told = ines.ok("GET", f"/api/changes?after={at['at']}")
+        self.assertEqual((told["cars"], told["more"]), ([2], False))
+        own = teo.ok("GET", f"/api/changes?after={at['at']}")
+        self.assertEqual((own["cars"], own["at"]), ([], told["at"]))
+        # a draft is its author's own, signing in is nobody's news, a step of the work is everybody's
+        teo.draft(("bar_hole", "front", 2), car=3)
+        self.person(TEO)
+        quiet = ines.ok("GET", f"/api/changes?after={told['at']}")
+        self.assertEqual((quiet["cars"], quiet["more"]), ([], False))
+        teo.ok("POST", "/api/cars/1/walks", {"procedure": "circuit_build"})
+        body = {"procedure": "circuit_build", "step": "Pads"}
+        if teo.call("POST", "/api/cars/1/ticks", body).status_code == 200:
+            self.assertTrue(ines.ok("GET", f"/api/changes?after={quiet['at']}")["more"])
