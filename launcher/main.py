@@ -25,6 +25,7 @@ HELP = """\
 ./cabrio demo [--port N] [--fresh]   prepare this machine, load the demo, serve the app
 ./cabrio serve [--port N] [--host A] the same with your own, empty data
 ./cabrio person add                  add a person who may sign in (asks for the details)
+./cabrio person export|erase EMAIL   all that is kept of one person; take it away
 ./cabrio test [folder …]             every check: lint, types, core, storage, API, browser
 ./cabrio derive CAR.json             every worked figure of an exported car file, as JSON
 ./cabrio cases FOLDER                run worked cases against the core, failures printed
@@ -32,6 +33,7 @@ HELP = """\
 ./cabrio restore FILE [--yes]        put such a file back; what was there is kept aside
 ./cabrio check                       open every car, compare every booked setup with its seal
 ./cabrio bench [core]                measure, each beside its limit: the core; preview, first load, start
+./cabrio drill [part …] [--rounds N] kills, outages, load, a car of years: each beside its limit
 ./cabrio shots                       make docs/screenshots from the demo
 ./cabrio schemas                     write docs/openapi.json, the car file's schema and the types
 """
@@ -49,6 +51,7 @@ def main(arguments: list[str]) -> int:
         "backup": backup,
         "restore": restore,
         "bench": bench,
+        "drill": drill,
         "shots": shots,
         "schemas": schemas,
         "migrate": inside,
@@ -226,7 +229,7 @@ def inside(arguments: list[str]) -> int:
     database = _database(arguments)
     words = [word for word in arguments if word != "--demo"]
     prepare()
-    if own := own_database():
+    if own := os.environ.get("CABRIO_DATABASE_OWNER") or own_database():
         return subprocess.run(
             [PYTHON, "-m", "cabrio", *words], env=os.environ | app_environment(own, demo=False)
         ).returncode
@@ -317,6 +320,10 @@ def test(arguments: list[str]) -> int:
 
 def bench(arguments: list[str]) -> int:
     return _with_test_server([str(PYTHON), "-m", "tests.support.bench", *arguments], build=True)
+
+
+def drill(arguments: list[str]) -> int:
+    return _with_test_server([str(PYTHON), "-m", "tests.support.drill", *arguments], build=True)
 
 
 def shots(arguments: list[str]) -> int:

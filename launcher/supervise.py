@@ -20,6 +20,7 @@ WAITS = (0.5, 2.0, 5.0, 15.0, 30.0)
 """Seconds before it is started again: longer each time that it dies soon after its start."""
 SOON = 60.0
 """Seconds within which a death is soon."""
+pause = time.sleep
 LAST = 25
 """Seconds the app has to finish what is at work when it is told to stop."""
 
@@ -99,6 +100,6 @@ def keep_up(
         deaths = deaths + 1 if soon else 0
         wait = WAITS[min(deaths, len(WAITS) - 1)]
         say(f"The app ended by itself (code {code}): it is started again in {wait:g} s.")
-        time.sleep(wait)
+        pause(wait)
         others()
         app.again()

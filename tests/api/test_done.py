@@ -46,7 +46,7 @@ class Done(ApiTestCase):
         visitor.sign_in(MARA, "guess")
         one = self.newest()[0]
         self.assertEqual((one["did"], one["what"]), ("was refused", "sign_in"))
-        self.assertIn(MARA, json.dumps(one["changes"]))
+        self.assertIn("127.0.0.1", json.dumps(one["changes"]))
         visitor.sign_in(MARA)
         visitor.ok("DELETE", "/api/session")
         did = [(one["who"], one["did"], one["what"]) for one in self.newest()[:2]]

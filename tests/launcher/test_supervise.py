@@ -50,7 +50,7 @@ class KeptUp(unittest.TestCase):
 
     def test_one_that_dies_at_once_is_tried_again_and_again_ever_more_slowly(self) -> None:
         app = self.app("raise SystemExit(3)")
-        with mock.patch.object(supervise.time, "sleep") as slept:
+        with mock.patch.object(supervise, "pause") as slept:
             keep_up(app, self.look, self.said.append, looks=4)
         self.assertEqual(len(self.said), 4)
         self.assertIn("code 3", self.said[0])

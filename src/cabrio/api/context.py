@@ -26,8 +26,13 @@ def install(app: Flask, maker: sessionmaker[Session] | None) -> None:
 
     @app.teardown_appcontext
     def close(_: BaseException | None) -> None:
-        if "db" in g:
-            g.pop("db").close()
+        let_go()
+
+
+def let_go() -> None:
+    """Give this request's connection back."""
+    if "db" in g:
+        g.pop("db").close()
 
 
 def database() -> Session:

@@ -90,11 +90,10 @@ def reading(one: Reading) -> s.ReadingView:
 def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
     """How a reading stands; `runs` are the times of the car's runs, of which those after it count."""
     kind = knowledge().readings[one.kind]
-    since = (
-        sum(at.replace(microsecond=0) > datetime.fromisoformat(one.reading.at) for at in runs)
-        if one.reading
-        else 0
-    )
+    since = 0
+    if one.reading:
+        read = datetime.fromisoformat(one.reading.at)
+        since = sum(at > read for at in runs)
     first: dict[tuple[str, str], Upsetting] = {}
     for each in one.reasons:  # a season's revisions upset it over and over for the same few reasons
         first.setdefault((each.verdict, each.why), each)
@@ -258,7 +257,8 @@ def bench(
     sheet = found.sheet()
     car = found.car
     book = knowledge()
-    runs = logbook.last_runs(db, found.row.id)
+    # readings are known to the second
+    runs = [at.replace(microsecond=0) for at in logbook.last_runs(db, found.row.id)]
     return s.BenchView(
         id=found.row.id,
         imported=_imported(found.row),

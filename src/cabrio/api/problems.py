@@ -7,6 +7,7 @@ from typing import Any
 import structlog
 from flask import Flask, Response, jsonify
 from flask_wtf.csrf import CSRFError
+from psycopg.errors import DeadlockDetected, LockNotAvailable, QueryCanceled
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
@@ -61,6 +62,9 @@ PLAIN = {
 
 
 NO_DATABASE = "The database does not answer. Nothing was saved; what you typed is still here: try again in a moment."
+BUSY = "Others are writing at this very moment. Nothing was saved; what you typed is still here: try again."
+HELD = (DeadlockDetected, LockNotAvailable, QueryCanceled)
+"""What the database answers where it is there, and others hold what is wanted."""
 MOST_ERRORS, LONGEST = 20, 240
 """How many misshapen places an answer names, and how long it is about each."""
 
@@ -148,8 +152,11 @@ def install(app: Flask) -> None:
     @app.errorhandler(OperationalError)
     @app.errorhandler(PoolTimeout)
     def no_database(found: Exception) -> Response:
-        log.warning("the database does not answer: %s", type(found).__name__)
-        answer = problem(503, "no_database", NO_DATABASE)
+        held = isinstance(getattr(found, "orig", None), HELD)
+        log.warning(
+            "the database does not answer: %s", type(getattr(found, "orig", found)).__name__
+        )
+        answer = problem(503, "busy", BUSY) if held else problem(503, "no_database", NO_DATABASE)
         answer.headers["Retry-After"] = "5"
         return answer
 

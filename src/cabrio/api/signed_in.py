@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 
-from flask import Flask, current_app, request
+from flask import Flask, Response, current_app, g, request
 from flask_login import LoginManager, UserMixin, login_user, logout_user
 from sqlalchemy import update
 from sqlalchemy.orm import Session
@@ -61,18 +60,22 @@ def install(app: Flask) -> None:
         found = sign_in.current(context.database(), key, context.now())
         if found is None:
             return None
-        _seen(found, context.now())
+        if context.now() - found.seen_at >= sign_in.SEEN_EVERY:
+            g.seen = found.id
         return SignedIn(key, found.person, found.id)
 
     @manager.unauthorized_handler
     def signed_out() -> None:
         raise problems.SignedOut()
 
-
-def _seen(found: SignIn, now: datetime) -> None:
-    """Write down, once a minute, that it is in use: apart from the request's own work, which may fail."""
-    if now - found.seen_at < sign_in.SEEN_EVERY:
-        return
-    with current_app.extensions["cabrio_db"].begin() as apart:
-        here = (SignIn.id == found.id) & (SignIn.seen_at < now)
-        apart.execute(update(SignIn).where(here).values(seen_at=now))
+    @app.after_request
+    def seen(response: Response) -> Response:
+        """Write down, once a minute, that the sign-in is in use: once the request's own work is over, so that
+        no request waits with one connection for another."""
+        if "seen" in g:
+            context.let_go()
+            now = context.now()
+            with current_app.extensions["cabrio_db"].begin() as apart:
+                here = (SignIn.id == g.pop("seen")) & (SignIn.seen_at < now)
+                apart.execute(update(SignIn).where(here).values(seen_at=now))
+        return response

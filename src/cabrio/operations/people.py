@@ -5,12 +5,14 @@ from __future__ import annotations
 import re
 import secrets
 from datetime import datetime, timedelta
+from typing import Any
 
 from sqlalchemy.orm import Session
 from zxcvbn import zxcvbn
 
 from cabrio.core.errors import CoreError, Impossible, Problems
-from cabrio.storage import people
+from cabrio.storage import audit, people
+from cabrio.storage.documents import iso
 from cabrio.storage.models import ROLES, Invitation, Person, Team
 
 from . import sign_in
@@ -66,7 +68,7 @@ def add_person(
     home = people.team_of_name(db, one_line(team))
     if home is None and not new_team and people.any_team(db):
         raise Impossible(
-            f"There is no team “{one_line(team)}”: to make it, say that it is a new one.",
+            f"There is no team “{one_line(team)}”. To make a new one, add --new-team.",
             number="team",
         )
     if home is None:
@@ -201,10 +203,7 @@ def change_person(
             people.end_sign_ins(db, person.id, now)
             people.withdraw_invitations(db, person.id, now)
     db.flush()
-    if not any(
-        one.owner and one.disabled_at is None for one in people.people_of(db, actor.team_id)
-    ):
-        raise Conflict("A team needs an owner who can sign in: name another one first.")
+    _keeps_an_owner(db, actor.team_id)
     return person
 
 
@@ -213,3 +212,55 @@ def _of_team(db: Session, actor: Actor, person_id: int) -> Person:
     if found is None or found.team_id != actor.team_id:
         raise NotFound("There is no such person in this team.")
     return found
+
+
+def everything_of(db: Session, email: str) -> dict[str, Any]:
+    """What is kept of one person, to be handed over. Raises NotFound."""
+    person = _by_email(db, email)
+    entries = audit.entries_by(db, person.id)
+    return {
+        "name": person.name,
+        "e-mail": person.email,
+        "team": person.team.name,
+        "role": person.role,
+        "owner": person.owner,
+        "sign-ins": [
+            {
+                "began": iso(one.began_at),
+                "last used": iso(one.seen_at),
+                "machine": one.machine,
+                "browser": one.browser,
+            }
+            for one in people.every_sign_in(db, person.id)
+        ],
+        "what was done": [one.entry for one in entries],
+    }
+
+
+def erase(db: Session, email: str, now: datetime) -> str:
+    """Take a person's address, password and sign-ins away for good: the name that stands in their place.
+
+    The team's record keeps by whom it was written: it is sealed, and work on a car has to be answered for.
+    Raises NotFound, Conflict for a team's last owner.
+    """
+    person = _by_email(db, email)
+    person.owner, person.disabled_at = False, now
+    person.name = f"Former member {person.id}"
+    person.email, person.password_hash = f"former-{person.id}@erased.invalid", ""
+    people.forget_sign_ins(db, person.id, now)
+    people.withdraw_invitations(db, person.id, now)
+    db.flush()
+    _keeps_an_owner(db, person.team_id)
+    return person.name
+
+
+def _by_email(db: Session, email: str) -> Person:
+    found = people.person_by_email(db, email)
+    if found is None:
+        raise NotFound(f"Nobody has the address {email}.")
+    return found
+
+
+def _keeps_an_owner(db: Session, team_id: int) -> None:
+    if not any(one.owner and one.disabled_at is None for one in people.people_of(db, team_id)):
+        raise Conflict("A team needs an owner who can sign in: name another one first.")

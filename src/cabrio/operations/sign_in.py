@@ -138,7 +138,13 @@ def write_down_refused(db: Session, email: str, where: Visitor) -> None:
     address = email.strip().lower()
     person = people.person_by_email(db, address)
     audit.tell_who(db, "nobody signed in", team=person.team_id if person else None)
-    audit.note(db, "was refused", "sign_in", about={"address": address, "machine": where.machine})
+    audit.note(
+        db,
+        "was refused",
+        "sign_in",
+        about={"machine": where.machine},
+        row=person.id if person else None,
+    )
 
 
 def begin(db: Session, person: Person, where: Visitor, now: datetime) -> str:

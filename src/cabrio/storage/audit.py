@@ -62,6 +62,12 @@ def tell_import(db: Session, car_id: int) -> None:
     db.execute(text("SELECT set_config('cabrio.import', :car, true)"), {"car": str(car_id)})
 
 
+def entries_by(db: Session, person_id: int) -> Sequence[AuditRow]:
+    """All that one person did, the oldest first."""
+    query = select(AuditRow).where(AuditRow.person_id == person_id)
+    return db.scalars(query.order_by(AuditRow.id)).all()
+
+
 @dataclass(frozen=True)
 class Changes:
     """What others did since: the newest entry, the cars they touched, and whether it was more than cars."""

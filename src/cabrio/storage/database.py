@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
+import os
+import socket
+import threading
+import time
+from contextlib import suppress
+from dataclasses import dataclass
 from importlib.resources import files
+from typing import Any
 
 from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util.exc import CommandError
+from psycopg.pq import TransactionStatus
 from pydantic_core import from_json
-from sqlalchemy import Engine, NullPool, create_engine, text
+from sqlalchemy import Connection, Engine, NullPool, create_engine, event, text
 
 
 class UnknownSchema(RuntimeError):
@@ -21,13 +29,71 @@ CONNECT, STATEMENT, LOCK, IDLE = 5, 30, 10, 120
 """Seconds to wait for a connection, a statement, a lock, and for a transaction that does nothing."""
 
 
+UNHEARD = STATEMENT + 10
+"""Seconds after which a database that says nothing at all is given up: it should have ended by itself before."""
+CONNECTIONS = 10
+"""Fewer than the server's workers: where the database hangs, some are left to say so."""
+
+
+@dataclass
+class _Line:
+    """A connection to the database, when it last began or ended a statement, and since when it has been seen
+    to wait without either."""
+
+    driver: Any
+    moved: float = 0.0
+    waits: tuple[float, float] | None = None
+
+
+class Watch:
+    """Gives up connections on which a database hangs: its own time-outs hang with it."""
+
+    def __init__(self, engine: Engine, most: float = UNHEARD, every: float = 2.0) -> None:
+        self.lines: dict[int, _Line] = {}
+        self.most, self.every, self.stop = most, every, threading.Event()
+        event.listen(engine, "connect", self._opened)
+        event.listen(engine, "close", self._closed)
+        event.listen(engine, "before_cursor_execute", self._moved)
+        event.listen(engine, "after_cursor_execute", self._moved)
+        threading.Thread(target=self._watch, daemon=True, name="database watch").start()
+
+    def _opened(self, driver: Any, _: Any) -> None:
+        self.lines[id(driver)] = _Line(driver)
+
+    def _closed(self, driver: Any, _: Any) -> None:
+        self.lines.pop(id(driver), None)
+
+    def _moved(self, connection: Connection, *_: Any) -> None:
+        line = self.lines.get(id(connection.connection.driver_connection))
+        if line is not None:
+            line.moved = time.monotonic()
+
+    def _watch(self) -> None:
+        while not self.stop.wait(self.every):
+            for line in list(self.lines.values()):
+                with suppress(Exception):  # whatever it is, the others are looked at
+                    self._look(line)
+
+    def _look(self, line: _Line) -> None:
+        now = time.monotonic()
+        if line.driver.info.transaction_status != TransactionStatus.ACTIVE:
+            line.waits = None
+        elif line.waits is None or line.waits[0] != line.moved:
+            line.waits = (line.moved, now)
+        elif now - line.waits[1] > self.most:
+            self._closed(line.driver, None)
+            # whoever waits on its socket hears that it is gone
+            with socket.socket(fileno=os.dup(line.driver.fileno())) as wire:
+                wire.shutdown(socket.SHUT_RDWR)
+
+
 def open_engine(url: str) -> Engine:
     """The engine on a PostgreSQL. Nothing it asks waits for ever: see the limits."""
     return create_engine(
         url,
         pool_pre_ping=True,
-        pool_size=8,
-        max_overflow=8,
+        pool_size=CONNECTIONS,
+        max_overflow=0,
         pool_timeout=CONNECT,
         connect_args={
             "connect_timeout": CONNECT,

@@ -196,16 +196,29 @@ def find_picture(db: Session, car_id: int, picture_id: int) -> PictureRow | None
 
 def next_session(db: Session, car_id: int, now: datetime) -> SessionRow | None:
     """The first session still to come, else the newest one; without its runs."""
+    return next_sessions(db, [car_id], now).get(car_id)
+
+
+def next_sessions(db: Session, car_ids: Sequence[int], now: datetime) -> dict[int, SessionRow]:
+    """The same of several cars; those without a session are left out."""
     query = (
         select(SessionRow)
-        .where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
+        .distinct(SessionRow.car_id)
+        .where(SessionRow.aside_at.is_(None))
         .options(lazyload(SessionRow.runs), joinedload(SessionRow.event))
-        .limit(1)
     )
-    coming = query.where(SessionRow.starts_at >= now)
-    first = db.scalars(coming.order_by(SessionRow.starts_at, SessionRow.id)).one_or_none()
-    newest = query.order_by(SessionRow.starts_at.desc(), SessionRow.id.desc())
-    return first or db.scalars(newest).one_or_none()
+    coming = query.where(SessionRow.car_id.in_(car_ids), SessionRow.starts_at >= now)
+    found = {
+        row.car_id: row
+        for row in db.scalars(
+            coming.order_by(SessionRow.car_id, SessionRow.starts_at, SessionRow.id)
+        )
+    }
+    if over := [one for one in car_ids if one not in found]:
+        order = (SessionRow.car_id, SessionRow.starts_at.desc(), SessionRow.id.desc())
+        gone = query.where(SessionRow.car_id.in_(over)).order_by(*order)
+        found |= {row.car_id: row for row in db.scalars(gone)}
+    return found
 
 
 def names_of_sessions(db: Session, car_id: int, most: int) -> Sequence[Row[int, str, str]]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from sqlalchemy import bindparam, case, delete, func, select, update
+from sqlalchemy import bindparam, case, collate, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, joinedload
 
@@ -80,6 +80,16 @@ def end_sign_ins(db: Session, person_id: int, at: datetime, but: int | None = No
     db.execute(update(SignIn).where(here).values(ended_at=at))
 
 
+def every_sign_in(db: Session, person_id: int) -> Sequence[SignIn]:
+    return db.scalars(select(SignIn).where(SignIn.person_id == person_id).order_by(SignIn.id)).all()
+
+
+def forget_sign_ins(db: Session, person_id: int, at: datetime) -> None:
+    """End a person's sign-ins, and forget where they were."""
+    end_sign_ins(db, person_id, at)
+    db.execute(update(SignIn).where(SignIn.person_id == person_id).values(machine="", browser=""))
+
+
 def knows_machine(db: Session, email: str, machine: str, since: datetime) -> bool:
     """Whether this person was signed in from there since a moment."""
     query = (
@@ -125,6 +135,9 @@ def count_tries(
 
 def give_back(db: Session, cleared: str, lessened: Sequence[str]) -> None:
     """After a right password: one count starts anew, of the others this try is taken off."""
+    # in the order in which tries are counted, so that no two wait for each other
+    wanted = select(SignInTries.of).where(SignInTries.of.in_([cleared, *lessened]))
+    db.execute(wanted.order_by(collate(SignInTries.of, "C")).with_for_update())
     db.execute(delete(SignInTries).where(SignInTries.of == cleared))
     here = SignInTries.of.in_(sorted(lessened)) & (SignInTries.count > 0)
     db.execute(update(SignInTries).where(here).values(count=SignInTries.count - 1))

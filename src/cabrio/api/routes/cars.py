@@ -15,10 +15,9 @@ from cabrio.operations import adjusters, car_files
 from cabrio.operations import bench as benches
 from cabrio.operations import cars as operations
 from cabrio.operations import parts as inventory
-from cabrio.operations.actor import Actor
 from cabrio.storage import cars as storage
-from cabrio.storage.logbook import next_session
-from cabrio.storage.models import CarRow
+from cabrio.storage.logbook import next_session, next_sessions
+from cabrio.storage.models import CarRow, SessionRow
 
 from .. import present
 from .. import schemas as s
@@ -35,9 +34,11 @@ def garage() -> s.Garage:
     with transaction() as db:
         who = actor()
         found, broken = [], []
-        for row in storage.cars_of(db, who.team_id):
+        rows = storage.cars_of(db, who.team_id)
+        sessions = next_sessions(db, [row.id for row in rows], now())
+        for row in rows:
             try:
-                found.append(_in_garage(db, who, row))
+                found.append(_in_garage(db, row, sessions.get(row.id)))
             except SQLAlchemyError:
                 raise
             except Exception as problem:  # whatever is wrong with one car, the others are seen
@@ -47,13 +48,12 @@ def garage() -> s.Garage:
         return s.Garage(cars=found, broken=broken)
 
 
-def _in_garage(db: Session, who: Actor, row: CarRow) -> s.GarageCar:
-    bench = benches.load(db, who, row.id)
+def _in_garage(db: Session, row: CarRow, session: SessionRow | None) -> s.GarageCar:
+    bench = benches.Bench(row, storage.record_of(db, row))
     sheet = bench.sheet()
     stale: dict[str, int] = {}
     for standing in sheet.standings.values():
         stale[standing.status] = stale.get(standing.status, 0) + 1
-    session = next_session(db, row.id, now())
     total, share = sheet.value("total_mass"), sheet.value("front_share")
     wheelbase = sheet.value("wheelbase")
     return s.GarageCar(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any
 
 from ..errors import UnknownName
@@ -35,10 +36,17 @@ def value_now(car: Car, setup: Setup, name: str, place: str) -> Any:
     return values[at] if values else None
 
 
+@cache
+def _place_in_dictionary(name: str) -> int:
+    return list(numbers()).index(name)
+
+
 def differences(old: Setup, new: Setup) -> list[Line]:
     """What differs between two setups, in the dictionary's order."""
     lines = []
-    for number in numbers().values():
+    known = numbers()
+    named = [name for name in {**old, **new} if name in known]
+    for number in map(known.__getitem__, sorted(named, key=_place_in_dictionary)):
         before, after = old.get(number.name), new.get(number.name)
         if before is None and after is None:
             continue

@@ -10,7 +10,7 @@ from ..catalog.inventory import Inventory
 from ..catalog.part import Part, part_kind, valued
 from ..catalog.parts import Counted, Spring
 from ..catalog.quantities import Number
-from ..graph.registry import numbers
+from ..graph.registry import on_slip
 
 Discipline = Literal["circuit", "drag", "drift"]
 FrontLayout = Literal["independent", "beam_axle"]
@@ -154,9 +154,8 @@ class Car:
         """The set numbers this car has hardware for, in the dictionary's order."""
         return tuple(
             number
-            for number in numbers().values()
-            if number.on_slip
-            and ((number.is_part and self.has(number)) or number.name in self.adjusters)
+            for number in on_slip()
+            if ((number.is_part and self.has(number)) or number.name in self.adjusters)
         )
 
     def counting(self, name: str) -> Counted | Literal[""]:

@@ -179,6 +179,12 @@ def figures() -> dict[str, Figure]:
 
 
 @cache
+def on_slip() -> tuple[Number, ...]:
+    """What a slip can change, in the dictionary's order: a few of its hundreds."""
+    return tuple(number for number in numbers().values() if number.on_slip)
+
+
+@cache
 def numbers() -> dict[str, Number]:
     """The whole dictionary: entered numbers, worked ones in the order of work, those of the loaded car."""
     entered = {number.name: number for number in ENTERED}

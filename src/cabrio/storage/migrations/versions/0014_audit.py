@@ -27,8 +27,8 @@ WRITES = {
     "watched_done": "",
 }
 """Tables whose every write is kept, and the column of each that is only told to have changed."""
-NO_NEWS = "{seen_at,stamp}"
-"""Columns that tell only when something was last used or changed."""
+NO_NEWS = "{seen_at,stamp,machine,browser}"
+"""Columns that tell only when something was last used or changed, or from where: that can be forgotten."""
 
 FUNCTIONS = (
     """

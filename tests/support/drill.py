@@ -1,0 +1,459 @@
+"""What must hold when things go wrong or grow: on a server of its own, each beside its limit.
+
+`./cabrio drill [part …] [--rounds N]`: kills, outage, reads, together, years, memory.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import resource
+import signal
+import subprocess
+import sys
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from http.cookiejar import CookieJar
+from pathlib import Path
+from statistics import median, quantiles
+from typing import Any
+from urllib.error import HTTPError
+
+from launcher.postgres import Server, free_port
+from launcher.stages import DATA
+from sqlalchemy.orm import Session
+
+from cabrio.core.knowledge import knowledge
+from cabrio.operations.upkeep import look_through
+from cabrio.storage.database import open_engine
+from tests.support.bench import report
+from tests.support.client import WEB, pads
+from tests.support.years import grow
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Visitor:
+    """A person over real HTTP."""
+
+    def __init__(self, address: str) -> None:
+        self.address, self.token = address, ""
+        self.opener = urllib.request.build_opener(
+            urllib.request.ProxyHandler({}), urllib.request.HTTPCookieProcessor(CookieJar())
+        )
+
+    def call(
+        self, method: str, path: str, body: Any = None, timeout: float = 60
+    ) -> tuple[int, Any]:
+        sent = None if body is None else json.dumps(body).encode()
+        asked = urllib.request.Request(self.address + path, sent, method=method)
+        asked.add_header("X-CSRF-Token", self.token)
+        if sent is not None:
+            asked.add_header("Content-Type", "application/json")
+        try:
+            with self.opener.open(asked, timeout=timeout) as answer:
+                return answer.status, json.loads(answer.read() or b"null")
+        except HTTPError as refused:
+            return refused.code, json.loads(refused.read() or b"null")
+
+    def enter(self, person: int) -> Visitor:
+        self.token = self.call("GET", "/api/session")[1]["token"]
+        status, me = self.call("POST", "/api/session/demo", {"person": person})
+        if status != 200:
+            raise RuntimeError(f"not signed in: {status} {me}")
+        self.token = me["token"]
+        stations = [*knowledge().stations_by_id]
+        self.call("POST", "/api/session/understood", {"stations": stations})
+        return self
+
+
+class Ground:
+    """A database server and an app of their own, that may be killed."""
+
+    def __init__(self, *, safe: bool) -> None:
+        self.folder = DATA / f"test-{os.getpid()}-drill"
+        self.server = Server(self.folder, () if safe else ("fsync=off",))
+        self.server.start()
+        self.server.ensure_database("drill")
+        self.url = self.server.url("drill")
+        self.port = free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.app: subprocess.Popen[bytes] | None = None
+
+    def begin(self) -> None:
+        env = os.environ | {
+            "CABRIO_DATABASE": self.server.app_url("drill"),
+            "CABRIO_DATABASE_OWNER": self.url,
+            "CABRIO_SECRET": "drill",
+            "CABRIO_DEMO": "1",
+            "CABRIO_WEB": str(WEB),
+        }
+        command = [sys.executable, "-m", "cabrio", "serve", "--port", str(self.port)]
+        self.app = subprocess.Popen(command, env=env, stderr=subprocess.DEVNULL)
+        until = time.monotonic() + 60
+        while time.monotonic() < until:
+            try:
+                if Visitor(self.address).call("GET", "/api/ready", timeout=2)[0] == 200:
+                    return
+            except OSError:
+                pass
+            time.sleep(0.05)
+        raise RuntimeError("the app did not start")
+
+    def kill_app(self) -> None:
+        assert self.app is not None
+        self.app.kill()
+        self.app.wait()
+
+    def postmaster(self) -> int:
+        return int((self.folder / "cluster" / "postmaster.pid").read_text().splitlines()[0])
+
+    def database_processes(self) -> list[int]:
+        top = self.postmaster()
+        found = subprocess.run(
+            ["ps", "-o", "pid=", "--ppid", str(top)], capture_output=True, text=True
+        )
+        return [top, *map(int, found.stdout.split())]
+
+    def kill_database(self) -> None:
+        os.kill(self.postmaster(), signal.SIGKILL)
+        time.sleep(0.3)
+        self.server.start(same_port=True)
+
+    def end(self) -> None:
+        if self.app is not None and self.app.poll() is None:
+            self.app.terminate()
+            self.app.wait(30)
+        self.server.stop()
+        subprocess.run(["rm", "-rf", str(self.folder)])
+
+
+def kills(rounds: int) -> None:
+    """Kill the app, the database or both while four people write; what was acknowledged has to be there, once."""
+    ground = Ground(safe=True)
+    kept: dict[str, str] = {}
+    wrong: list[str] = []
+    try:
+        ground.begin()
+        for round_ in range(rounds):
+            stop = threading.Event()
+
+            def write(person: int, round_: int = round_, stop: threading.Event = stop) -> None:
+                visitor = Visitor(ground.address)
+                try:
+                    visitor.enter(person)
+                    for n in range(1000):
+                        if stop.is_set():
+                            return
+                        note = f"r{round_} p{person} n{n}"
+                        body = pads([250, 251, 262, 263], note=note)
+                        if visitor.call("POST", f"/api/cars/{1 + n % 3}/readings", body)[0] == 200:
+                            kept[note] = note
+                except (OSError, ValueError, RuntimeError):
+                    return  # killed under it: what was not acknowledged may be there or not
+
+            writers = [threading.Thread(target=write, args=(one,)) for one in (1, 2, 3, 1)]
+            for one in writers:
+                one.start()
+            time.sleep(random.uniform(0.3, 0.9))
+            which = ("app", "database", "both")[round_ % 3]
+            if which in ("database", "both"):
+                ground.kill_database()
+            stop.set()
+            if which in ("app", "both"):
+                ground.kill_app()
+            for one in writers:
+                one.join()
+            if which in ("app", "both"):
+                ground.begin()
+        with Session(open_engine(ground.url)) as db:
+            wrong += look_through(db).wrong
+            from sqlalchemy import text
+
+            rows = db.execute(text("SELECT note, count(*) FROM reading GROUP BY note")).all()
+        there = {row.note: row.count for row in rows}
+        lost = [note for note in kept if there.get(note, 0) != 1 and "p1" not in note]
+        lost += [note for note in kept if note not in there]
+        report(
+            f"lost or doubled of {len(kept)} acknowledged in {rounds} kills",
+            len(lost),
+            0,
+            "",
+            "readings by four people while the app, the database or both are killed outright",
+        )
+        report(
+            "wrong afterwards",
+            len(wrong),
+            0,
+            "",
+            "cars opened, setups and the chain of what was done",
+        )
+    finally:
+        ground.end()
+
+
+def outage() -> None:
+    """The database gone, then hung: the app says so, comes back by itself, and health never stops."""
+    ground = Ground(safe=False)
+    try:
+        ground.begin()
+        visitor = Visitor(ground.address)
+        ground.server.stop()
+        start = time.monotonic()
+        status, said = visitor.call("GET", "/api/ready")
+        report(
+            "database gone: until a 503 says so",
+            time.monotonic() - start,
+            6,
+            "s",
+            said["detail"][:70],
+        )
+        health = visitor.call("GET", "/api/health")[0]
+        report("database gone: health answers otherwise than 200", health - 200, 0, "", "")
+        ground.server.start(same_port=True)
+        start = time.monotonic()
+        while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
+            time.sleep(0.1)
+        report(
+            "database back: until the app is ready",
+            time.monotonic() - start,
+            6,
+            "s",
+            f"was {status}",
+        )
+        person = Visitor(ground.address).enter(1)
+        frozen = ground.database_processes()
+        for one in frozen:
+            os.kill(one, signal.SIGSTOP)
+        asked: list[tuple[int, float]] = []
+
+        def ask() -> None:
+            begun = time.monotonic()
+            try:
+                asked.append(
+                    (person.call("GET", "/api/cars/1", timeout=120)[0], time.monotonic() - begun)
+                )
+            except OSError:
+                asked.append((0, time.monotonic() - begun))
+
+        threads = [threading.Thread(target=ask) for _ in range(20)]
+        for one in threads:
+            one.start()
+        time.sleep(3)
+        longest = 0.0
+        for _ in range(12):
+            begun = time.monotonic()
+            Visitor(ground.address).call("GET", "/api/health", timeout=60)
+            longest = max(longest, time.monotonic() - begun)
+            time.sleep(3)
+        report(
+            "database hangs: longest wait for health",
+            longest,
+            8,
+            "s",
+            "20 requests wait for the database",
+        )
+        for one in threads:
+            one.join()
+        report(
+            "database hangs: longest wait for a 503",
+            max(took for _, took in asked),
+            60,
+            "s",
+            f"answers {sorted({status for status, _ in asked})}",
+        )
+        for one in frozen:
+            os.kill(one, signal.SIGCONT)
+        start = time.monotonic()
+        while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
+            time.sleep(0.1)
+        report("database goes on: until the app is ready", time.monotonic() - start, 6, "s", "")
+    finally:
+        for one in ground.database_processes():
+            os.kill(one, signal.SIGCONT)
+        ground.end()
+
+
+def reads() -> None:
+    """200 reads at the same moment: each is answered, with the page or with a word to come back."""
+    ground = Ground(safe=False)
+    try:
+        ground.begin()
+        person = Visitor(ground.address).enter(1)
+        person.call("GET", "/api/cars/1")
+
+        def read(_: int) -> int:
+            return person.call("GET", "/api/cars/1", timeout=60)[0]
+
+        start = time.monotonic()
+        with ThreadPoolExecutor(200) as pool:
+            answers = list(pool.map(read, range(200)))
+        odd = [one for one in answers if one not in (200, 503)]
+        report(
+            "of 200 reads at once not answered",
+            len(odd),
+            0,
+            "",
+            f"{answers.count(200)} pages, {answers.count(503)} told to come back",
+        )
+        report("the last of them", time.monotonic() - start, 20, "s", "")
+    finally:
+        ground.end()
+
+
+def together() -> None:
+    """50 people on one car: each turns a knob of its own time and books; nobody's is lost."""
+    ground = Ground(safe=False)
+    try:
+        ground.begin()
+        people = [Visitor(ground.address).enter(1 + n % 2) for n in range(50)]
+        times: list[float] = []
+        booked: list[int] = []
+
+        def timed(call: Callable[[], tuple[int, Any]]) -> tuple[int, Any]:
+            start = time.perf_counter()
+            found = call()
+            times.append(time.perf_counter() - start)
+            return found
+
+        def work(n: int) -> None:
+            me, chance = people[n], random.Random(n)
+            for _ in range(4):
+                time.sleep(chance.uniform(0, 8))
+                timed(lambda: me.call("GET", "/api/cars/1"))
+                body = pads([250 + n, 251, 262, 263], note=f"p{n}")
+                status, _ = timed(lambda body=body: me.call("POST", "/api/cars/1/readings", body))  # type: ignore[misc]
+                booked.append(status)
+
+        with ThreadPoolExecutor(50) as pool:
+            list(pool.map(work, range(50)))
+        report(
+            "50 people on one car: 95th percentile of a request",
+            quantiles(times, n=20)[-1],
+            1,
+            "s",
+            f"median {median(times):.2f} s of {len(times)}",
+        )
+        report("of 200 readings not taken", sum(one != 200 for one in booked), 0, "", "")
+    finally:
+        ground.end()
+
+
+def years() -> None:
+    """2,000 revisions, 10,000 sessions, 2,000 readings on one car, and a garage of 20 cars."""
+    ground = Ground(safe=False)
+    try:
+        ground.begin()
+        person = Visitor(ground.address).enter(1)
+
+        def p95(path: str, times: int = 40) -> float:
+            person.call("GET", path)
+            took = []
+            for _ in range(times):
+                start = time.perf_counter()
+                person.call("GET", path)
+                took.append(time.perf_counter() - start)
+            return quantiles(took, n=20)[-1] * 1000
+
+        young = p95("/api/cars/1")
+        grow(open_engine(ground.url), 1)
+        old = p95("/api/cars/1")
+        report(
+            "bench view: car of years over a young one",
+            old / young,
+            1.5,
+            "times",
+            f"{old:.0f} ms over {young:.0f} ms",
+        )
+        report(
+            "a page of its logbook, 95th percentile",
+            p95("/api/cars/1/logbook"),
+            100,
+            "ms",
+            "10,000 sessions",
+        )
+        _, file = person.call("GET", "/api/cars/1/file")
+        start = time.perf_counter()
+        status, told = person.call(
+            "POST", "/api/cars/import", {"text": json.dumps(file)}, timeout=120
+        )
+        report(
+            "bringing it in from its file",
+            time.perf_counter() - start,
+            10,
+            "s",
+            f"{status} {str(told)[:60]}",
+        )
+        while len(person.call("GET", "/api/cars")[1]["cars"]) < 20:
+            person.call("POST", "/api/cars/3/copy", {"name": f"Copy {random.randrange(10**6)}"})
+        report(
+            "garage of 20 cars, 95th percentile", p95("/api/cars"), 80, "ms", "two of them of years"
+        )
+    finally:
+        ground.end()
+
+
+def memory(requests: int) -> None:
+    """The app's memory over many requests."""
+    ground = Ground(safe=False)
+    try:
+        ground.begin()
+        assert ground.app is not None
+        person = Visitor(ground.address).enter(1)
+        paths = [
+            "/api/cars",
+            "/api/cars/1",
+            "/api/cars/2",
+            "/api/cars/3/logbook",
+            "/api/cars/1/springs",
+        ]
+
+        def held() -> float:
+            text = Path(f"/proc/{ground.app.pid}/status").read_text()  # type: ignore[union-attr]
+            return int(text.split("VmRSS:")[1].split()[0]) / 1024
+
+        for n in range(requests // 5):
+            person.call("GET", paths[n % len(paths)])
+        before = held()
+        for n in range(requests):
+            person.call("GET", paths[n % len(paths)])
+        report(
+            f"memory after {requests} more requests",
+            held() - before,
+            12,
+            "MB",
+            f"{before:.0f} MB before",
+        )
+    finally:
+        ground.end()
+
+
+def main(arguments: list[str]) -> int:
+    rounds = int(arguments[arguments.index("--rounds") + 1]) if "--rounds" in arguments else 12
+    resource.setrlimit(
+        resource.RLIMIT_NOFILE, (4096, resource.getrlimit(resource.RLIMIT_NOFILE)[1])
+    )
+    parts: dict[str, Callable[[], None]] = {
+        "years": years,
+        "together": together,
+        "reads": reads,
+        "outage": outage,
+        "kills": lambda: kills(rounds),
+        "memory": lambda: memory(rounds * 400),
+    }
+    chosen = [one for one in arguments if one in parts] or list(parts)
+    for name in chosen:
+        print(f"\n{name}", flush=True)
+        parts[name]()
+    from tests.support import bench
+
+    print(f"\n{bench.misses} missed")
+    return 1 if bench.misses else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
