@@ -24,7 +24,7 @@ from typing import Any
 from urllib.error import HTTPError
 
 from launcher.postgres import Server, free_port
-from launcher.stages import DATA
+from launcher.stages import DATA, Failure
 from sqlalchemy.orm import Session
 
 from cabrio.core.knowledge import knowledge
@@ -121,8 +121,13 @@ class Ground:
 
     def kill_database(self) -> None:
         os.kill(self.postmaster(), signal.SIGKILL)
-        time.sleep(0.3)
-        self.server.start(same_port=True)
+        for _ in range(50):  # until the last of its processes has seen it
+            time.sleep(0.2)
+            try:
+                self.server.start(same_port=True)
+                return
+            except Failure:
+                continue
 
     def end(self) -> None:
         if self.app is not None and self.app.poll() is None:

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import Row, func, literal, select, tuple_
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload, lazyload
 
 from .models import (
@@ -203,7 +204,7 @@ def next_sessions(db: Session, car_ids: Sequence[int], now: datetime) -> dict[in
     """The same of several cars; those without a session are left out."""
     query = (
         select(SessionRow)
-        .distinct(SessionRow.car_id)
+        .ext(distinct_on(SessionRow.car_id))
         .where(SessionRow.aside_at.is_(None))
         .options(lazyload(SessionRow.runs), joinedload(SessionRow.event))
     )

@@ -1,0 +1,85 @@
+"""Every operation of the API with valid and broken data made from its own document: never an error of ours."""
+
+import warnings
+from contextlib import suppress
+from typing import Any
+
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis.errors import Unsatisfiable
+
+from cabrio.api.app import Settings, create_app
+from tests.support.client import INES, WEB, ApiTestCase, Person
+
+TRIES = 6
+ENDS_THE_SIGN_IN = {"DELETE /api/session", "POST /api/session", "POST /api/session/demo"}
+THERE = {
+    "car_id": 1,
+    "number": 2,
+    "reading_id": 1,
+    "session_id": 1,
+    "run_id": 1,
+    "event_id": 1,
+    "watched_id": 1,
+    "person_id": 5,
+    "procedure": "circuit_build",
+}
+QUIET = settings(
+    max_examples=TRIES,
+    deadline=None,
+    derandomize=True,
+    database=None,
+    phases=[Phase.explicit, Phase.generate],
+    suppress_health_check=list(HealthCheck),
+)
+
+
+class Fuzzed(ApiTestCase):
+    def test_no_operation_answers_with_an_error_of_ours(self) -> None:
+        app = create_app(Settings("fuzz", WEB, demo=True), self.app_engine)
+        app.testing = False
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # of the tool's own making
+            schema = schemathesis.openapi.from_wsgi("/api/openapi.json", app)
+            operations = [one.ok() for one in schema.get_all_operations()]
+        tried: dict[str, set[int]] = {}
+        for operation in operations:
+            name = f"{operation.method.upper()} {operation.path}"
+            if name in ENDS_THE_SIGN_IN or name.startswith("DELETE /api/sign-ins"):
+                continue
+            with self.subTest(name), warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                tried[name] = self.fuzz(app, operation)
+        self.assertGreater(len(tried), 80)
+        answered = set.union(*tried.values())
+        self.assertTrue({200, 404, 422} <= answered, answered)
+
+    def fuzz(self, app: Any, operation: Any) -> set[int]:
+        ines = Person(app)
+        ines.sign_in(INES)
+        ines.understand()
+        cookie = ines.http.get_cookie("cabrio")
+        assert cookie is not None
+        headers, cookies = {"X-CSRF-Token": ines.token}, {"cabrio": cookie.value}
+        seen: set[int] = set()
+
+        def ask(case: Any) -> None:
+            answer = case.call(headers=headers, cookies=cookies)
+            seen.add(answer.status_code)
+            if answer.status_code >= 500:
+                self.fail(f"{answer.status_code} to {case.as_curl_command()[:600]}")
+            if answer.status_code == 200 and "json" in answer.headers.get("content-type", [""])[0]:
+                operation.validate_response(answer)
+
+        def ask_of_what_is_there(case: Any) -> None:
+            there = {name: THERE[name] for name in case.path_parameters or {} if name in THERE}
+            if there:
+                case.path_parameters.update(there)
+            ask(case)
+
+        valid = operation.as_strategy(generation_mode=schemathesis.GenerationMode.POSITIVE)
+        QUIET(given(case=valid)(ask_of_what_is_there))()
+        broken = operation.as_strategy(generation_mode=schemathesis.GenerationMode.NEGATIVE)
+        with suppress(Unsatisfiable):  # where nothing is sent nothing can be broken
+            QUIET(given(case=broken)(ask))()
+        return seen
