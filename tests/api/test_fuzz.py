@@ -11,7 +11,7 @@ from hypothesis.errors import Unsatisfiable
 from cabrio.api.app import Settings, create_app
 from tests.support.client import INES, WEB, ApiTestCase, Person
 
-TRIES = 6
+TRIES = 4
 ENDS_THE_SIGN_IN = {"DELETE /api/session", "POST /api/session", "POST /api/session/demo"}
 THERE = {
     "car_id": 1,

@@ -20,7 +20,7 @@ from tests.support.client import INES, MARA, OKE, PELL, TEO, WEB, ApiTestCase, P
 NEW = "seven wet gravel ducks"
 
 
-class Clocked(ApiTestCase):
+class ClockedTestCase(ApiTestCase):
     """The app with a clock that the test sets, and visitors from machines of their own."""
 
     @classmethod
@@ -41,7 +41,7 @@ class Clocked(ApiTestCase):
         return person
 
 
-class SignIns(Clocked):
+class SignIns(ClockedTestCase):
     def test_a_copied_cookie_is_worth_nothing_after_the_sign_out(self) -> None:
         ines, thief = self.person(INES), Person(self.app)
         kept = ines.http.get_cookie("cabrio")
@@ -115,7 +115,7 @@ class SignIns(Clocked):
         self.assertIn(sign_in.key_hash(key), kept)
 
 
-class Team(Clocked):
+class Team(ClockedTestCase):
     def invited(self, owner: Person, email: str, role: str = "crew") -> tuple[int, str]:
         made = owner.ok("POST", "/api/people", {"name": "Nia Cope", "email": email, "role": role})
         self.assertEqual(made["person"]["state"], "invited")
@@ -202,7 +202,7 @@ class Team(Clocked):
         check_password(NEW * 30)  # however long, it is looked at at once
 
 
-class Tries(Clocked):
+class Tries(ClockedTestCase):
     def guess(self, who: Person, email: str, times: int) -> list[int]:
         return [who.sign_in(email, "guess").status_code for _ in range(times)]
 

@@ -286,6 +286,8 @@ class FourLink(OwnCarTestCase):
         page.get_by_role("button", name="Add a session").click()
         page.get_by_label("Name").fill("First hits")
         page.get_by_role("button", name="Add the session").click()
+        # the form closes and what is below moves up
+        expect(page.get_by_role("button", name="Add the session")).to_have_count(0)
         page.get_by_role("button", name="Log a run").click()
         page.get_by_role("button", name="Paste a time slip").click()
         page.get_by_label("Time slip, a name").fill("lane left")

@@ -157,7 +157,9 @@ class Stations(OwnCarTestCase):
         behind.fill("2300")
         panel.get_by_text("a front share").click()
         total = self.bench(page)["figures"]["front_share"]["values"][0]
-        panel.get_by_label("Wanted").fill(f"{total * 100 - 0.5:.3f}")
+        wanted = f"{total * 100 - 0.5:.3f}"
+        with page.expect_response(lambda answer: f"target={wanted}" in answer.url):
+            panel.get_by_label("Wanted").fill(wanted)
         expect(outcome).to_contain_text("kg there")
         panel.get_by_label("Code of the piece").fill("boot lead")
         panel.get_by_role("button", name="Add to inventory and to the slip").click()

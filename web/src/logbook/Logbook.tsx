@@ -32,7 +32,9 @@ export function Logbook() {
   const mayLog = useMay('log');
   const [adding, setAdding] = useState<'event' | 'session' | null>(null);
   const dictionary = useDictionary();
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  // with a logbook in hand one that could not be asked for again is no reason to close what is being typed
+  if (found.isError && !found.data)
+    return <Failed error={found.error} again={() => void found.refetch()} />;
   const pages = found.data?.pages ?? [];
   const log = pages[0];
   if (!log) return <Waiting what="Opening the logbook" />;

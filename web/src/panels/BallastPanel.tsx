@@ -44,6 +44,8 @@ export function BallastPanel() {
     to_left: '0',
     target: '',
   });
+  // where it was dragged or stepped to: it stands there at once, before the server has answered for it
+  const [held, setHeld] = useState<{ behind_front: number; to_left: number } | null>(null);
   const ready = solve ? typed.target.trim() !== '' : typed.mass.trim() !== '';
   const asked = { ...typed, solve };
   const found = useQuery({
@@ -68,7 +70,10 @@ export function BallastPanel() {
             autoComplete="off"
             value={typed[key]}
             aria-invalid={said !== undefined}
-            onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
+            onChange={(event) => {
+              setHeld(null);
+              setTyped({ ...typed, [key]: event.target.value });
+            }}
           />
           <small>{unit}</small>
         </span>
@@ -84,14 +89,15 @@ export function BallastPanel() {
       </p>
       <div className="ballast-sheet">
         <BallastPlan
-          place={told ?? null}
-          moved={(behind, left) =>
+          place={told ? { ...told, ...held } : null}
+          moved={(behind, left) => {
+            setHeld({ behind_front: behind, to_left: left });
             setTyped({
               ...typed,
               behind_front: showPrecise(behind, length),
               to_left: showPrecise(left, length),
-            })
-          }
+            });
+          }}
         />
         <div>
           <Pick legend="Mass" value={solve} options={TARGETS} set={setSolve} />
@@ -102,7 +108,7 @@ export function BallastPanel() {
           {field('to_left', 'Left of the centre line', length.symbol)}
           {problem && <Notice tone="draft">{problem.detail}</Notice>}
           {told && <Outcome told={told} />}
-          {told && told.mass > 0 && <AddPiece told={told} />}
+          {told && told.mass > 0 && <AddPiece told={told} late={found.isPlaceholderData} />}
         </div>
       </div>
     </section>
@@ -142,8 +148,11 @@ function Outcome({ told }: { told: Schemas['BallastView'] }) {
 const TURNS: Shown = { symbol: 'turns', factor: 1, offset: 0, precision: 0.01 };
 const turned = (line: Schemas['LineView']) => Number(line.new) - Number(line.old ?? 0);
 
-/** The piece as found becomes a part of the inventory, and goes on the slip at the first free place. */
-function AddPiece({ told }: { told: Schemas['BallastView'] }) {
+/**
+ * The piece as found becomes a part of the inventory, and goes on the slip at the first free place.
+ * `late` where what is shown answers what was asked before: that is not to be taken.
+ */
+function AddPiece({ told, late }: { told: Schemas['BallastView']; late: boolean }) {
   const { bench, refresh } = useBench();
   const { wish, change } = useSlip();
   const dictionary = useDictionary();
@@ -221,7 +230,7 @@ function AddPiece({ told }: { told: Schemas['BallastView'] }) {
             .join(', ')} turns`}
         />
       )}
-      <Button type="submit" variant="outline-dark" disabled={!code.trim() || add.isPending}>
+      <Button type="submit" variant="outline-dark" disabled={!code.trim() || add.isPending || late}>
         {free ? 'Add to inventory and to the slip' : 'Add to inventory'}
       </Button>
     </form>

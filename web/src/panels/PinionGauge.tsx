@@ -81,6 +81,7 @@ export function PinionGauge({ take }: { take: (name: State, degrees: string) => 
           <Button
             variant="outline-dark"
             size="sm"
+            disabled={found.isPlaceholderData}
             onClick={() => take(state, `${showPrecise(told.angle, angle)}${angle.symbol}`)}
           >
             Take this
