@@ -9,6 +9,7 @@ import json
 import os
 import random
 import resource
+import shutil
 import signal
 import subprocess
 import sys
@@ -136,7 +137,7 @@ class Ground:
             self.app.terminate()
             self.app.wait(30)
         self.server.stop()
-        subprocess.run(["rm", "-rf", str(self.folder)])
+        shutil.rmtree(self.folder, ignore_errors=True)
 
 
 def kills(rounds: int) -> None:
@@ -301,7 +302,7 @@ def disk() -> None:
             room = os.statvfs(folder)
             with filler.open("wb") as full:
                 left = room.f_bavail * room.f_frsize
-                os.posix_fallocate(full.fileno(), 0, max(1, left - 2**20))
+                os.posix_fallocate(full.fileno(), 0, max(1, left - 2**17))
             refused: tuple[int, str] = (0, "")
             for n in range(600):
                 body = pads([250, 251, 262, 263], note=f"full {n} {'x' * 3000}")
@@ -337,6 +338,7 @@ def disk() -> None:
             ground.end()
     finally:
         subprocess.run(["umount", "-l", str(folder)])
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 def reads() -> None:

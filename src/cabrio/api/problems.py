@@ -7,7 +7,7 @@ from typing import Any
 import structlog
 from flask import Flask, Response, jsonify
 from flask_wtf.csrf import CSRFError
-from psycopg.errors import DeadlockDetected, LockNotAvailable, QueryCanceled
+from psycopg.errors import DeadlockDetected, DiskFull, LockNotAvailable, QueryCanceled
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
@@ -62,6 +62,7 @@ PLAIN = {
 
 
 NO_DATABASE = "The database does not answer. Nothing was saved; what you typed is still here: try again in a moment."
+NO_ROOM = "The server has no room left on its disk. Nothing was saved; what you typed is still here: tell whoever runs it."
 BUSY = "Others are writing at this very moment. Nothing was saved; what you typed is still here: try again."
 HELD = (DeadlockDetected, LockNotAvailable, QueryCanceled)
 """What the database answers where it is there, and others hold what is wanted."""
@@ -152,6 +153,9 @@ def install(app: Flask) -> None:
     @app.errorhandler(OperationalError)
     @app.errorhandler(PoolTimeout)
     def no_database(found: Exception) -> Response:
+        if isinstance(getattr(found, "orig", None), DiskFull):
+            log.error("the database has no room left")
+            return problem(503, "no_room", NO_ROOM)
         held = isinstance(getattr(found, "orig", None), HELD)
         log.warning(
             "the database does not answer: %s", type(getattr(found, "orig", found)).__name__
