@@ -339,7 +339,10 @@ function BehindNotice({
   const label = (one: Schemas['LineView']) =>
     whereWords(dictionary.entry(one.name).label, [one.place]);
   return (
-    <section className="behind" role={reapply ? 'alert' : 'status'}>
+    <section
+      className={reapply ? 'behind' : 'behind is-merged'}
+      role={reapply ? 'alert' : 'status'}
+    >
       <b>
         {behind.by} booked revision {behind.revision} meanwhile.
       </b>

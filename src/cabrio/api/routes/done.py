@@ -16,7 +16,10 @@ from ..context import actor, transaction
 routes = APIBlueprint("done", __name__, tag="People")
 
 PAGE = 50
-TOLD = {"id", "team_id", "car_id", "person_id", "at", "by", "began_at", "seen_at", "browser"}
+TOLD = {"id", "team_id", "car_id", "person_id", "at", "by", "began_at", "seen_at", "content_hash"}
+TOLD |= {
+    f"{did}_{what}" for did in ("booked", "taken", "opened", "started") for what in ("at", "by")
+}
 """Fields that an entry says already by its who, when and what, or that tell nobody anything."""
 FIELDS, LETTERS = 12, 120
 """Fields told of one entry, and letters of a value: the rest is in the database."""
