@@ -142,6 +142,21 @@ class Team(ClockedTestCase):
         ines.ok("PATCH", f"/api/people/{someone}", {"disabled": False})
         self.assertEqual(Person(self.app).sign_in("nia@hollinbank.example", NEW).status_code, 200)
 
+    def test_the_link_is_kept_nowhere_not_even_as_an_answer(self) -> None:
+        ines = self.person(INES)
+        body = {"name": "Una Ray", "email": "una@hollinbank.example", "role": "crew"}
+        headers = {"X-CSRF-Token": ines.token, "Idempotency-Key": "k" * 20}
+        made = ines.http.post("/api/people", json=body, headers=headers).get_json()
+        key = made["path"].removeprefix("/join#")
+        with Session(self.engine) as db:
+            tables = db.scalars(text("SELECT tablename FROM pg_tables WHERE schemaname = 'public'"))
+            for table in list(tables):
+                held = db.scalar(
+                    text(f'SELECT count(*) FROM "{table}" t WHERE t::text LIKE :key'),
+                    {"key": f"%{key}%"},
+                )
+                self.assertEqual(held, 0, table)
+
     def test_a_link_holds_a_week_and_the_newer_one_voids_the_older(self) -> None:
         ines = self.person(INES)
         someone, first = self.invited(ines, "abe@hollinbank.example")

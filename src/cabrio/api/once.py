@@ -40,13 +40,12 @@ CREATING = frozenset(
         "logbook.judge",
         "logbook.set_session_aside",
         "logbook.set_run_aside",
-        "team.invite",
         "watched.add",
         "watched.done",
         "watched.close",
     }
 )
-"""Requests that add something to the record."""
+"""Requests that add something to the record. Inviting is none of them: its answer holds a key, and is not kept."""
 
 
 class Answered(Exception):
