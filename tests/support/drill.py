@@ -15,129 +15,25 @@ import subprocess
 import sys
 import threading
 import time
-import urllib.request
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from http.cookiejar import CookieJar
 from pathlib import Path
 from statistics import median, quantiles
 from typing import Any
-from urllib.error import HTTPError
 
-from launcher.postgres import Server, free_port
-from launcher.stages import DATA, Failure
+from launcher.stages import DATA
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from cabrio.core.knowledge import knowledge
 from cabrio.operations.upkeep import look_through
 from cabrio.storage.database import open_engine
 from cabrio.storage.models import ReadingRow
 from tests.support.bench import report
-from tests.support.client import WEB, pads
+from tests.support.client import pads
+from tests.support.ground import Ground, Visitor
 from tests.support.years import grow
 
 ROOT = Path(__file__).resolve().parents[2]
-
-
-class Visitor:
-    """A person over real HTTP."""
-
-    def __init__(self, address: str) -> None:
-        self.address, self.token = address, ""
-        self.opener = urllib.request.build_opener(
-            urllib.request.ProxyHandler({}), urllib.request.HTTPCookieProcessor(CookieJar())
-        )
-
-    def call(
-        self, method: str, path: str, body: Any = None, timeout: float = 60
-    ) -> tuple[int, Any]:
-        sent = None if body is None else json.dumps(body).encode()
-        asked = urllib.request.Request(self.address + path, sent, method=method)
-        asked.add_header("X-CSRF-Token", self.token)
-        if sent is not None:
-            asked.add_header("Content-Type", "application/json")
-        try:
-            with self.opener.open(asked, timeout=timeout) as answer:
-                return answer.status, json.loads(answer.read() or b"null")
-        except HTTPError as refused:
-            return refused.code, json.loads(refused.read() or b"null")
-
-    def enter(self, person: int) -> Visitor:
-        self.token = self.call("GET", "/api/session")[1]["token"]
-        status, me = self.call("POST", "/api/session/demo", {"person": person})
-        if status != 200:
-            raise RuntimeError(f"not signed in: {status} {me}")
-        self.token = me["token"]
-        stations = [*knowledge().stations_by_id]
-        self.call("POST", "/api/session/understood", {"stations": stations})
-        return self
-
-
-class Ground:
-    """A database server and an app of their own, that may be killed."""
-
-    def __init__(self, *, safe: bool) -> None:
-        self.folder = DATA / f"test-{os.getpid()}-drill"
-        self.server = Server(self.folder, () if safe else ("fsync=off",))
-        self.server.start()
-        self.server.ensure_database("drill")
-        self.url = self.server.url("drill")
-        self.port = free_port()
-        self.address = f"http://127.0.0.1:{self.port}"
-        self.app: subprocess.Popen[bytes] | None = None
-
-    def begin(self) -> None:
-        env = os.environ | {
-            "CABRIO_DATABASE": self.server.app_url("drill"),
-            "CABRIO_DATABASE_OWNER": self.url,
-            "CABRIO_SECRET": "drill",
-            "CABRIO_DEMO": "1",
-            "CABRIO_WEB": str(WEB),
-        }
-        command = [sys.executable, "-m", "cabrio", "serve", "--port", str(self.port)]
-        self.app = subprocess.Popen(command, env=env, stderr=subprocess.DEVNULL)
-        until = time.monotonic() + 60
-        while time.monotonic() < until:
-            try:
-                if Visitor(self.address).call("GET", "/api/ready", timeout=2)[0] == 200:
-                    return
-            except OSError:
-                pass
-            time.sleep(0.05)
-        raise RuntimeError("the app did not start")
-
-    def kill_app(self) -> None:
-        assert self.app is not None
-        self.app.kill()
-        self.app.wait()
-
-    def postmaster(self) -> int:
-        return int((self.folder / "cluster" / "postmaster.pid").read_text().splitlines()[0])
-
-    def database_processes(self) -> list[int]:
-        top = self.postmaster()
-        found = subprocess.run(
-            ["ps", "-o", "pid=", "--ppid", str(top)], capture_output=True, text=True
-        )
-        return [top, *map(int, found.stdout.split())]
-
-    def kill_database(self) -> None:
-        os.kill(self.postmaster(), signal.SIGKILL)
-        for _ in range(50):  # until the last of its processes has seen it
-            time.sleep(0.2)
-            try:
-                self.server.start(same_port=True)
-                return
-            except Failure:
-                continue
-
-    def end(self) -> None:
-        if self.app is not None and self.app.poll() is None:
-            self.app.terminate()
-            self.app.wait(30)
-        self.server.stop()
-        shutil.rmtree(self.folder, ignore_errors=True)
 
 
 def kills(rounds: int) -> None:
