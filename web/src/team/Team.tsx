@@ -259,7 +259,7 @@ function Password() {
       <div className="cells">
         <Field
           id="old-password"
-          label="As it is"
+          label="Present password"
           type="password"
           value={old}
           set={setOld}
@@ -268,7 +268,7 @@ function Password() {
         />
         <Field
           id="new-password"
-          label="As it shall be"
+          label="New password"
           type="password"
           value={next}
           set={setNext}

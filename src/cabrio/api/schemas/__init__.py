@@ -1,6 +1,7 @@
 """What the API takes and gives, one subject a file."""
 
 from .advice import *
+from .asked import *
 from .ballast import *
 from .bench import *
 from .common import *
