@@ -61,7 +61,7 @@ def main(arguments: list[str]) -> int:
     if name not in commands:
         print(HELP)
         return 0 if name in ("help", "-h", "--help") else 2
-    DATA.mkdir(exist_ok=True)
+    DATA.mkdir(parents=True, exist_ok=True)
     # where it is set, every start would compile every package anew: seconds, each time
     os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     signal.signal(signal.SIGTERM, _terminate)

@@ -235,10 +235,11 @@ class Server:
 def folder_for(name: str) -> Path:
     """Where a cluster lives: in the project, or, where `postgres` may not walk there, in /var/tmp."""
     inside = DATA / name
-    if os.geteuid() != 0 or _reachable(ROOT):
+    if os.geteuid() != 0 or _reachable(DATA):
         return inside
-    elsewhere = Path("/var/tmp") / f"cabrio-{sha256(str(ROOT).encode()).hexdigest()[:12]}" / name
-    print(f"  The server's user cannot reach {ROOT}: its data is in {elsewhere}.", flush=True)
+    origin = ROOT if DATA == ROOT / ".data" else DATA
+    elsewhere = Path("/var/tmp") / f"cabrio-{sha256(str(origin).encode()).hexdigest()[:12]}" / name
+    print(f"  The server's user cannot reach {DATA}: its data is in {elsewhere}.", flush=True)
     elsewhere.parent.mkdir(parents=True, exist_ok=True)
     elsewhere.parent.chmod(0o755)
     return elsewhere

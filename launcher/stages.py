@@ -13,7 +13,8 @@ from contextlib import contextmanager
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-DATA = ROOT / ".data"
+DATA = Path(os.environ.get("CABRIO_DATA") or ROOT / ".data")
+"""What this machine keeps: the database, backups, the access log, secrets."""
 VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
 STILL_WORKING = 10.0

@@ -17,6 +17,7 @@ import threading
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from http.client import HTTPException
 from pathlib import Path
 from statistics import median, quantiles
 from typing import Any
@@ -37,7 +38,7 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 def kills(rounds: int) -> None:
-    """Kill the app, the database or both while three people write; what was acknowledged has to be there, once."""
+    """Kill app, database, both or launcher while three people write; what was acknowledged is there, once."""
     ground = Ground(safe=True)
     kept: dict[str, str] = {}
     wrong: list[str] = []
@@ -45,6 +46,8 @@ def kills(rounds: int) -> None:
         ground.begin()
         for round_ in range(rounds):
             stop = threading.Event()
+            which = ("app", "database", "both", "launcher")[round_ % 4]
+            launcher = ground.begin_by_launcher() if which == "launcher" else None
 
             def write(person: int, round_: int = round_, stop: threading.Event = stop) -> None:
                 visitor = Visitor(ground.address)
@@ -57,22 +60,23 @@ def kills(rounds: int) -> None:
                         body = pads([250, 251, 262, 263], note=note)
                         if visitor.call("POST", f"/api/cars/{1 + n % 3}/readings", body)[0] == 200:
                             kept[note] = note
-                except (OSError, ValueError, RuntimeError):
+                except (OSError, ValueError, RuntimeError, HTTPException):
                     return  # killed under it: what was not acknowledged may be there or not
 
             writers = [threading.Thread(target=write, args=(one,)) for one in (1, 2, 3)]
             for one in writers:
                 one.start()
             time.sleep(random.uniform(0.3, 0.9))
-            which = ("app", "database", "both")[round_ % 3]
             if which in ("database", "both"):
                 ground.kill_database()
             stop.set()
             if which in ("app", "both"):
                 ground.kill_app()
+            if launcher is not None:
+                ground.kill_launcher(launcher)
             for one in writers:
                 one.join()
-            if which in ("app", "both"):
+            if which != "database":
                 ground.begin()
         with Session(open_engine(ground.url)) as db:
             wrong += look_through(db).wrong
@@ -85,7 +89,7 @@ def kills(rounds: int) -> None:
             len(lost),
             0,
             "",
-            "readings by three people while the app, the database or both are killed outright",
+            "readings by three people while the app, the database, both or the launcher are killed outright",
         )
         report(
             "wrong afterwards",

@@ -14,11 +14,13 @@ from http.cookiejar import CookieJar
 from typing import Any
 from urllib.error import HTTPError
 
-from launcher.postgres import Server, free_port
-from launcher.stages import DATA, Failure
+from launcher.postgres import Server, free_port, is_free
+from launcher.stages import DATA, ROOT, Failure
 
 from cabrio.core.knowledge import knowledge
 from tests.support.client import WEB
+
+DATABASE = "cabrio_demo"
 
 
 class Visitor:
@@ -60,17 +62,18 @@ class Ground:
 
     def __init__(self, *, safe: bool) -> None:
         self.folder = DATA / f"test-{os.getpid()}-drill"
-        self.server = Server(self.folder, () if safe else ("fsync=off",))
+        # as the launcher lays it, which may take it over
+        self.server = Server(self.folder / "postgres", () if safe else ("fsync=off",))
         self.server.start()
-        self.server.ensure_database("drill")
-        self.url = self.server.url("drill")
+        self.server.ensure_database(DATABASE)
+        self.url = self.server.url(DATABASE)
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
         self.app: subprocess.Popen[bytes] | None = None
 
     def begin(self) -> None:
         env = os.environ | {
-            "CABRIO_DATABASE": self.server.app_url("drill"),
+            "CABRIO_DATABASE": self.server.app_url(DATABASE),
             "CABRIO_DATABASE_OWNER": self.url,
             "CABRIO_SECRET": "drill",
             "CABRIO_DEMO": "1",
@@ -78,6 +81,32 @@ class Ground:
         }
         command = [sys.executable, "-m", "cabrio", "serve", "--port", str(self.port)]
         self.app = subprocess.Popen(command, env=env, stderr=subprocess.DEVNULL)
+        self._until_ready()
+
+    def begin_by_launcher(self) -> subprocess.Popen[bytes]:
+        """In place of the app that runs: the launcher, which takes the database over."""
+        assert self.app is not None
+        self.app.terminate()
+        self.app.wait(30)
+        command = [str(ROOT / "cabrio"), "demo", "--port", str(self.port)]
+        env = os.environ | {"CABRIO_DATA": str(self.folder)}
+        launcher = subprocess.Popen(
+            command, env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        self._until_ready()
+        return launcher
+
+    def kill_launcher(self, launcher: subprocess.Popen[bytes]) -> None:
+        """Outright; its app ends by itself, and its database is left to whoever comes next."""
+        launcher.kill()
+        launcher.wait()
+        until = time.monotonic() + 30
+        while not is_free(self.port):
+            if time.monotonic() > until:
+                raise RuntimeError("the app outlives its launcher")
+            time.sleep(0.05)
+
+    def _until_ready(self) -> None:
         until = time.monotonic() + 60
         while time.monotonic() < until:
             try:
@@ -94,7 +123,7 @@ class Ground:
         self.app.wait()
 
     def postmaster(self) -> int:
-        return int((self.folder / "cluster" / "postmaster.pid").read_text().splitlines()[0])
+        return int((self.server.folder / "cluster" / "postmaster.pid").read_text().splitlines()[0])
 
     def database_processes(self) -> list[int]:
         top = self.postmaster()
