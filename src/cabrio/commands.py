@@ -9,7 +9,7 @@ import signal
 import sys
 import threading
 from collections.abc import Callable
-from functools import wraps
+from functools import partial, wraps
 from pathlib import Path
 from typing import Any
 
@@ -75,10 +75,11 @@ def serve(port: int, host: str) -> None:
     from cabrio.api.access import log_to
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
+    from cabrio.api.live import KEY, Live
     from cabrio.demo import load_if_empty
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
-    from cabrio.serving import run, server
+    from cabrio.serving import make_room, run, server
     from cabrio.storage.database import Watch, check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
@@ -112,9 +113,13 @@ def serve(port: int, host: str) -> None:
         gauge=os.environ.get("CABRIO_GAUGE") or (SimulatedGauge().start() if demo else ""),
     )
     app = create_app(settings, engine)
+    live: Live = app.extensions[KEY]
+    live.listen(engine)
     stop = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: stop.set())
-    run(server(app, host, port, LARGEST), stop)
+    made = server(app, host, port, LARGEST)
+    live.make_room = partial(make_room, made)
+    run(made, stop, live.close)
     engine.dispose()
 
 
@@ -150,6 +155,7 @@ def check(migrates: bool) -> None:
     click.echo(
         f"{found.cars} cars, {found.revisions} revisions and {found.entries} entries of what was done "
         f"looked through: all hold. The last entry's seal is {found.seal[:16] or 'none'}."
+        + (f" From {found.erased} of them a person was erased." if found.erased else "")
     )
 
 
@@ -207,23 +213,24 @@ def export_person(email: str) -> None:
 @person.command("erase")
 @click.argument("email")
 @click.confirmation_option(
-    prompt="Take this person's address, password and sign-ins away for good?"
+    prompt="Take this person's name, address, password and sign-ins away for good?"
 )
 @told
 def erase_person(email: str) -> None:
-    """Erase what is kept of one person; the sealed record keeps by whom it was written."""
+    """Erase what is kept of one person: in the record stands another name from then on."""
     from datetime import UTC, datetime
 
     from sqlalchemy.orm import Session
 
     from cabrio.operations.people import erase
-    from cabrio.storage import audit
     from cabrio.storage.database import open_engine
 
     with Session(open_engine(_database())) as db, db.begin():
-        audit.tell_who(db, "the command line", request="person erase")
         name = erase(db, email, datetime.now(UTC))
-    click.echo(f"Erased. In the team's list stands “{name}”.")
+    click.echo(
+        f"Erased. In the record stands “{name}”. An app that runs may show the old name until it is "
+        "started again; backups and files that left the app hold it still."
+    )
 
 
 @main.command()

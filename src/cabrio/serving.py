@@ -81,8 +81,14 @@ def server(app: App, host: str, port: int, largest: int) -> Any:
     return made
 
 
-def run(made: Any, stop: threading.Event) -> None:
-    """Serve until told to stop: then nobody new is let in, what is at work is finished and answered."""
+def make_room(made: Any, streams: int) -> None:
+    """A worker more for each answer that goes on for minutes, so that as many as ever are free for the others."""
+    made.task_dispatcher.set_thread_count(WORKERS + streams)
+
+
+def run(made: Any, stop: threading.Event, last: Callable[[], None] = lambda: None) -> None:
+    """Serve until told to stop: then nobody new is let in, what is at work is finished and answered. `last`
+    is called once at that moment, to end what would go on by itself."""
     from waitress.wasyncore import loop
 
     until = 0.0
@@ -95,6 +101,7 @@ def run(made: Any, stop: threading.Event) -> None:
             made.accepting = False
             made.del_channel()
             made.socket.close()
+            last()
         tasks = made.task_dispatcher
         unsent = any(one.total_outbufs_len for one in list(made.active_channels.values()))
         if time.monotonic() > until or not (tasks.queue or tasks.active_count or unsent):

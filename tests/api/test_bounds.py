@@ -6,7 +6,10 @@ import inspect
 import json
 import socket
 import threading
+import time
 import unittest
+from collections.abc import Iterator
+from contextlib import suppress
 from typing import Any
 
 from sqlalchemy.engine import make_url
@@ -17,7 +20,7 @@ from cabrio.api.bodies import LARGER, LARGEST, USUAL
 from cabrio.api.schemas.common import In
 from cabrio.core.catalog.units import LONGEST, parse
 from cabrio.core.errors import NotANumber
-from cabrio.serving import Overload, server
+from cabrio.serving import WORKERS, Overload, make_room, server
 from cabrio.storage.database import open_engine
 from tests.support.client import INES, WEB, ApiTestCase
 
@@ -177,6 +180,50 @@ class Busy(unittest.TestCase):
         status, headers = told[-1]
         self.assertTrue(status.startswith("503"))
         self.assertIn("Retry-After", dict(headers))
+
+    def test_streams_take_no_worker_from_the_others(self) -> None:
+        go_on = threading.Event()
+        self.addCleanup(go_on.set)
+
+        def going_on() -> Iterator[bytes]:
+            yield b"begun"
+            go_on.wait(20)
+
+        def app(environ: Any, start: Any) -> Any:
+            start("200 OK", [("Content-Type", "text/plain")])
+            return going_on() if environ["PATH_INFO"] == "/stream" else [b"ok"]
+
+        made = server(app, "127.0.0.1", 0, LARGEST)
+        thread = threading.Thread(target=made.run, daemon=True)
+        thread.start()
+        made_room = WORKERS + 8
+        make_room(made, made_room)
+
+        def ask(path: bytes) -> tuple[socket.socket, bytes]:
+            one = socket.create_connection(("127.0.0.1", made.effective_port), timeout=10)
+            self.addCleanup(one.close)
+            one.sendall(b"GET " + path + b" HTTP/1.1\r\nHost: here\r\n\r\n")
+            told = b""
+            while not told.rstrip().endswith((b"begun", b"ok")):
+                told += one.recv(4096)
+            return one, told
+
+        for _ in range(made_room):
+            self.assertIn(b"begun", ask(b"/stream")[1])
+        self.assertIn(b"ok", ask(b"/")[1])
+        self.assertEqual(len(made.task_dispatcher.threads), WORKERS + made_room)
+        go_on.set()
+        make_room(made, 0)
+        for _ in range(100):
+            if len(made.task_dispatcher.threads) == WORKERS:
+                break
+            time.sleep(0.05)
+        self.assertEqual(len(made.task_dispatcher.threads), WORKERS)
+        self.assertIn(b"ok", ask(b"/")[1])
+        made.task_dispatcher.shutdown()
+        with suppress(OSError):
+            made.trigger.pull_trigger(made.close)
+        thread.join(5)
 
     def test_idle_connections_shut_nobody_out(self) -> None:
         def app(_: Any, start: Any) -> list[bytes]:

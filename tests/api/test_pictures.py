@@ -47,6 +47,21 @@ class Pictures(ApiTestCase):
         crew.ok("POST", f"{RUN}/pictures", sent(content))
         self.assertEqual(len(self.kept()), 1)
 
+    def test_it_says_its_phase_and_what_is_to_be_seen(self) -> None:
+        crew = self.person(OKE)
+        crew.ok("POST", f"{RUN}/pictures", sent(PNG))
+        (one,) = self.kept()
+        self.assertEqual((one["phase"], one["shows"]), ("", ""))
+        at = f"/api/cars/1/pictures/{one['id']}"
+        crew.ok("PATCH", at, {"phase": "mid-corner", "shows": " Turn 3: inner front lifts "})
+        (one,) = self.kept()
+        self.assertEqual((one["phase"], one["shows"]), ("mid-corner", "Turn 3: inner front lifts"))
+        told = crew.refused(422, "PATCH", at, {"phase": "burnout", "shows": "Turn 3"})
+        self.assertIn("has no phase “burnout”", told["detail"])
+        crew.refused(422, "PATCH", at, {"shows": "x" * 121})
+        crew.refused(404, "PATCH", at.replace("cars/1", "cars/2"), {"phase": ""})
+        self.assertEqual(self.kept()[0]["shows"], "Turn 3: inner front lifts")
+
     def test_what_is_no_photo_or_too_large_is_refused(self) -> None:
         crew = self.person(OKE)
         for content, said in (

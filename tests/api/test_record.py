@@ -29,6 +29,19 @@ class Record(ApiTestCase):
         self.ines.refused(404, "GET", "/api/cars/1/compare?left=1&right=99")
         self.ines.refused(422, "GET", "/api/cars/1/compare?left=one&right=2")
 
+    def test_compare_tells_what_was_corrected_since(self) -> None:
+        path = "/api/cars/3/compare?left=1&right=2"
+        before = self.ines.ok("GET", path)
+        now = self.ines.bench(3)["given"]["wheelbase"]["values"][0]
+        self.ines.ok("PATCH", "/api/cars/3/given", {"values": {"wheelbase": [now + 0.01]}})
+        (told,) = set(self.ines.ok("GET", path)["corrected"]) - set(before["corrected"])
+        self.assertRegex(
+            told, r"Wheelbase: [\d.]+ mm then, [\d.]+ mm since 20..-..-.. \(Ines Halloran\)"
+        )
+        # put back to what it was then it is no other value any more
+        self.ines.ok("PATCH", "/api/cars/3/given", {"values": {"wheelbase": [now]}})
+        self.assertEqual(self.ines.ok("GET", path)["corrected"], before["corrected"])
+
     def test_a_day_in_the_logbook(self) -> None:
         self.ines.ok(
             "POST",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from playwright.sync_api import Page, expect
 
 from tests.support.browser import BrowserTestCase, OwnCarTestCase
+from tests.support.client import WEB
 
 
 class Gate(BrowserTestCase):
@@ -101,10 +102,12 @@ class Amending(OwnCarTestCase):
         entry.get_by_role("button", name="Log a run on revision 1").click()
         entry.get_by_label("Laps").fill("6")
         entry.get_by_label("Best lap").fill("1:53.2")
+        entry.get_by_label("Floor, front").select_option("touched")
         entry.get_by_label("Let it out all the same").fill("First shakedown.")
         entry.get_by_role("button", name="Log the run").click()
         run = entry.locator("li.run")
         expect(run.get_by_text("1:53.20")).to_be_visible()
+        expect(run.get_by_text("floor front touched")).to_be_visible()
         # the wrong minute: corrected with its reason, the old time stays on record
         run.get_by_role("button", name="Correct run 1").click()
         expect(run.get_by_label("Best lap")).to_have_value("1:53.2")
@@ -116,6 +119,24 @@ class Amending(OwnCarTestCase):
         expect(run.get_by_text("1:43.20", exact=True)).to_be_visible()
         run.get_by_text("Corrected once").click()
         expect(run.get_by_text("time 1:53.20 → 1:43.20")).to_be_visible()
+        # a photo of it says when in the lap it is, and from there what could be changed
+        photo = WEB.parents[1] / "docs" / "screenshots" / "phone.png"
+        entry.get_by_label("Photo or clip of run 1").set_input_files(photo)
+        entry.get_by_label("Phase of phone.png").select_option("mid-corner")
+        entry.get_by_label("What phone.png shows").fill("Turn 3: inner front lifts")
+        entry.get_by_label("What phone.png shows").blur()
+        self.let_it_write(page)
+        page.reload()
+        expect(entry.get_by_label("What phone.png shows")).to_have_value(
+            "Turn 3: inner front lifts"
+        )
+        link = entry.get_by_role("link", name="What to change")
+        self.assertIn("phase=mid-corner", link.get_attribute("href") or "")
+        self.go(page, "clearance")
+        floor = page.get_by_role("region", name="Where the floor has touched")
+        expect(floor.get_by_role("heading", name="Gannet Sands")).to_be_visible()
+        expect(floor).to_contain_text("No ride height was read before")
+        self.go(page, "logbook")
         entry.get_by_role("button", name="Correct Morning").click()
         expect(entry.get_by_label("Air")).to_have_value("11")
         entry.get_by_label("Surface").fill("damp")

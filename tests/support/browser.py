@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 import threading
 from collections.abc import Callable
+from contextlib import suppress
+from functools import partial
 from typing import Any
 
 from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
@@ -12,8 +14,10 @@ from sqlalchemy import Engine
 
 from cabrio.api.app import Settings, create_app
 from cabrio.api.bodies import LARGEST
+from cabrio.api.live import KEY, Live
 from cabrio.instruments.simulated_gauge import SimulatedGauge
 from cabrio.instruments.simulated_pads import SimulatedPads
+from cabrio.serving import make_room
 from cabrio.serving import server as http_server
 from tests.support.client import WEB
 from tests.support.database import DatabaseTestCase
@@ -46,14 +50,19 @@ def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
     app = create_app(
         Settings("test", web=WEB, demo=True, pads=pads.start(), gauge=gauge.start()), engine
     )
+    live: Live = app.extensions[KEY]
+    live.listen(engine)
     server = http_server(app, "127.0.0.1", 0, LARGEST)
+    live.make_room = partial(make_room, server)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
 
     def stop() -> None:
+        live.close()
         # first the requests still at work, whose page is gone; then its own thread closes its sockets
         server.task_dispatcher.shutdown()
-        server.trigger.pull_trigger(server.close)
+        with suppress(OSError):  # woken by another, it closed before we could ring
+            server.trigger.pull_trigger(server.close)
         thread.join(timeout=5)
         for device in (pads, gauge):
             device.shutdown()

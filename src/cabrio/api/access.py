@@ -101,7 +101,10 @@ def install(app: Flask, token: str) -> None:
             path=request.path[:200],
             status=response.status_code,
             ms=round(1000 * took, 1),
-            bytes=response.calculate_content_length(),
+            # to count what streams would be to wait for its end
+            bytes=response.content_length
+            if response.is_streamed
+            else response.calculate_content_length(),
             person=who,
             machine=request.remote_addr,
         )

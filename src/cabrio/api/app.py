@@ -18,7 +18,7 @@ from whitenoise import WhiteNoise
 
 from cabrio import __version__
 
-from . import access, adapter, bodies, context, once, problems, signed_in
+from . import access, adapter, bodies, context, live, once, problems, signed_in
 
 CONTENT_POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
@@ -138,6 +138,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         )
     problems.install(app)
     once.install(app)
+    live.install(app)
     CSRFProtect(app)
     signed_in.install(app)
     _pages(app, settings.web)

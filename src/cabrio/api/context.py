@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from cabrio.operations.actor import Actor
 from cabrio.operations.people import actor_of
 from cabrio.storage import audit
+from cabrio.storage.listening import Caller
 
 from . import once
 from .problems import SignedOut
@@ -66,6 +67,7 @@ def tell_who(db: Session) -> None:
         who.name if who else "nobody signed in",
         person=who.id if who else None,
         team=who.team_id if who else None,
+        sign_in=this_sign_in() if who else None,
         request=f"{request.method} {request.path}"[:MOST_OF_A_PATH],
     )
 
@@ -81,6 +83,18 @@ def actor() -> Actor:
     if not current_user.is_authenticated:
         raise SignedOut()
     return actor_of(current_user.person)
+
+
+def this_sign_in() -> int:
+    """The sign-in of this browser."""
+    found: int = current_user.sign_in_id
+    return found
+
+
+def working(steps: Sequence[str]) -> Caller:
+    """Tells this browser's pages how far long work is."""
+    engine = current_app.extensions["cabrio_db"].kw["bind"]
+    return Caller(engine, this_sign_in(), steps)
 
 
 def understood() -> list[str]:

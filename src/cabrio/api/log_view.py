@@ -84,11 +84,20 @@ def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s
         laps=row.laps,
         best_time=row.best_time,
         tyres=row.tyres,
+        floor=row.floor,
         confidence=row.confidence,
         words=[s.WordsView(**spoken) for spoken in row.words],
         note=row.note,
         pictures=[
-            s.PictureView(id=one.id, name=one.name, kind=one.kind, by=one.by, at=iso(one.at))
+            s.PictureView(
+                id=one.id,
+                name=one.name,
+                kind=one.kind,
+                phase=one.phase,
+                shows=one.shows,
+                by=one.by,
+                at=iso(one.at),
+            )
             for one in row.pictures
         ],
         by=row.by,

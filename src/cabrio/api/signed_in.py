@@ -15,6 +15,9 @@ from cabrio.storage.models import Person, SignIn
 
 from . import context, problems
 
+LISTENING = ("done.changes", "done.stream")
+"""What a page asks by itself: a window left open does not keep its sign-in alive."""
+
 
 class SignedIn(UserMixin):
     """A person and the sign-in that lets them in, as Flask-Login wants to hold one."""
@@ -60,7 +63,8 @@ def install(app: Flask) -> None:
         found = sign_in.current(context.database(), key, context.now())
         if found is None:
             return None
-        if context.now() - found.seen_at >= sign_in.SEEN_EVERY:
+        used = request.endpoint not in LISTENING
+        if used and context.now() - found.seen_at >= sign_in.SEEN_EVERY:
             g.seen = found.id
         return SignedIn(key, found.person, found.id)
 

@@ -207,7 +207,9 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
     )
     tale.read("bar_neutral")
     tale.read("bolts")
-    tale.run(9, "1:47.31", 4, "set 2", mid_corner="Better. It follows now.")
+    tale.run(
+        9, "1:47.31", 4, "set 2", mid_corner="Better. It follows now.", floor={"front": "free"}
+    )
     tale.verdict(softer, "better", "keep", "Half a second, and calmer.")
     tale.session(
         event, "Qualifying", "qualifying", date(2026, 9, 12), 14, "dry, rubbered in", 21, 33
@@ -238,7 +240,14 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
     tale.measure("pads", fuel=22.0)
     tale.read("bolts")
     tale.session(event, "Race", "race", date(2026, 9, 13), 13, "dry", 19, 30)
-    tale.run(18, "1:46.95", 4, "set 3", exit="Good for twelve laps, then a little loose.")
+    tale.run(
+        18,
+        "1:46.95",
+        4,
+        "set 3",
+        exit="Good for twelve laps, then a little loose.",
+        floor={"front": "free", "rear": "free"},
+    )
     tale.read(
         "hot_tyres",
         [2.02e5, 2.04e5, 1.93e5, 1.94e5],
@@ -266,7 +275,14 @@ def _mossgate(season: Season, tale: CarTale) -> None:
         lap="2.94 km",
     )
     tale.session(event, "Practice", "practice", date(2026, 10, 17), 9, "damp, drying", 9, 10)
-    tale.run(8, "1:21.40", 3, "set 4", bumps_and_kerbs="Patters over the last sector.")
+    tale.run(
+        8,
+        "1:21.40",
+        3,
+        "set 4",
+        bumps_and_kerbs="Patters over the last sector.",
+        floor={"front": "touched", "rear": "free"},
+    )
     step = tale.book(
         [("compression_clicks", place, 12.0) for place in ("LR", "RR")],
         "Patters over the last sector.",
@@ -290,6 +306,7 @@ def _mossgate(season: Season, tale: CarTale) -> None:
         "set 5",
         braking="Straighter. Locks are even.",
         released="Five minutes to the grid. Half a turn each, jam nuts looked at.",
+        floor={"front": "free", "rear": "free"},
     )
     tale.watch("limit", "Series rule book, with driver", number="total_mass", least="960 kg")
     tale.watch("service", "Springs: look for sink", every="20", unit="runs")

@@ -244,6 +244,7 @@ class CarTale:
         note: str = "",
         times: Mapping[str, str] | None = None,
         released: str = "",
+        floor: Mapping[str, str] | None = None,
         **words: str,
     ) -> None:
         """A run of the session in hand; words by phase, underscores for spaces."""
@@ -261,6 +262,7 @@ class CarTale:
             released_why=released,
             tyres=tyres,
             note=note,
+            floor=floor,
         )
         spoken = [
             {

@@ -15,14 +15,14 @@ LARGEST_ID = 2**31 - 1
 """The largest number that names a row of the database."""
 FIRST_DAY, LAST_DAY = date(1950, 1, 1), date(2100, 12, 31)
 """Nothing here was done before or is planned after."""
+FIRST = datetime(FIRST_DAY.year, 1, 1, tzinfo=UTC)
+BEYOND = datetime(LAST_DAY.year + 1, 1, 1, tzinfo=UTC)
 
 
 def _within(moment: datetime) -> datetime:
     """Raises ValueError outside the days, whatever zone it was written in."""
-    first = datetime(FIRST_DAY.year, 1, 1, tzinfo=UTC)
-    last = datetime(LAST_DAY.year + 1, 1, 1, tzinfo=UTC)
     # compared as instants: one at the calendar's very end has no other zone to be written in
-    if not first <= moment < last:
+    if not FIRST <= moment < BEYOND:
         raise ValueError(f"a time from {FIRST_DAY.year} to {LAST_DAY.year} is expected")
     return moment
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from itertools import islice
 from math import isfinite
 from typing import Any, Literal
@@ -12,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from cabrio.core.car import Car, Line
 from cabrio.core.car.upgrade import setup_upgraded, upgraded
 from cabrio.core.errors import CoreError, Impossible, Problems
+from cabrio.core.record.floor import State
 from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.record.watch import Kind as WatchedKind
 from cabrio.core.sheet.build import Revision, Sheet, build
@@ -96,6 +98,7 @@ class FileRun(Strict):
     not_ready: list[Note] = Field(default=[], max_length=60)
     released_why: str = Field(default="", max_length=2000)
     tyres: Name = ""
+    floor: dict[Literal["front", "rear"], State] = Field(default={}, max_length=2)
     confidence: Confidence | None = None
     words: list[FileWord] = Field(default=[], max_length=20)
     note: Note = ""
@@ -178,8 +181,14 @@ class CarFile(Strict):
     walks: list[FileWalk] = Field(default=[], max_length=1000)
 
 
-def read(text: str | bytes) -> CarFile:
+Tell = Callable[[str], None]
+"""Hears what is begun."""
+READING, CHECKING = "Reading the file", "Checking it"
+
+
+def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     """A car file from its text. Raises Problems with a sentence for each thing that is wrong."""
+    tell(READING)
     try:
         document = json.loads(
             text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
@@ -201,6 +210,7 @@ def read(text: str | bytes) -> CarFile:
             f"This file was written by a later version (file version {version}; this one "
             f"reads up to {VERSION}). Update, or export it again from there."
         )
+    tell(CHECKING)
     try:
         file = CarFile.model_validate(_todays(document))
     except ValidationError as problem:

@@ -138,7 +138,7 @@ def _revisions(file: CarFile) -> Sentences:
     for revision in file.revisions:
         newest = revision.number == wanted[-1]
         where = f"Revision {revision.number}: "
-        wrong = list(_said(check_setup, file.car, revision.setup, ranges=newest, before=where))
+        wrong = list(_setup(file, revision, before, where, newest=newest))
         yield from wrong or _made_by(revision, before, where)
         slip = revision.slip
         if slip and slip.session:
@@ -148,6 +148,19 @@ def _revisions(file: CarFile) -> Sentences:
             ):
                 yield f"Revision {revision.number} names a session that the file does not have."
         before = revision
+
+
+def _setup(
+    file: CarFile, revision: FileRevision, before: FileRevision | None, where: str, *, newest: bool
+) -> Sentences:
+    """Whether a revision's setup fits the car. What stands as in the one before was looked at there."""
+    setup = revision.setup
+    if before is not None and not newest:
+        # told apart as they are written: 1 and true are alike otherwise
+        known = {name: repr(at) for name, at in before.setup.items()}
+        setup = {name: at for name, at in setup.items() if repr(at) != known.get(name)}
+    whole = before is None or newest
+    yield from _said(check_setup, file.car, setup, ranges=newest, whole=whole, before=where)
 
 
 def _made_by(revision: FileRevision, before: FileRevision | None, where: str) -> Sentences:

@@ -13,6 +13,8 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.errors import Impossible
 from cabrio.files.car_file import (
+    CHECKING,
+    READING,
     CarFile,
     FileDone,
     FileEvent,
@@ -26,6 +28,7 @@ from cabrio.files.car_file import (
     FileVerdict,
     FileWalk,
     FileWatched,
+    Tell,
 )
 from cabrio.storage import audit, cars, logbook, slips
 from cabrio.storage.bulk import add_rows
@@ -61,6 +64,7 @@ RUN_FIELDS = (
     "not_ready",
     "released_why",
     "tyres",
+    "floor",
     "confidence",
     "words",
     "note",
@@ -207,7 +211,15 @@ def _slip_out(
     )
 
 
-def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
+SESSIONS, SETUPS, READINGS = "Writing sessions and runs", "Writing set-ups", "Writing readings"
+OPENING, KEEPING = "Opening the car", "Keeping it"
+STEPS = (READING, CHECKING, SESSIONS, SETUPS, READINGS, OPENING, KEEPING)
+"""What bringing a car in is made of, from its text to the end of the transaction."""
+
+
+def bring_in(
+    db: Session, actor: Actor, file: CarFile, now: datetime, tell: Tell = lambda _: None
+) -> CarRow:
     """Add the file's car, with its whole record, to the actor's team. The file is checked already."""
     actor.must("import")
     car = CarRow(
@@ -222,7 +234,9 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
     db.add(car)
     db.flush()
     audit.tell_import(db, car.id)
+    tell(SESSIONS)
     sessions = _events_in(db, actor, car.id, file)
+    tell(SETUPS)
     add_rows(
         db,
         RevisionRow,
@@ -239,6 +253,7 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
         ],
     )
     _slips_in(db, car.id, file, sessions)
+    tell(READINGS)
     add_rows(
         db,
         ReadingRow,
@@ -264,7 +279,9 @@ def bring_in(db: Session, actor: Actor, file: CarFile, now: datetime) -> CarRow:
         for tick in walk.ticks:
             db.add(TickRow(walk_id=walked.id, **{n: getattr(tick, n) for n in TICK_FIELDS}))
     db.flush()
+    tell(OPENING)
     _opens(db, actor, car.id)
+    tell(KEEPING)
     audit.note(
         db,
         "imported",

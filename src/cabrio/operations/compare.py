@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from cabrio.core.car import Line, differences
@@ -9,6 +10,7 @@ from cabrio.core.car.lines import altered
 from cabrio.core.sheet.build import MovedRow, Sheet, moved, moved_by_points
 
 from .bench import Bench
+from .corrected import corrected_since
 
 
 @dataclass
@@ -16,6 +18,8 @@ class Comparison:
     set_otherwise: list[Line]
     moved: list[MovedRow]
     unequal: list[str]
+    corrected: list[str]
+    """What was corrected after one of them was booked: both are worked with what is known now."""
     left: Sheet
     right: Sheet
 
@@ -28,9 +32,15 @@ def compare(bench: Bench, left: int, right: int) -> Comparison:
         + altered(bench.car, left, right),
         moved=moved(a.worked, b.worked) + moved_by_points(a.parts, b.parts),
         unequal=_unequal(a, b, left, right),
+        corrected=list(dict.fromkeys([*_corrected(bench, left), *_corrected(bench, right)])),
         left=a,
         right=b,
     )
+
+
+def _corrected(bench: Bench, revision: int) -> Iterator[str]:
+    then = bench.at(revision)
+    return corrected_since(bench.car, revision, then.setup, then.at)
 
 
 def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:

@@ -12,6 +12,7 @@ from cabrio.core.catalog.units import parse
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check, pass_of, seconds
+from cabrio.core.record.floor import check_floor
 from cabrio.core.record.readings import Reading
 from cabrio.storage import logbook, slips
 from cabrio.storage.models import EventRow, RunRow, SessionRow, VerdictRow
@@ -190,6 +191,7 @@ def run_values(
     times: Mapping[str, Any] | None = None,
     tyres: str = "",
     note: str = "",
+    floor: Mapping[str, str] | None = None,
 ) -> dict[str, Any]:
     """What is typed of a run, checked, with what was clocked; the last mark is its time."""
     problems: list[CoreError] = []
@@ -205,9 +207,14 @@ def run_values(
         clocked = check(bench.car.discipline, times or {}, bench.car.profile)
     except Problems as several:
         problems += several.problems
+    try:
+        check_floor(dict(floor or {}))
+    except CoreError as problem:
+        problems.append(problem)
     if problems:
         raise Problems(problems)
     return {
+        "floor": dict(floor or {}),
         "driver": driver.strip(),
         "laps": laps,
         "best_time": best if best is not None else pass_of(bench.car.discipline, clocked).finish,
@@ -249,14 +256,8 @@ def speak(
     run = logbook.find_run(db, car_id, run_id)
     if run is None:
         raise NotFound("There is no such run of this car.")
-    phases = knowledge().words[bench.car.discipline].phases
     for spoken in words:
-        if spoken["phase"] not in phases:
-            raise UnknownName(
-                f"A {bench.car.discipline} car has no phase “{spoken['phase']}”: "
-                f"{', '.join(phases)}.",
-                number="phase",
-            )
+        check_phase(bench.car.discipline, spoken["phase"])
     if confidence is not None and not 1 <= confidence <= 5:
         raise OutOfRange(
             "Confidence goes from 1 (none left) to 5 (all of it).", number="confidence"
@@ -270,6 +271,15 @@ def speak(
         )
     run.words, run.confidence = told, confidence
     return run
+
+
+def check_phase(discipline: str, phase: str) -> None:
+    """Raise UnknownName for a phase that cars of a discipline do not go through."""
+    phases = knowledge().words[discipline].phases
+    if phase not in phases:
+        raise UnknownName(
+            f"A {discipline} car has no phase “{phase}”: {', '.join(phases)}.", number="phase"
+        )
 
 
 OUTCOMES = ("better", "same", "worse", "not tested")

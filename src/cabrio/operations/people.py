@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from zxcvbn import zxcvbn
 
 from cabrio.core.errors import CoreError, Impossible, Problems
-from cabrio.storage import audit, people
+from cabrio.storage import audit, erasing, people
 from cabrio.storage.documents import iso
 from cabrio.storage.models import ROLES, Invitation, Person, Team
 
@@ -238,20 +238,32 @@ def everything_of(db: Session, email: str) -> dict[str, Any]:
 
 
 def erase(db: Session, email: str, now: datetime) -> str:
-    """Take a person's address, password and sign-ins away for good: the name that stands in their place.
+    """Take a person's name, address, password and sign-ins away for good: the name that stands in their place.
 
-    The team's record keeps by whom it was written: it is sealed, and work on a car has to be answered for.
-    Raises NotFound, Conflict for a team's last owner.
+    It stands in the team's record too, which goes on to say that it was one and the same person. What others
+    wrote in sentences stays as they wrote it. Wants the database's owner. Raises NotFound, Conflict for a team's
+    last owner, or where the record cannot tell two people apart.
     """
     person = _by_email(db, email)
-    person.owner, person.disabled_at = False, now
-    person.name = f"Former member {person.id}"
-    person.email, person.password_hash = f"former-{person.id}@erased.invalid", ""
+    alike = [one for one in people.people_of(db, person.team_id) if one.name == person.name]
+    if len(alike) > 1:
+        raise Conflict(
+            f"{len(alike)} people of this team are called {person.name}: the record cannot tell them apart."
+        )
+    name, address = f"Former member {person.id}", f"former-{person.id}@erased.invalid"
+    words = {person.name: name, person.email: address}
+    audit.tell_who(db, "the command line", team=person.team_id, request="person erase")
+    with erasing.unguarded(db):
+        changed = erasing.replace(db, person.team_id, person.id, words)
+        person.owner, person.disabled_at = False, now
+        person.name, person.email, person.password_hash = name, address, ""
+    people.forget_tries_of(db, email.strip().lower())
     people.forget_sign_ins(db, person.id, now)
     people.withdraw_invitations(db, person.id, now)
     db.flush()
     _keeps_an_owner(db, person.team_id)
-    return person.name
+    audit.note_erasure(db, person.id, changed)
+    return name
 
 
 def _by_email(db: Session, email: str) -> Person:

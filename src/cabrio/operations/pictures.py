@@ -16,6 +16,7 @@ from cabrio.storage.models import PictureRow
 from .actor import Actor
 from .bench import load
 from .errors import NotFound
+from .logbook import check_phase
 from .texts import named
 
 LARGEST = 6 * 2**20
@@ -82,6 +83,23 @@ def add(
     db.add(row)
     db.flush()
     return row
+
+
+def say(
+    db: Session, actor: Actor, car_id: int, picture_id: int, *, phase: str | None, shows: str | None
+) -> None:
+    """Say which phase a photo or clip shows, and what is to be seen; empty: not said, None: as it is.
+
+    Raises UnknownName for a phase that this car's work does not have.
+    """
+    actor.must("log")
+    row = find(db, actor, car_id, picture_id)
+    if phase:
+        check_phase(load(db, actor, car_id).car.discipline, phase)
+    if phase is not None:
+        row.phase = phase
+    if shows is not None:
+        row.shows = named(shows, "shows")
 
 
 def find(db: Session, actor: Actor, car_id: int, picture_id: int) -> PictureRow:

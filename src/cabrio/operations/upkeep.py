@@ -27,6 +27,8 @@ class Looked:
     entries: int
     seal: str
     wrong: tuple[str, ...]
+    erased: int = 0
+    """Entries from which a person was erased."""
 
 
 def look_through(db: Session) -> Looked:
@@ -50,4 +52,5 @@ def look_through(db: Session) -> Looked:
     chain = audit.follow(db)
     if chain.broken is not None:
         wrong.append(f"What was done, entry {chain.broken}: it or one before it was changed.")
-    return Looked(len(rows), revisions, chain.count, chain.last, tuple(wrong[:MOST_TOLD]))
+    told = tuple(wrong[:MOST_TOLD])
+    return Looked(len(rows), revisions, chain.count, chain.last, told, chain.erased)

@@ -18,10 +18,16 @@ AT_ONCE = 1000
 
 
 def tell_who(
-    db: Session, name: str, *, person: int | None = None, team: int | None = None, request: str = ""
+    db: Session,
+    name: str,
+    *,
+    person: int | None = None,
+    team: int | None = None,
+    sign_in: int | None = None,
+    request: str = "",
 ) -> None:
     """Say who writes, to the end of this transaction."""
-    said = {"name": name, "person": person, "team": team, "request": request}
+    said = {"name": name, "person": person, "team": team, "sign_in": sign_in, "request": request}
     db.execute(
         text("SELECT set_config('cabrio.who', :said, true)"),
         {"said": json.dumps({key: value for key, value in said.items() if value})},
@@ -70,15 +76,16 @@ def entries_by(db: Session, person_id: int) -> Sequence[AuditRow]:
 
 @dataclass(frozen=True)
 class Changes:
-    """What others did since: the newest entry, the cars they touched, and whether it was more than cars."""
+    """What was done since: the newest entry, the cars that were touched, and whether it was more than cars."""
 
     at: int
     cars: tuple[int, ...] = ()
     more: bool = False
 
 
-def changes(db: Session, team_id: int, person_id: int, after: int) -> Changes:
-    """What others of the team wrote after an entry; signing in changes nothing. 0 asks for the newest alone."""
+def changes(db: Session, team_id: int, sign_in_id: int, after: int) -> Changes:
+    """What the team wrote after an entry, but for this sign-in's own; signing in changes nothing. 0 asks for
+    the newest alone."""
     newest = select(func.max(AuditRow.id)).where(AuditRow.team_id == team_id)
     at = db.scalar(newest) or 0
     if not after or at <= after:
@@ -87,7 +94,7 @@ def changes(db: Session, team_id: int, person_id: int, after: int) -> Changes:
         AuditRow.team_id == team_id,
         AuditRow.id > after,
         AuditRow.id <= at,
-        AuditRow.person_id.is_distinct_from(person_id),
+        AuditRow.entry["sign_in"].as_integer().is_distinct_from(sign_in_id),
         AuditRow.entry["what"].astext != "sign_in",
         AuditRow.entry["did"].astext != "exported",
     )
@@ -97,16 +104,27 @@ def changes(db: Session, team_id: int, person_id: int, after: int) -> Changes:
 
 @dataclass(frozen=True)
 class Chain:
-    """How many entries hold, the last one's hash, and the number of the first that does not."""
+    """How many entries hold, the last one's hash, the number of the first that does not, and in how many a
+    person's name was erased."""
 
     count: int
     last: str
     broken: int | None
+    erased: int = 0
+
+
+def note_erasure(db: Session, person_id: int, changed: dict[int, str]) -> None:
+    """Seal, in an entry of its own, what those read now from which a person was erased."""
+    about = {"entries": {str(one): told for one, told in changed.items()}}
+    note(db, "erased", "person", row=person_id, about=about)
 
 
 def follow(db: Session) -> Chain:
-    """Work every hash again from the first entry on."""
+    """Work every hash again from the first entry on. One from which a name was erased is held against the entry
+    that sealed what it reads now."""
     last, count, seen = "", 0, 0
+    reads_now: dict[int, str] = {}
+    sealed: dict[int, str] = {}
     while True:
         query = (
             select(AuditRow.id, cast(AuditRow.entry, String), AuditRow.hash)
@@ -116,9 +134,15 @@ def follow(db: Session) -> Chain:
         )
         found = db.execute(query).all()
         if not found:
-            return Chain(count, last, None)
+            break
         for seen, entry, kept in found:
-            last = sha256(f"{last}{entry}".encode()).hexdigest()
-            if last != kept:
-                return Chain(count, last, seen)
+            if sha256(f"{last}{entry}".encode()).hexdigest() != kept:
+                reads_now[seen] = sha256(entry.encode()).hexdigest()
+            elif entry.find('"erased"') >= 0 and (told := json.loads(entry))["did"] == "erased":
+                sealed |= {int(one): now for one, now in told["after"]["entries"].items()}
+            last = kept
             count += 1
+    for number, now in reads_now.items():
+        if sealed.get(number) != now:
+            return Chain(number - 1, last, number)
+    return Chain(count, last, None, len(reads_now))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from psycopg import sql
@@ -11,6 +11,8 @@ from sqlalchemy import JSON, Column, Table, text
 from sqlalchemy.orm import Session
 
 from .models import Base
+
+ENCODE = json.JSONEncoder(ensure_ascii=False).encode
 
 
 def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> list[int]:
@@ -27,7 +29,8 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
     told = {column.name for column in named}
     others = [c for c in table.c if c.default is not None and c.name not in told]
     columns = [table.c.id, *named, *others]
-    left_out = [_kept(column, _default(column)) for column in others]
+    wanted = [(column.name, _keeping(column)) for column in named]
+    left_out = [_keeping(column)(_default(column)) for column in others]
     copy = sql.SQL("COPY {} ({}) FROM STDIN").format(
         sql.Identifier(table.name),
         sql.SQL(", ").join(sql.Identifier(column.name) for column in columns),
@@ -36,7 +39,8 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
     assert driver is not None
     with driver.cursor() as cursor, cursor.copy(copy) as into:
         for row_id, row in zip(ids, rows, strict=True):
-            into.write_row([row_id, *(_kept(c, row[c.name]) for c in named), *left_out])
+            values = [kept(row[name]) for name, kept in wanted]
+            into.write_row([row_id, *values, *left_out])
     return ids
 
 
@@ -45,6 +49,10 @@ def _default(column: Column[Any]) -> Any:
     return default.arg(None) if default.is_callable else default.arg
 
 
-def _kept(column: Column[Any], value: Any) -> Any:
-    """A value as it is copied: documents as their text, nothing within one as its null."""
-    return json.dumps(value, ensure_ascii=False) if isinstance(column.type, JSON) else value
+def _keeping(column: Column[Any]) -> Callable[[Any], Any]:
+    """How a value is copied: documents as their text, nothing within one as its null."""
+    return ENCODE if isinstance(column.type, JSON) else _as_it_is
+
+
+def _as_it_is(value: Any) -> Any:
+    return value

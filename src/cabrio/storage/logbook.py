@@ -174,6 +174,17 @@ def last_runs(db: Session, car_id: int, most: int = 100) -> Sequence[datetime]:
     return db.scalars(query.order_by(RunRow.at.desc()).limit(most)).all()
 
 
+def floors(db: Session, car_id: int, most: int) -> Sequence[Row[datetime, str, dict[str, Any]]]:
+    """When, at which place and how the floor was found after runs, the newest first."""
+    query = (
+        select(RunRow.at, EventRow.place, RunRow.floor)
+        .join(SessionRow, RunRow.session_id == SessionRow.id)
+        .join(EventRow, SessionRow.event_id == EventRow.id)
+        .where(RunRow.car_id == car_id, RunRow.floor != {}, *STANDING)
+    )
+    return db.execute(query.order_by(RunRow.at.desc()).limit(most)).all()
+
+
 def runs_in(db: Session, session_id: int) -> int:
     """The number of the last run of a session; 0 where none was logged."""
     last = select(func.max(RunRow.number)).where(RunRow.session_id == session_id)

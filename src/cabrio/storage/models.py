@@ -308,6 +308,8 @@ class RunRow(Base):
     not_ready: Mapped[list[Any]] = mapped_column(default=list)
     released_why: Mapped[str] = mapped_column(default="")
     tyres: Mapped[str] = mapped_column(default="")
+    floor: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default=text("'{}'::jsonb"))
+    """By axle: whether it had touched, where it was looked at."""
     confidence: Mapped[int | None]
     words: Mapped[list[Any]] = mapped_column(default=list)
     note: Mapped[str] = mapped_column(default="")
@@ -358,6 +360,8 @@ class PictureRow(Base):
     name: Mapped[str]
     kind: Mapped[str]
     digest: Mapped[str]
+    phase: Mapped[str] = mapped_column(default="", server_default=text("''"))
+    shows: Mapped[str] = mapped_column(default="", server_default=text("''"))
     data: Mapped[bytes] = mapped_column(deferred=True)
     by: Mapped[str]
     at: Mapped[datetime]

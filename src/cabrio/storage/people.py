@@ -143,5 +143,11 @@ def give_back(db: Session, cleared: str, lessened: Sequence[str]) -> None:
     db.execute(update(SignInTries).where(here).values(count=SignInTries.count - 1))
 
 
+def forget_tries_of(db: Session, email: str) -> None:
+    """Forget the tries at one address, from wherever."""
+    here = (SignInTries.of == email) | SignInTries.of.startswith(f"{email} from ", autoescape=True)
+    db.execute(delete(SignInTries).where(here))
+
+
 def forget_tries(db: Session, before: datetime) -> None:
     db.execute(delete(SignInTries).where(SignInTries.began_at < before))

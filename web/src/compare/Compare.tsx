@@ -98,7 +98,10 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
   const { bench, explain } = useBench();
   if (found.set_otherwise.length === 0 && found.moved.length === 0)
     return (
-      <Empty title="Nothing differs.">These two are set alike and give the same figures.</Empty>
+      <>
+        <Empty title="Nothing differs.">These two are set alike and give the same figures.</Empty>
+        <Corrected sentences={found.corrected} />
+      </>
     );
   const rows = found.moved.filter((row) => {
     const shown = dictionary.shown(dictionary.entry(row.name).quantity, bench.profile);
@@ -113,6 +116,7 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
       {found.unequal.map((sentence) => (
         <Notice key={sentence}>{sentence}</Notice>
       ))}
+      <Corrected sentences={found.corrected} />
       <h2>Changed settings</h2>
       {found.set_otherwise.length === 0 && <p className="hint">None: they were set alike.</p>}
       <table className="compare-table">
@@ -156,6 +160,23 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
         </tbody>
       </table>
     </>
+  );
+}
+
+/** What was learned of the car since: a figure may then be another one than the one it was set by. */
+function Corrected({ sentences }: { sentences: string[] }) {
+  if (sentences.length === 0) return null;
+  return (
+    <details className="corrected-since">
+      <summary>
+        Both are calculated with what is known of the car now; corrected since: {sentences.length}
+      </summary>
+      <ul>
+        {sentences.map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

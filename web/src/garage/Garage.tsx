@@ -1,9 +1,10 @@
 /** The team's cars: each drawn to one scale, with its revision and what is stale. */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import ProgressBar from 'react-bootstrap/ProgressBar';
 import { Link, useNavigate } from 'react-router';
 import { api, type Schemas } from '../lib/client';
-import { garageQuery } from '../lib/queries';
+import { garageQuery, stepKey, stepQuery } from '../lib/queries';
 import { CarOutline } from '../drawings/CarOutline';
 import { Notice, StatusMark, type Status } from '../ui/marks';
 import { showValue } from '../lib/format';
@@ -168,7 +169,9 @@ function ImportCar() {
   const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const { data: step } = useQuery(stepQuery);
   const bringIn = api.useMutation('post', '/api/cars/import', {
+    onMutate: () => queries.removeQueries({ queryKey: stepKey }),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
       await navigate(`/cars/${made.id}/plan`);
@@ -190,9 +193,20 @@ function ImportCar() {
           event.target.value = '';
         }}
       />
-      <button type="button" className="quiet" onClick={() => input.current?.click()}>
+      <button
+        type="button"
+        className="quiet"
+        disabled={bringIn.isPending}
+        onClick={() => input.current?.click()}
+      >
         {bringIn.isPending ? 'Importing …' : 'Import car file'}
       </button>
+      {bringIn.isPending && (
+        <div className="progress-of-work" role="status">
+          <ProgressBar animated now={step ? step.done + 1 : 1} max={step?.of ?? 1} />
+          {step ? `${step.words} …` : 'Sending the file …'}
+        </div>
+      )}
       {bringIn.error && <Notice tone="draft">{bringIn.error.message}</Notice>}
     </div>
   );

@@ -1,5 +1,5 @@
 /** Keys and fetchers in one place; no key is written in a component. */
-import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions, skipToken } from '@tanstack/react-query';
 import type { paths } from './schema';
 import { ask, client, rememberToken, type NumberName, type Schemas } from './client';
 
@@ -382,6 +382,13 @@ export const runQuery = (car: number, run: number) =>
       ),
   });
 
+export const floorQuery = (car: number, revision: number) =>
+  queryOptions({
+    queryKey: ['car', car, 'floor', revision],
+    queryFn: () =>
+      ask(client.GET('/api/cars/{car_id}/floor', { params: { path: { car_id: car } } })),
+  });
+
 export const compareQuery = (car: number, left: number, right: number) =>
   queryOptions({
     queryKey: ['car', car, 'compare', left, right],
@@ -406,3 +413,12 @@ export const workingQuery = (car: number, name: NumberName) =>
 
 /** Everything known of one car, for invalidation after a change. */
 export const carKey = (car: number) => ['car', car] as const;
+
+/** How far long work is that was asked for here: the stream tells, nobody asks. */
+export interface Step {
+  done: number;
+  of: number;
+  words: string;
+}
+export const stepKey = ['step'];
+export const stepQuery = queryOptions<Step>({ queryKey: stepKey, queryFn: skipToken });

@@ -146,6 +146,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a stream of events, as it is written */
+        get: {
+            parameters: {
+                query?: {
+                    after?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Events, each a ChangesView */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description No stream is to be had: ask /changes */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars": {
         parameters: {
             query?: never;
@@ -600,7 +654,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What others of the team wrote to since it was asked last: to be asked every second */
+        /** What was written since it was asked last, by others or elsewhere: for who has no stream */
         get: {
             parameters: {
                 query?: {
@@ -914,6 +968,51 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is kept of oneself, as JSON */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description What is kept */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1640,6 +1739,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HolesFound"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ride heights that touched and that ran free, by place */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FloorView"];
                     };
                 };
                 /** @description What was refused, as problem details */
@@ -4493,7 +4639,43 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        patch?: never;
+        /** Say which phase a photo or clip shows, and what is to be seen */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                    picture_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PictureSays"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/cars/{car_id}/runs/{run_id}/pictures": {
@@ -5602,6 +5784,8 @@ export interface components {
             moved: components["schemas"]["MovedView"][];
             /** Unequal */
             unequal: string[];
+            /** Corrected */
+            corrected: string[];
         };
         /** ConditionEntry */
         ConditionEntry: {
@@ -5919,6 +6103,11 @@ export interface components {
             missing: components["schemas"]["NeedView"][];
             /** Refused */
             refused: string | null;
+        };
+        /** FloorView */
+        FloorView: {
+            /** Learned */
+            learned: components["schemas"]["Learned"][];
         };
         /**
          * FoundView
@@ -6342,6 +6531,27 @@ export interface components {
             rear: components["schemas"]["RailView"] | null;
             /** Rungs */
             rungs: components["schemas"]["RungView"][][];
+        };
+        /**
+         * Learned
+         * @description What the looks at one place say of one axle. `touched_at` is the highest height that touched, `free_at`
+         *     the lowest that ran free, `now` the one last read [m]; `says` judges it.
+         */
+        Learned: {
+            /** Place */
+            place: string;
+            /** Axle */
+            axle: string;
+            /** Touched At */
+            touched_at: number | null;
+            /** Free At */
+            free_at: number | null;
+            /** Now */
+            now: number | null;
+            /** Looks */
+            looks: number;
+            /** Says */
+            says: string;
         };
         /**
          * LedgerStep
@@ -6891,6 +7101,22 @@ export interface components {
             /** Data */
             data: string;
         };
+        /**
+         * PictureSays
+         * @description Which phase it shows, and what is to be seen; empty: not said, left out: as it is.
+         */
+        PictureSays: {
+            /**
+             * Phase
+             * @default null
+             */
+            phase?: string | null;
+            /**
+             * Shows
+             * @default null
+             */
+            shows?: string | null;
+        };
         /** PictureView */
         PictureView: {
             /** Id */
@@ -6899,6 +7125,10 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+            /** Phase */
+            phase: string;
+            /** Shows */
+            shows: string;
             /** By */
             by: string;
             /** At */
@@ -7388,6 +7618,13 @@ export interface components {
              */
             tyres?: string;
             /**
+             * Floor
+             * @default {}
+             */
+            floor?: {
+                [key: string]: "free" | "touched";
+            };
+            /**
              * Note
              * @default
              */
@@ -7424,6 +7661,13 @@ export interface components {
              * @default
              */
             tyres?: string;
+            /**
+             * Floor
+             * @default {}
+             */
+            floor?: {
+                [key: string]: "free" | "touched";
+            };
             /**
              * Note
              * @default
@@ -7514,6 +7758,10 @@ export interface components {
             words: components["schemas"]["WordsView"][];
             /** Note */
             note: string;
+            /** Floor */
+            floor: {
+                [key: string]: "free" | "touched";
+            };
             /** Pictures */
             pictures: components["schemas"]["PictureView"][];
             /** By */

@@ -8,7 +8,7 @@ import { FormSheet } from '../ui/fields';
 import { Moment } from '../ui/states';
 import { clockTime, lapTime } from './Clocked';
 import { EventForm, SessionForm, Why } from './forms';
-import { RunForm } from './RunForm';
+import { floorWords, RunForm } from './RunForm';
 
 type Props =
   | { kind: 'session'; of: Schemas['SessionView']; event: Schemas['EventView'] | undefined }
@@ -30,7 +30,7 @@ export function Amend(props: Props) {
   return (
     <span className="amend">
       <button type="button" className="quiet" onClick={() => setDoing('correct')}>
-        Correct<span className="visually-hidden"> {what}</span>
+        Correct {what}
       </button>
       {props.kind === 'session' && props.event && (
         <button type="button" className="quiet" onClick={() => setDoing('event')}>
@@ -38,7 +38,7 @@ export function Amend(props: Props) {
         </button>
       )}
       <button type="button" className="quiet" onClick={() => setDoing('aside')}>
-        Set aside<span className="visually-hidden"> {what}</span>
+        Set aside {what}
       </button>
     </span>
   );
@@ -88,6 +88,7 @@ const FIELDS: Record<string, string> = {
   tyres: 'tyres',
   words: 'words',
   confidence: 'confidence',
+  floor: 'floor',
 };
 
 /** What was corrected, the newest last: what it was, what it is, who did it and why. */
@@ -136,6 +137,8 @@ function useSaid() {
     if (name === 'best_time') return lapTime(Number(value));
     if (name === 'times') return times(value as Record<string, number>);
     if (name === 'starts_at') return new Date(value as string).toLocaleString();
+    if (name === 'floor')
+      return floorWords(value as Schemas['RunView']['floor']) || 'not looked at';
     if (name === 'words')
       return (value as Schemas['WordsView'][]).map((one) => `“${one.text}”`).join(' ') || 'none';
     return typeof value === 'string' ? `“${value}”` : JSON.stringify(value);

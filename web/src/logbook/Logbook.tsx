@@ -14,7 +14,7 @@ import { Amend, Amended } from './Amend';
 import { EventForm, SessionForm } from './forms';
 import { Pictures } from './Pictures';
 import { RevisionEntry } from './RevisionEntry';
-import { RunForm } from './RunForm';
+import { floorWords, RunForm } from './RunForm';
 import { RunTable } from './RunTable';
 import { Words } from './Words';
 
@@ -199,6 +199,7 @@ function Run({ run, session }: { run: Schemas['RunView']; session: number }) {
         {run.laps !== null && bench.discipline !== 'drag' && <span>{run.laps} laps</span>}
         {run.driver && <span>{run.driver}</span>}
         {run.tyres && <span>{run.tyres}</span>}
+        {Object.keys(run.floor).length > 0 && <span>floor {floorWords(run.floor)}</span>}
         {run.note && <span>{run.note}</span>}
       </div>
       {run.not_ready.length > 0 && (

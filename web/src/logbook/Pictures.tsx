@@ -5,6 +5,7 @@ import { api, type Schemas } from '../lib/client';
 import { useMay } from '../lib/me';
 import { shrunk } from '../lib/photo';
 import { Notice } from '../ui/marks';
+import { ToAdvice, usePhases } from './Words';
 
 const KEPT = 'image/jpeg,image/png,image/webp,video/mp4,video/webm';
 
@@ -38,8 +39,9 @@ export function Pictures({ run }: { run: Schemas['RunView'] }) {
           {run.pictures.map((one) => (
             <li key={one.id}>
               <Picture of={one} car={bench.id} />
+              <Says run={run} of={one} may={may} />
               <span>
-                {one.name} <small>{one.by}</small>
+                {one.name} <small>{one.by}</small>{' '}
                 {may && (
                   <button
                     type="button"
@@ -80,6 +82,59 @@ export function Pictures({ run }: { run: Schemas['RunView'] }) {
         </p>
       )}
     </>
+  );
+}
+
+/** Which phase it shows and what is to be seen, and from there what could be changed. */
+function Says({
+  run,
+  of,
+  may,
+}: {
+  run: Schemas['RunView'];
+  of: Schemas['PictureView'];
+  may: boolean;
+}) {
+  const { bench } = useBench();
+  const phases = usePhases();
+  const [shows, setShows] = useState(of.shows);
+  const say = api.useMutation('patch', '/api/cars/{car_id}/pictures/{picture_id}', useSaved());
+  const send = (body: Schemas['PictureSays']) =>
+    say.mutate({ params: { path: { car_id: bench.id, picture_id: of.id } }, body });
+  return (
+    <div className="picture-says">
+      {may ? (
+        <>
+          <select
+            aria-label={`Phase of ${of.name}`}
+            value={of.phase}
+            onChange={(event) => send({ phase: event.target.value })}
+          >
+            <option value="">phase</option>
+            {phases.map((phase) => (
+              <option key={phase}>{phase}</option>
+            ))}
+          </select>
+          <input
+            className="text-input"
+            aria-label={`What ${of.name} shows`}
+            placeholder="where, what is seen"
+            maxLength={120}
+            value={shows}
+            onChange={(event) => setShows(event.target.value)}
+            onBlur={() => shows.trim() !== of.shows && send({ shows })}
+          />
+        </>
+      ) : (
+        (of.phase || of.shows) && (
+          <p>
+            <b>{of.phase}</b> {of.shows}
+          </p>
+        )
+      )}
+      {of.phase && <ToAdvice run={run.id} phase={of.phase} />}
+      {say.error && <Notice tone="draft">{say.error.message}</Notice>}
+    </div>
   );
 }
 

@@ -12,6 +12,22 @@ import { Notice } from '../ui/marks';
 import { typedTime } from './Clocked';
 import { Why } from './forms';
 
+type Floor = Schemas['RunView']['floor'];
+const AXLES = ['front', 'rear'] as const;
+
+/** How the floor was found: `free`, or each axle by its name where they differ. */
+export function floorWords(floor: Floor): string {
+  const { front, rear } = floor;
+  if (front && front === rear) return front;
+  return AXLES.flatMap((axle) => (floor[axle] ? [`${axle} ${floor[axle]}`] : [])).join(', ');
+}
+
+function looked(floor: Floor, axle: string, found: string): Floor {
+  const others = Object.entries(floor).filter(([one]) => one !== axle);
+  const here = found === 'free' || found === 'touched' ? [[axle, found] as const] : [];
+  return Object.fromEntries([...others, ...here]);
+}
+
 interface Props {
   session: number;
   /** The one that is corrected. */
@@ -34,6 +50,7 @@ export function RunForm({ session, of, done }: Props) {
     tyres: of?.tyres ?? '',
     note: of?.note ?? '',
   });
+  const [floor, setFloor] = useState<Floor>(of?.floor ?? {});
   const [why, setWhy] = useState('');
   const [released, setReleased] = useState('');
   const mayRelease = useMay('release');
@@ -58,6 +75,7 @@ export function RunForm({ session, of, done }: Props) {
       laps: texts.laps ? Number(texts.laps) : null,
       best_time: texts.best_time || null,
       times,
+      floor,
     };
     const car_id = bench.id;
     if (of) correct.mutate({ params: { path: { car_id, run_id: of.id } }, body: { ...body, why } });
@@ -107,6 +125,20 @@ export function RunForm({ session, of, done }: Props) {
         ))}
         {field('tyres', 'Tyres')}
         {field('note', 'Note')}
+        {AXLES.map((axle) => (
+          <div className="cell" key={axle}>
+            <label htmlFor={`run-${session}-floor-${axle}`}>Floor, {axle}</label>
+            <select
+              id={`run-${session}-floor-${axle}`}
+              value={floor[axle] ?? ''}
+              onChange={(event) => setFloor(looked(floor, axle, event.target.value))}
+            >
+              <option value="">not looked at</option>
+              <option value="free">free</option>
+              <option value="touched">touched</option>
+            </select>
+          </div>
+        ))}
         {of && <Why value={why} set={setWhy} problem={save.error} />}
       </div>
       {against && (

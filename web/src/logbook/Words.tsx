@@ -8,7 +8,6 @@ import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 
 export function Words({ run }: { run: Schemas['RunView'] }) {
-  const { bench } = useBench();
   const may = useMay('speak');
   const [open, setOpen] = useState(false);
   return (
@@ -35,20 +34,7 @@ export function Words({ run }: { run: Schemas['RunView'] }) {
               {run.words.length ? 'Change the words' : 'Driver’s words'}
             </button>
           )}
-          {run.words.length > 0 && (
-            <Link
-              className="quiet"
-              to={{
-                pathname: `/cars/${bench.id}/advise`,
-                search: new URLSearchParams({
-                  run: String(run.id),
-                  phase: run.words[0]?.phase ?? '',
-                }).toString(),
-              }}
-            >
-              What to change
-            </Link>
-          )}
+          {run.words.length > 0 && <ToAdvice run={run.id} phase={run.words[0]?.phase ?? ''} />}
         </p>
       )}
       {open && <WordsForm run={run} done={() => setOpen(false)} />}
@@ -56,11 +42,26 @@ export function Words({ run }: { run: Schemas['RunView'] }) {
   );
 }
 
+export function ToAdvice({ run, phase }: { run: number; phase: string }) {
+  const { bench } = useBench();
+  const search = new URLSearchParams({ run: String(run), phase }).toString();
+  return (
+    <Link className="quiet" to={{ pathname: `/cars/${bench.id}/advise`, search }}>
+      What to change
+    </Link>
+  );
+}
+
+/** What cars of this discipline go through. */
+export function usePhases(): string[] {
+  const { bench } = useBench();
+  const { data } = useDictionary();
+  return data.words.find((one) => one.discipline === bench.discipline)?.phases ?? [];
+}
+
 function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void }) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
-  const phases =
-    dictionary.data.words.find((one) => one.discipline === bench.discipline)?.phases ?? [];
+  const phases = usePhases();
   const [texts, setTexts] = useState<Record<string, string>>(
     Object.fromEntries(run.words.map((one) => [one.phase, one.text])),
   );

@@ -59,6 +59,7 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
   ready: Ready,
   note: Note,
   question: QuestionPanel,
+  floor: later(() => import('./FloorPanel').then((m) => m.FloorPanel)),
   stock: later(() => import('./SpringStock').then((m) => m.SpringStock)),
   conventions: later(() => import('./SpringStock').then((m) => m.Conventions)),
   schools: later(() => import('./SpringStock').then((m) => m.FrequencySchools)),

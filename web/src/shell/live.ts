@@ -1,27 +1,87 @@
-/** What others write appears here within about a second: asked for while the window is in sight. */
+/**
+ * What is written elsewhere appears here at once: over a stream, or asked for each second where there is none.
+ * The stream tells how far one's own long work is, too.
+ */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { ask, client } from '../lib/client';
-import { carKey, garageQuery } from '../lib/queries';
+import { carKey, garageQuery, stepKey } from '../lib/queries';
+import type { Schemas } from '../lib/client';
 
 const EVERY = 1000;
+/** How long to ask before a stream is tried again [ms]. */
+const AGAIN = 15_000;
+
+type Changes = Schemas['ChangesView'];
 
 export function useLive(): void {
   const queries = useQueryClient();
   const after = useRef(0);
+  const inSight = useInSight();
+  const take = useCallback(
+    (changes: Changes) => {
+      if (after.current > changes.at) return; // told before, by the other way
+      after.current = changes.at;
+      if (changes.more) void queries.invalidateQueries({ queryKey: ['car'] });
+      for (const car of changes.cars) void queries.invalidateQueries({ queryKey: carKey(car) });
+      if (changes.more || changes.cars.length)
+        void queries.invalidateQueries({ queryKey: garageQuery.queryKey });
+    },
+    [queries],
+  );
+  const streams = useStream(inSight, after, take);
   const { data } = useQuery({
     queryKey: ['changes'],
     queryFn: () => ask(client.GET('/api/changes', { params: { query: { after: after.current } } })),
+    enabled: inSight && !streams,
     refetchInterval: EVERY,
     retry: false, // the next second asks again
     gcTime: 0,
   });
   useEffect(() => {
-    if (!data) return;
-    after.current = data.at;
-    if (data.more) void queries.invalidateQueries({ queryKey: ['car'] });
-    for (const car of data.cars) void queries.invalidateQueries({ queryKey: carKey(car) });
-    if (data.more || data.cars.length)
-      void queries.invalidateQueries({ queryKey: garageQuery.queryKey });
-  }, [data, queries]);
+    if (data) take(data);
+  }, [data, take]);
+}
+
+/** Whether a stream tells. One is open only while the window is in sight: a browser has few connections. */
+function useStream(
+  inSight: boolean,
+  after: React.RefObject<number>,
+  take: (changes: Changes) => void,
+): boolean {
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [tries, setTries] = useState(0);
+  useEffect(() => {
+    if (!inSight) return;
+    const stream = new EventSource(`/api/live?after=${after.current}`);
+    let again = 0;
+    stream.onopen = () => setOpen(true);
+    stream.onmessage = (event: MessageEvent<string>) => take(JSON.parse(event.data) as Changes);
+    stream.addEventListener('step', (event: MessageEvent<string>) =>
+      queries.setQueryData(stepKey, JSON.parse(event.data)),
+    );
+    stream.onerror = () => {
+      setOpen(false);
+      // one that was refused stays closed; one that ended is opened again by the browser
+      if (stream.readyState === EventSource.CLOSED)
+        again = window.setTimeout(() => setTries((n) => n + 1), AGAIN);
+    };
+    return () => {
+      window.clearTimeout(again);
+      stream.close();
+      setOpen(false);
+    };
+  }, [inSight, tries, after, take, queries]);
+  return open;
+}
+
+function useInSight(): boolean {
+  return useSyncExternalStore(
+    (changed) => {
+      document.addEventListener('visibilitychange', changed);
+      return () => document.removeEventListener('visibilitychange', changed);
+    },
+    () => document.visibilityState === 'visible',
+  );
 }

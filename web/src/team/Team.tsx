@@ -34,6 +34,14 @@ export function Team() {
           <Password />
           <h2>Where you are signed in</h2>
           <SignIns />
+          <h2>What is kept of you</h2>
+          <p>
+            <a href="/api/session/kept" className="quiet" download>
+              All that is kept of you
+            </a>{' '}
+            as a file: your sign-ins, and everything you did here. To have it taken away ask whoever
+            runs the server; your name then goes from the record, too.
+          </p>
         </section>
       </main>
     </>

@@ -175,6 +175,7 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
             set_otherwise=[present.line(one) for one in found.set_otherwise],
             moved=present.moved(found.moved),
             unequal=found.unequal,
+            corrected=found.corrected,
         )
 
 

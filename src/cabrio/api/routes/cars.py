@@ -21,7 +21,7 @@ from cabrio.storage.models import CarRow, SessionRow
 
 from .. import present
 from .. import schemas as s
-from ..context import actor, exported, now, transaction
+from ..context import actor, exported, now, transaction, working
 
 log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
@@ -234,7 +234,8 @@ def _file_name(car: Car) -> str:
 def bring_in(body: s.ImportIn) -> s.Imported:
     who = actor()
     who.must("import")
-    file = car_file.read(body.text)
-    with transaction() as db:
-        row = car_files.bring_in(db, who, file, now())
-        return s.Imported(id=row.id, name=file.car.name)
+    with working(car_files.STEPS) as tell:
+        file = car_file.read(body.text, tell)
+        with transaction() as db:
+            row = car_files.bring_in(db, who, file, now(), tell)
+            return s.Imported(id=row.id, name=file.car.name)

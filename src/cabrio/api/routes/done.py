@@ -6,17 +6,30 @@ import json
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import Response, request
 
 from cabrio.storage import audit
 from cabrio.storage.models import AuditRow
 
+from .. import live
 from .. import schemas as s
-from ..context import actor, transaction
+from ..context import actor, let_go, this_sign_in, transaction
 
 routes = APIBlueprint("done", __name__, tag="People")
 
 PAGE = 50
-TOLD = {"id", "team_id", "car_id", "person_id", "at", "by", "began_at", "seen_at", "content_hash"}
+TOLD = {
+    "entries",
+    "id",
+    "team_id",
+    "car_id",
+    "person_id",
+    "at",
+    "by",
+    "began_at",
+    "seen_at",
+    "content_hash",
+}
 TOLD |= {
     f"{did}_{what}" for did in ("booked", "taken", "opened", "started") for what in ("at", "by")
 }
@@ -44,13 +57,36 @@ def done(asked: s.DoneQuery) -> s.DoneView:
 @routes.input(s.SinceQuery, location="query", arg_name="asked")
 @routes.output(s.ChangesView)
 @routes.doc(
-    summary="What others of the team wrote to since it was asked last: to be asked every second"
+    summary="What was written since it was asked last, by others or elsewhere: for who has no stream"
 )
 def changes(asked: s.SinceQuery) -> s.ChangesView:
     with transaction() as db:
-        who = actor()
-        found = audit.changes(db, who.team_id, who.person_id, asked.after)
+        found = audit.changes(db, actor().team_id, this_sign_in(), asked.after)
     return s.ChangesView(at=found.at, cars=list(found.cars), more=found.more)
+
+
+@routes.get("/live")
+@routes.input(s.SinceQuery, location="query", arg_name="asked")
+@routes.doc(
+    summary="The same as a stream of events, as it is written",
+    responses={200: "Events, each a ChangesView", 204: "No stream is to be had: ask /changes"},
+)
+def stream(asked: s.SinceQuery) -> Response:
+    who, streams = actor(), live.of_app()
+    # first heard, then read: what is written between the two is told twice rather than never
+    opened = streams.open(who.team_id, this_sign_in())
+    if opened is None:
+        return Response(status=204)
+    try:
+        last = request.headers.get("Last-Event-ID", "")
+        after = int(last) if last.isascii() and last.isdigit() and len(last) < 16 else asked.after
+        with transaction() as db:
+            missed = audit.changes(db, who.team_id, this_sign_in(), after)
+        let_go()  # for minutes to come it needs no connection
+    except BaseException:
+        streams.leave(opened)
+        raise
+    return live.answer(opened, missed)
 
 
 def _entry(row: AuditRow) -> s.DoneEntry:

@@ -8,6 +8,7 @@ from flask import Response
 from cabrio.core.record.clocked import read
 from cabrio.operations import amend, pictures, run_tables
 from cabrio.operations import bench as benches
+from cabrio.operations import floor as floors
 from cabrio.operations import logbook as operations
 from cabrio.operations import outcome as outcomes
 from cabrio.operations.errors import NotFound
@@ -145,6 +146,15 @@ def add_run(car_id: int, session_id: int, body: s.RunIn) -> s.Ok:
     return s.Ok()
 
 
+@routes.get("/cars/<int:car_id>/floor")
+@routes.output(s.FloorView)
+@routes.doc(summary="Ride heights that touched and that ran free, by place")
+def floor(car_id: int) -> s.FloorView:
+    with transaction() as db:
+        found = floors.of_car(db, benches.load(db, actor(), car_id))
+    return s.FloorView(learned=found)
+
+
 @routes.post("/cars/<int:car_id>/time-slip")
 @routes.input(s.SlipTextIn, arg_name="body")
 @routes.output(s.TimesRead)
@@ -207,6 +217,16 @@ def picture(car_id: int, picture_id: int) -> Response:
                 "Cache-Control": "private, max-age=86400",
             },
         )
+
+
+@routes.patch("/cars/<int:car_id>/pictures/<int:picture_id>")
+@routes.input(s.PictureSays, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Say which phase a photo or clip shows, and what is to be seen")
+def say_of_picture(car_id: int, picture_id: int, body: s.PictureSays) -> s.Ok:
+    with transaction() as db:
+        pictures.say(db, actor(), car_id, picture_id, phase=body.phase, shows=body.shows)
+    return s.Ok()
 
 
 @routes.delete("/cars/<int:car_id>/pictures/<int:picture_id>")

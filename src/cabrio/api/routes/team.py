@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
 
 from apiflask import APIBlueprint
+from flask import Response
 from flask_login import current_user
 
 from cabrio.operations import people, sign_in
@@ -13,7 +15,7 @@ from cabrio.storage.documents import iso
 from cabrio.storage.models import Person
 
 from .. import schemas as s
-from ..context import actor, now, transaction
+from ..context import actor, exported, now, transaction
 
 routes = APIBlueprint("team", __name__, tag="People")
 
@@ -104,6 +106,20 @@ def sign_ins() -> s.SignIns:
                 for one in found
             ]
         )
+
+
+@routes.get("/session/kept")
+@routes.doc(summary="All that is kept of oneself, as JSON", responses={200: "What is kept"})
+def kept() -> Response:
+    with transaction() as db:
+        actor()
+        found = people.everything_of(db, current_user.person.email)
+        exported(db, "own data")
+    return Response(
+        json.dumps(found, indent=1, ensure_ascii=False),
+        mimetype="application/json",
+        headers={"Content-Disposition": 'attachment; filename="kept-of-me.json"'},
+    )
 
 
 @routes.delete("/sign-ins/<int:sign_in_id>")

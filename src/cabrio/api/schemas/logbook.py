@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from cabrio.core.record.floor import Learned, State
 from cabrio.files.bounds import Confidence, Day, Id, Laps, Moment, Name, Note, Typed, Word
 
 from .common import In, NumberName
@@ -46,6 +47,8 @@ class PictureView(BaseModel):
     id: int
     name: str
     kind: str
+    phase: str
+    shows: str
     by: str
     at: str
 
@@ -71,6 +74,7 @@ class RunView(BaseModel):
     confidence: int | None
     words: list[WordsView]
     note: str
+    floor: dict[str, State]
     pictures: list[PictureView]
     by: str
     at: str
@@ -166,6 +170,8 @@ class RunTyped(In):
     best_time: Typed = None
     times: dict[Word, Typed] = Field(default={}, max_length=20)
     tyres: Name = ""
+    floor: dict[Literal["front", "rear"], State] = Field(default={}, max_length=2)
+    """The axles under which it was looked, and whether the floor had touched."""
     note: Note = ""
 
 
@@ -187,11 +193,22 @@ class TimesRead(BaseModel):
     times: dict[str, str]
 
 
+class FloorView(BaseModel):
+    learned: list[Learned]
+
+
 class PictureIn(In):
     """A photo or a short clip, its bytes in base64."""
 
     name: Name = ""
     data: str = Field(max_length=9_000_000)
+
+
+class PictureSays(In):
+    """Which phase it shows, and what is to be seen; empty: not said, left out: as it is."""
+
+    phase: Word | None = None
+    shows: Name | None = None
 
 
 class RunTableIn(In):

@@ -130,9 +130,9 @@ class SinceQuery(In):
 class ChangesView(BaseModel):
     at: int
     cars: list[int]
-    """Cars that others wrote to since."""
+    """Cars that were written to since, by others or from elsewhere."""
     more: bool
-    """Whether they wrote anything that is not of one car alone."""
+    """Whether anything was written that is not of one car alone."""
 
 
 class DemoSignIn(In):

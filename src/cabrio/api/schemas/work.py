@@ -192,3 +192,5 @@ class CompareView(BaseModel):
     set_otherwise: list[LineView]
     moved: list[MovedView]
     unequal: list[str]
+    corrected: list[str]
+    """What was corrected after one of them was booked."""

@@ -313,11 +313,13 @@ def _fitted_at(car: Car, setup: Setup, place: str) -> Iterator[Part]:
                 yield fitted
 
 
-def check_setup(car: Car, setup: Setup, *, ranges: bool = True) -> dict[str, list[Any]]:
+def check_setup(
+    car: Car, setup: Setup, *, ranges: bool = True, whole: bool = True
+) -> dict[str, list[Any]]:
     """A whole setup, checked at every place; what it does not name is not set. All problems at once.
 
     `ranges` false leaves the adjusters' ranges alone: an old revision may stand outside of a range
-    that was narrowed since.
+    that was narrowed since. `whole` false looks at what is named alone.
     """
     problems: list[CoreError] = []
     checked: dict[str, list[Any]] = {}
@@ -329,6 +331,8 @@ def check_setup(car: Car, setup: Setup, *, ranges: bool = True) -> dict[str, lis
             else:
                 checked[name] = list(values)
     for name, number in settable.items():
+        if not whole and name not in setup:
+            continue
         values = setup.get(name) or [None] * len(number.shape.places)
         if len(values) != len(number.shape.places):
             problems.append(

@@ -62,6 +62,7 @@ PANELS = (
     "square",
     "stroke",
     "plot_sheet",
+    "floor",
 )
 
 
