@@ -73,6 +73,38 @@ class Impatient(BrowserTestCase):
             page.get_by_role("button", name="Clear", exact=True).click()
         expect(page.get_by_role("complementary").get_by_text("Nothing on the slip")).to_be_visible()
 
+    def test_a_command_on_its_way_is_booked_with_the_rest(self) -> None:
+        page = self.open(path="/cars/1/bars")
+        panel = page.get_by_role("complementary", name="Change slip")
+        before = self._holes(page)
+        with page.expect_response("**/slip"):
+            page.get_by_role("spinbutton", name="Bar hole, front").press("ArrowUp")
+        asked: list[Route] = []
+        page.route("**/api/cars/1/command", lambda route: asked.append(route))
+        line = page.get_by_label("Command line")
+        line.fill("rear bar")
+        line.press("Enter")
+        self._until(page, asked)
+        panel.get_by_role("button", name="Book revision").click()
+        asked[0].continue_()
+        expect(page.get_by_text("Nothing typed here yet")).to_be_visible()
+        expect(
+            panel.get_by_text("Bar hole, front")
+        ).to_be_visible()  # nothing was booked without it
+        line.fill("rear bar +1")
+        line.press("Enter")
+        self._until(page, asked, 2)
+        panel.get_by_role("button", name="Book revision").click()
+        asked[1].continue_()
+        expect(panel.get_by_text("Booked as revision").first).to_be_visible()
+        expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+        self.assertEqual(self._holes(page), [one + 1 for one in before])
+
+    def _holes(self, page: Page) -> list[float]:
+        bench = page.request.get(f"{self.address}/api/cars/1").json()
+        holes: list[float] = bench["setup"]["bar_hole"]
+        return holes
+
     def test_leaving_at_once_loses_no_change(self) -> None:
         page = self.open(path="/cars/3/bars")
         panel = page.get_by_role("complementary", name="Change slip")
@@ -88,9 +120,9 @@ class Impatient(BrowserTestCase):
             panel.get_by_role("button", name="Clear", exact=True).click()
 
     @staticmethod
-    def _until(page: Page, found: list[Any]) -> None:
+    def _until(page: Page, found: list[Any], count: int = 1) -> None:
         for _ in range(100):
-            if found:
+            if len(found) >= count:
                 return
             page.wait_for_timeout(50)
         raise AssertionError("nothing was asked for")

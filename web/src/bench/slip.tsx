@@ -47,7 +47,9 @@ export interface Slip {
   redo: () => void;
   canUndo: boolean;
   canRedo: boolean;
-  /** Waits until every wish is written; null where the last one was refused. */
+  /** Changes that are on their way to the slip: whoever books waits for them. */
+  coming: (answer: Promise<unknown>) => void;
+  /** Waits until every wish is written; null where the last one, or what was on its way, was refused. */
   settled: () => Promise<Schemas['SlipView'] | null>;
   reset: () => void;
 }
@@ -74,6 +76,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   const view = useRef(bench.slip);
   const work = useRef<Promise<Schemas['SlipView'] | null> | null>(null);
   const dirty = useRef(false);
+  const awaited = useRef<Promise<unknown> | null>(null);
   const retry = useRef<() => void>(() => undefined);
   const key = benchQuery(bench.id).queryKey;
 
@@ -204,7 +207,19 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       redo: () => want({ type: 'redo' }),
       canUndo: state.past.length > 0,
       canRedo: state.future.length > 0,
-      settled: async () => (work.current ? await work.current : view.current),
+      coming: (answer) => {
+        const over = () => {
+          if (awaited.current === answer) awaited.current = null;
+        };
+        awaited.current = answer;
+        answer.then(over, over); // a refusal is told where it was asked
+      },
+      settled: async () => {
+        const arrived = () => true;
+        const refused = () => false;
+        if (awaited.current && !(await awaited.current.then(arrived, refused))) return null;
+        return work.current ? await work.current : view.current;
+      },
       reset: () => {
         show({ type: 'forget' });
         setError(null);

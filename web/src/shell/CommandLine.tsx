@@ -8,7 +8,7 @@ import { useBench } from '../bench/bench';
 
 export function CommandLine() {
   const { bench, explain } = useBench();
-  const { change } = useSlip();
+  const { change, coming } = useSlip();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
@@ -44,7 +44,8 @@ export function CommandLine() {
       role="search"
       onSubmit={(event) => {
         event.preventDefault();
-        if (text.trim()) command.mutate({ params: { path: { car_id: bench.id } }, body: { text } });
+        const asked = { params: { path: { car_id: bench.id } }, body: { text } };
+        if (text.trim()) coming(command.mutateAsync(asked));
       }}
     >
       <input
