@@ -11,6 +11,7 @@ import sys
 import time
 import urllib.request
 from http.cookiejar import CookieJar
+from pathlib import Path
 from typing import Any
 from urllib.error import HTTPError
 
@@ -116,6 +117,12 @@ class Ground:
                 pass
             time.sleep(0.05)
         raise RuntimeError("the app did not start")
+
+    def app_worked(self) -> float:
+        """The processor time that the app has taken so far [s]."""
+        assert self.app is not None
+        after_name = Path(f"/proc/{self.app.pid}/stat").read_text().rpartition(")")[2].split()
+        return (int(after_name[11]) + int(after_name[12])) / os.sysconf("SC_CLK_TCK")
 
     def kill_app(self) -> None:
         assert self.app is not None

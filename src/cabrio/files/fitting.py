@@ -138,7 +138,14 @@ def _revisions(file: CarFile) -> Sentences:
     for revision in file.revisions:
         newest = revision.number == wanted[-1]
         where = f"Revision {revision.number}: "
-        wrong = list(_setup(file, revision, before, where, newest=newest))
+        setup, whole = revision.setup, True
+        if before is not None and not newest:
+            # what stands as in the one before was looked at there; true would pass for the 1 before it
+            known, whole = before.setup, False
+            setup = {
+                n: at for n, at in setup.items() if at != known.get(n) or bool in map(type, at)
+            }
+        wrong = list(_said(check_setup, file.car, setup, ranges=newest, whole=whole, before=where))
         yield from wrong or _made_by(revision, before, where)
         slip = revision.slip
         if slip and slip.session:
@@ -148,19 +155,6 @@ def _revisions(file: CarFile) -> Sentences:
             ):
                 yield f"Revision {revision.number} names a session that the file does not have."
         before = revision
-
-
-def _setup(
-    file: CarFile, revision: FileRevision, before: FileRevision | None, where: str, *, newest: bool
-) -> Sentences:
-    """Whether a revision's setup fits the car. What stands as in the one before was looked at there."""
-    setup = revision.setup
-    if before is not None and not newest:
-        # told apart as they are written: 1 and true are alike otherwise
-        known = {name: repr(at) for name, at in before.setup.items()}
-        setup = {name: at for name, at in setup.items() if repr(at) != known.get(name)}
-    whole = before is None or newest
-    yield from _said(check_setup, file.car, setup, ranges=newest, whole=whole, before=where)
 
 
 def _made_by(revision: FileRevision, before: FileRevision | None, where: str) -> Sentences:
@@ -187,7 +181,7 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
     except CoreError as problem:
         yield f"{where}{problem.sentence}"
         return
-    if differences(made, revision.setup):
+    if made != revision.setup and differences(made, revision.setup):
         yield f"{where}its lines do not make its setup of the one before."
 
 
@@ -239,9 +233,10 @@ def _runs(file: CarFile) -> Sentences:
                     yield "A run was made on a revision that the file does not have."
                 if any(one.phase not in words.phases for one in run.words):
                     yield f"Run {run.number}: the driver speaks of no such place."
-                yield from _said(
-                    check_clocked, file.car.discipline, run.times, before=f"Run {run.number}: "
-                )
+                if run.times:
+                    yield from _said(
+                        check_clocked, file.car.discipline, run.times, before=f"Run {run.number}: "
+                    )
 
 
 def _watched(file: CarFile) -> Sentences:

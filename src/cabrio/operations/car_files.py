@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
 import structlog
+from pydantic import BaseModel
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -54,63 +54,27 @@ from .bench import load
 
 log = structlog.get_logger()
 
-RUN_FIELDS = (
-    "number",
-    "revision",
-    "driver",
-    "laps",
-    "best_time",
-    "times",
-    "not_ready",
-    "released_why",
-    "tyres",
-    "floor",
-    "confidence",
-    "words",
-    "note",
-    "by",
-    "at",
-)
-SESSION_FIELDS = (
-    "name",
-    "kind",
-    "starts_at",
-    "surface",
-    "air_temperature",
-    "track_temperature",
-    "note",
-)
-READING_FIELDS = (
-    "kind",
-    "revision",
-    "settles",
-    "conditions",
-    "note",
-    "withdrawn_by",
-    "withdrawn_at",
-    "withdrawn_why",
-)
-WATCHED_FIELDS = (
-    "kind",
-    "words",
-    "data",
-    "opened_by",
-    "opened_at",
-    "closed_by",
-    "closed_at",
-    "closed_words",
-)
-WALK_FIELDS = ("procedure", "started_by", "started_at", "ended_at")
-TICK_FIELDS = ("step", "by", "at", "undone_by", "undone_at")
-EVENT_FIELDS = ("name", "place", "starts_on", "ends_on", "lap_length", "note")
-VERDICT_FIELDS = ("outcome", "decision", "words", "by", "at")
+
+def _told_by(kind: type[BaseModel], *but: str) -> tuple[str, ...]:
+    """What a line of the file tells that its row keeps under the same name."""
+    return tuple(name for name in kind.model_fields if name not in but)
+
+
+RUN_FIELDS = _told_by(FileRun)
+SESSION_FIELDS = _told_by(FileSession, "runs")
+EVENT_FIELDS = _told_by(FileEvent, "sessions")
+READING_FIELDS = _told_by(FileReading, "taken", "by", "at")
+WATCHED_FIELDS = _told_by(FileWatched, "done")
+WALK_FIELDS = _told_by(FileWalk, "ticks")
+TICK_FIELDS = _told_by(FileTick)
+VERDICT_FIELDS = _told_by(FileVerdict)
 
 
 def export(db: Session, actor: Actor, car_id: int) -> CarFile:
     """The whole record of a car, drafts left out."""
     actor.must("look")
     bench = load(db, actor, car_id)
-    events, place_of = _events_out(db, car_id)
+    events, place_of = _events_out(db, actor, car_id)
     return CarFile(
         format="cabrio-car",
         version=2,
@@ -157,22 +121,24 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
     )
 
 
-def _events_out(db: Session, car_id: int) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
+def _events_out(
+    db: Session, actor: Actor, car_id: int
+) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
+    """The events that the car was at, the first first, and where in them each session stands."""
     events: dict[int, FileEvent] = {}
     places: dict[int, int] = {}
     place_of: dict[int, tuple[int, int]] = {}
     runs: dict[int, list[FileRun]] = {}
     for session_id, values in logbook.run_values_of(db, car_id, RUN_FIELDS):
         runs.setdefault(session_id, []).append(FileRun(**values))
-    for session in logbook.sessions_of(db, car_id):
-        row = session.event
-        if row.id not in events:
-            places[row.id] = len(events)
-            events[row.id] = FileEvent(**{name: getattr(row, name) for name in EVENT_FIELDS})
-        event = events[row.id]
-        place_of[session.id] = (places[row.id], len(event.sessions))
-        values = {name: getattr(session, name) for name in SESSION_FIELDS}
-        event.sessions.append(FileSession(**values, runs=runs.get(session.id, [])))
+    known = {row.id: row for row in logbook.events_of(db, actor.team_id)}
+    for event_id, session_id, values in logbook.session_values_of(db, car_id, SESSION_FIELDS):
+        if event_id not in events:
+            places[event_id] = len(events)
+            events[event_id] = FileEvent(**{n: getattr(known[event_id], n) for n in EVENT_FIELDS})
+        event = events[event_id]
+        place_of[session_id] = (places[event_id], len(event.sessions))
+        event.sessions.append(FileSession(**values, runs=runs.get(session_id, [])))
     return list(events.values()), place_of
 
 
@@ -263,7 +229,7 @@ def bring_in(
                 "car_id": car.id,
                 "taken_by": one.by,
                 "taken_at": one.at,
-                "taken": asdict(one.taken),
+                "taken": one.taken,
             }
             for one in file.readings
         ],
@@ -336,12 +302,7 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
         db,
         RunRow,
         [
-            {
-                **{n: getattr(run, n) for n in RUN_FIELDS if n != "words"},
-                "words": [one.model_dump() for one in run.words],
-                "session_id": found[i, j],
-                "car_id": car_id,
-            }
+            {**vars(run), "session_id": found[i, j], "car_id": car_id}
             for i, event in enumerate(file.events)
             for j, session in enumerate(event.sessions)
             for run in session.runs
@@ -378,7 +339,7 @@ def _slips_in(
         db,
         SlipLineRow,
         [
-            {"slip_id": slip_id, "position": i, **line.model_dump()}
+            {"slip_id": slip_id, "position": i, **vars(line)}
             for slip_id, slip in slips_of
             for i, line in enumerate(slip.lines)
         ],
@@ -387,7 +348,7 @@ def _slips_in(
         db,
         VerdictRow,
         [
-            {"slip_id": slip_id, **{n: getattr(verdict, n) for n in VERDICT_FIELDS}}
+            {"slip_id": slip_id, **vars(verdict)}
             for slip_id, slip in slips_of
             for verdict in slip.verdicts
         ],

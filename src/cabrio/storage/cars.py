@@ -182,8 +182,8 @@ def readings_of(db: Session, car_id: int) -> list[Reading]:
         withdrawn = iso(row.withdrawn_at) if row.withdrawn_at else None
         return one is not None and (one.at, one.withdrawn_at) == (iso(row.taken_at), withdrawn)
 
-    wanted = [row.id for row in order if not stands(row)]
     found = {row.id: known[row.id] for row in order if stands(row)}
+    wanted = [row.id for row in order if row.id not in found]
     for at in range(0, len(wanted), AT_ONCE):
         here = ReadingRow.id.in_(wanted[at : at + AT_ONCE])
         found |= {row.id: reading_from(row) for row in db.scalars(select(ReadingRow).where(here))}

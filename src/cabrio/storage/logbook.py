@@ -8,11 +8,11 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import Row, func, literal, select, tuple_
-from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload, lazyload
 
 from .models import (
     AmendmentRow,
+    CarRow,
     EventRow,
     PictureRow,
     RevisionRow,
@@ -91,28 +91,34 @@ def find_event(db: Session, team_id: int, event_id: int) -> EventRow | None:
     return db.scalars(query).one_or_none()
 
 
-def sessions_of(db: Session, car_id: int) -> Sequence[SessionRow]:
-    """Every session, the oldest first; without its runs."""
+def session_values_of(
+    db: Session, car_id: int, fields: Sequence[str]
+) -> Iterator[tuple[int, int, dict[str, Any]]]:
+    """The event, the session and some of its fields, the oldest first: thousands, so no rows are made of them."""
     query = (
-        select(SessionRow)
+        select(SessionRow.event_id, SessionRow.id, *_named(SessionRow, fields))
         .where(SessionRow.car_id == car_id, SessionRow.aside_at.is_(None))
-        .options(joinedload(SessionRow.event), lazyload(SessionRow.runs))
+        .order_by(SessionRow.starts_at, SessionRow.id)
     )
-    return db.scalars(query.order_by(SessionRow.starts_at, SessionRow.id)).all()
+    for row in db.execute(query):
+        yield row[0], row[1], dict(zip(fields, row[2:], strict=True))
 
 
 def run_values_of(
     db: Session, car_id: int, fields: Sequence[str]
 ) -> Iterator[tuple[int, dict[str, Any]]]:
-    """The session and some fields of every run of a car, in order: thousands, so no rows are made of them."""
-    columns = [getattr(RunRow, name).label(name) for name in fields]
+    """The session and some fields of every run of a car, in order; in the same way."""
     query = (
-        select(RunRow.session_id, *columns)
+        select(RunRow.session_id, *_named(RunRow, fields))
         .where(RunRow.car_id == car_id, RunRow.aside_at.is_(None))
         .order_by(RunRow.session_id, RunRow.number)
     )
     for row in db.execute(query):
         yield row[0], dict(zip(fields, row[1:], strict=True))
+
+
+def _named(kind: type[RunRow | SessionRow], fields: Sequence[str]) -> list[Any]:
+    return [getattr(kind, name).label(name) for name in fields]
 
 
 def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
@@ -213,24 +219,22 @@ def next_session(db: Session, car_id: int, now: datetime) -> SessionRow | None:
 
 def next_sessions(db: Session, car_ids: Sequence[int], now: datetime) -> dict[int, SessionRow]:
     """The same of several cars; those without a session are left out."""
+    # each found from its end of the index: a car of years has thousands before and after
+    standing = select(SessionRow.id).where(
+        SessionRow.car_id == CarRow.id, SessionRow.aside_at.is_(None)
+    )
+    coming = standing.where(SessionRow.starts_at >= now).order_by(
+        SessionRow.starts_at, SessionRow.id
+    )
+    gone = standing.order_by(SessionRow.starts_at.desc(), SessionRow.id.desc())
+    first, last = (one.limit(1).correlate(CarRow).scalar_subquery() for one in (coming, gone))
+    chosen = select(func.coalesce(first, last)).where(CarRow.id.in_(car_ids))
     query = (
         select(SessionRow)
-        .ext(distinct_on(SessionRow.car_id))
-        .where(SessionRow.aside_at.is_(None))
+        .where(SessionRow.id.in_(chosen))
         .options(lazyload(SessionRow.runs), joinedload(SessionRow.event))
     )
-    coming = query.where(SessionRow.car_id.in_(car_ids), SessionRow.starts_at >= now)
-    found = {
-        row.car_id: row
-        for row in db.scalars(
-            coming.order_by(SessionRow.car_id, SessionRow.starts_at, SessionRow.id)
-        )
-    }
-    if over := [one for one in car_ids if one not in found]:
-        order = (SessionRow.car_id, SessionRow.starts_at.desc(), SessionRow.id.desc())
-        gone = query.where(SessionRow.car_id.in_(over)).order_by(*order)
-        found |= {row.car_id: row for row in db.scalars(gone)}
-    return found
+    return {row.car_id: row for row in db.scalars(query)}
 
 
 def names_of_sessions(db: Session, car_id: int, most: int) -> Sequence[Row[int, str, str]]:

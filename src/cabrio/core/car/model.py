@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Any, Literal
 
 from ..catalog.inventory import Inventory
@@ -152,6 +153,10 @@ class Car:
 
     def settable(self) -> tuple[Number, ...]:
         """The set numbers this car has hardware for, in the dictionary's order."""
+        return self._settable
+
+    @cached_property
+    def _settable(self) -> tuple[Number, ...]:
         return tuple(
             number
             for number in on_slip()

@@ -102,21 +102,21 @@ def _refuse_impossible(number: Number, place: str, value: float, profile: str) -
     def shown(edge: float) -> str:
         return show(edge, number.quantity, profile)
 
-    given = shown(value)
     if number.above is not None and value <= number.above:
         allowed = f"above {shown(number.above)}"
     elif number.least is not None and value < number.least:
         allowed = f"at least {shown(number.least)}"
     elif number.most is not None and value > number.most:
         allowed = f"at most {shown(number.most)}"
-        if number.either_way:
-            given = f"{value:.3g}"
-            allowed += (
-                f" (spring travel over wheel travel). If {given} is wheel over spring, "
-                f"switch the convention: it is then {1 / value:.3f}"
-            )
     else:
         return
+    given = shown(value)
+    if number.either_way and number.most is not None and value > number.most:
+        given = f"{value:.3g}"
+        allowed += (
+            f" (spring travel over wheel travel). If {given} is wheel over spring, "
+            f"switch the convention: it is then {1 / value:.3f}"
+        )
     raise OutOfRange(
         f"{number.where(place)} of {given} cannot be: it must be {allowed}.",
         number=number.name,

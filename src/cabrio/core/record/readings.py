@@ -321,12 +321,11 @@ def standing(
         return Standing(kind, "missing", None)
     latest = max(taken, key=lambda one: (one.at, one.id))
     reasons: list[Upsetting] = []
-    for revision in sorted(booked):
-        if revision > latest.revision:
-            made = booked[revision]
-            made = Booked(tuple(made)) if isinstance(made, list) else made
-            for rule in made.upsets.get(kind, ()):
-                reasons.append(replace(rule, revision=revision))
+    for revision in sorted(one for one in booked if one > latest.revision):
+        made = booked[revision]
+        made = Booked(tuple(made)) if isinstance(made, list) else made
+        for rule in made.upsets.get(kind, ()):
+            reasons.append(replace(rule, revision=revision))
     differs = tuple(differing(latest, setup, given)) if setup is not None and not reasons else ()
     status: Status = "fresh"
     if any(reason.verdict == "void" for reason in reasons) or (

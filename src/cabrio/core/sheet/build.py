@@ -170,7 +170,12 @@ def build(
     if drafted.lines or drafted.jobs:
         booked[max(booked, default=0) + 1] = drafted
     kinds = [kind.id for kind in knowledge().readings_for(car.discipline, car.rear_layout)]
-    standings = {kind: standing(kind, readings, booked, setup, car.given) for kind in kinds}
+    of_kind: dict[str, list[Reading]] = {}
+    for reading in readings:
+        of_kind.setdefault(reading.kind, []).append(reading)
+    standings = {
+        kind: standing(kind, of_kind.get(kind, []), booked, setup, car.given) for kind in kinds
+    }
     values: Values = {}
     origins: dict[str, Origin] = {}
     for name, given in car.given.items():
