@@ -98,7 +98,7 @@ def serve(port: int, host: str) -> None:
     if demo:
         load_if_empty(making)
     making.dispose()
-    engine = open_engine(_database())
+    engine = open_engine(_database(), pooled=bool(os.environ.get("CABRIO_POOLED")))
     Watch(engine)
     if owner != _database() and engine.url.username:
         grant(owner, engine.url.username)

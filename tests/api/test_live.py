@@ -8,6 +8,7 @@ from datetime import timedelta
 from typing import Any, cast
 from unittest import mock
 
+import psycopg
 from sqlalchemy import text, update
 
 from cabrio.api.app import Settings, create_app
@@ -25,6 +26,19 @@ def until(true: Any, seconds: float = 10) -> bool:
             return False
         time.sleep(0.02)
     return True
+
+
+class Pooled(psycopg.Connection[Any]):
+    """As through a pool that shares connections out: one hears what it called itself, and nothing besides."""
+
+    called = False
+
+    def execute(self, query: Any, *given: Any, **named: Any) -> Any:
+        self.called = "NOTIFY" in str(query)
+        return super().execute(query, *given, **named)
+
+    def notifies(self, *, timeout: float | None = None, **_: Any) -> Any:
+        return super().notifies(timeout=timeout, stop_after=1) if self.called else []
 
 
 class Streams(ApiTestCase):
@@ -107,7 +121,7 @@ class Streams(ApiTestCase):
         next(told)
         with self.engine.connect() as owner:
             query = (
-                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query LIKE 'NOTIFY%'"
+                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query LIKE 'LISTEN%'"
             )
             owner.execute(text(query))
         self.assertEqual(list(told), [])
@@ -129,6 +143,14 @@ class Streams(ApiTestCase):
         self.assertEqual([one["done"] for one in said], sorted(one["done"] for one in said))
         self.assertTrue(all(one["words"] == STEPS[one["done"]] for one in said))
         self.assertEqual(len(next(not_asked)["cars"]), 1)  # the car itself, and no step before it
+
+    def test_who_hears_only_himself_has_no_streams_to_give(self) -> None:
+        with mock.patch("psycopg.connect", Pooled.connect):
+            deaf = Live()
+            deaf.listen(self.app_engine)
+            self.addCleanup(deaf.close)
+            self.assertFalse(until(lambda: deaf.hears, 1))
+            self.assertIsNone(deaf.open(1, 1))
 
     def test_a_signed_out_visitor_has_no_stream(self) -> None:
         Person(self.app).refused(401, "GET", "/api/live")

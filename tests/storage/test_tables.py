@@ -11,7 +11,14 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given
 from cabrio.storage import cars, slips
-from cabrio.storage.database import UnknownSchema, check_schema, migrate, migrations
+from cabrio.storage.database import (
+    LIMITS,
+    UnknownSchema,
+    check_schema,
+    migrate,
+    migrations,
+    open_engine,
+)
 from cabrio.storage.models import CarRow
 from tests.support.database import DatabaseTestCase
 
@@ -176,3 +183,36 @@ class Stamp(DatabaseTestCase):
             db.rollback()
         with Session(self.engine) as db:
             self.assertEqual(cars.record_of(db, db.get_one(CarRow, 1)).car, before.car)
+
+
+class Connections(DatabaseTestCase):
+    demo = False
+
+    def test_the_limits_hold_with_and_without_a_pool_between(self) -> None:
+        for pooled in (False, True):
+            engine = open_engine(self.url, pooled=pooled)
+            self.addCleanup(engine.dispose)
+            with self.subTest(pooled=pooled), engine.begin() as connection:
+                told = {name: connection.scalar(text(f"SHOW {name}")) for name in LIMITS}
+                self.assertEqual(
+                    told,
+                    {
+                        "statement_timeout": "30s",
+                        "lock_timeout": "10s",
+                        "idle_in_transaction_session_timeout": "2min",
+                    },
+                )
+
+    def test_through_a_pool_nothing_stays_on_a_connection(self) -> None:
+        engine = open_engine(self.url, pooled=True)
+        self.addCleanup(engine.dispose)
+        with engine.connect() as connection:
+            for _ in range(12):
+                connection.execute(text("SELECT :n"), {"n": 1})
+            left = "SELECT count(*) FROM pg_prepared_statements"
+            self.assertEqual(connection.scalar(text(left)), 0)
+            connection.rollback()
+            driver = connection.connection.driver_connection
+            assert driver is not None
+            driver.rollback()
+            self.assertEqual(driver.execute("SHOW lock_timeout").fetchone(), ("0",))

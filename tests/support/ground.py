@@ -72,9 +72,11 @@ class Ground:
         self.address = f"http://127.0.0.1:{self.port}"
         self.app: subprocess.Popen[bytes] | None = None
 
-    def begin(self) -> None:
+    def begin(self, pool: str = "") -> None:
+        """Start the app; through a pool that shares connections out by transaction, where one is named."""
         env = os.environ | {
-            "CABRIO_DATABASE": self.server.app_url(DATABASE),
+            "CABRIO_DATABASE": pool or self.server.app_url(DATABASE),
+            "CABRIO_POOLED": "1" if pool else "",
             "CABRIO_DATABASE_OWNER": self.url,
             "CABRIO_SECRET": "drill",
             "CABRIO_DEMO": "1",
@@ -149,9 +151,12 @@ class Ground:
             except Failure:
                 continue
 
-    def end(self) -> None:
+    def end_app(self) -> None:
         if self.app is not None and self.app.poll() is None:
             self.app.terminate()
             self.app.wait(30)
+
+    def end(self) -> None:
+        self.end_app()
         self.server.stop()
         shutil.rmtree(self.folder, ignore_errors=True)

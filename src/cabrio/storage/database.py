@@ -87,9 +87,21 @@ class Watch:
                 wire.shutdown(socket.SHUT_RDWR)
 
 
-def open_engine(url: str) -> Engine:
-    """The engine on a PostgreSQL. Nothing it asks waits for ever: see the limits."""
-    return create_engine(
+LIMITS = {
+    "statement_timeout": f"{STATEMENT}s",
+    "lock_timeout": f"{LOCK}s",
+    "idle_in_transaction_session_timeout": f"{IDLE}s",
+}
+
+
+def open_engine(url: str, *, pooled: bool = False) -> Engine:
+    """The engine on a PostgreSQL. Nothing it asks waits for ever: see the limits.
+
+    `pooled` says that a pool between shares connections out by transaction: nothing then stays on one from
+    one transaction to the next, neither limits nor prepared statements (which make a view quicker by a tenth).
+    """
+    told: dict[str, Any] = {"options": " ".join(f"-c {k}={v}" for k, v in LIMITS.items())}
+    engine = create_engine(
         url,
         pool_pre_ping=True,
         pool_size=CONNECTIONS,
@@ -97,11 +109,17 @@ def open_engine(url: str) -> Engine:
         pool_timeout=CONNECT,
         connect_args={
             "connect_timeout": CONNECT,
-            "options": f"-c statement_timeout={STATEMENT}s -c lock_timeout={LOCK}s "
-            f"-c idle_in_transaction_session_timeout={IDLE}s",
+            **({"prepare_threshold": None} if pooled else told),
         },
         json_deserializer=from_json,
     )
+    if pooled:
+        event.listen(engine, "begin", _limit)
+    return engine
+
+
+def _limit(connection: Connection) -> None:
+    connection.exec_driver_sql("; ".join(f"SET LOCAL {k} = '{v}'" for k, v in LIMITS.items()))
 
 
 def migrations(url: str) -> Config:

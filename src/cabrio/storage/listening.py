@@ -80,8 +80,9 @@ class Listener:
     """Tells on what is heard, and that its connection was lost: then something may have been missed.
     `hears` turns false when our own calls stay out, too.
 
-    A pool between app and database may hand out connections that hear nothing: then it is false for ever,
-    and whoever wants the news has to ask.
+    A pool between app and database hands on only what is answered at once: a call of one connection to
+    itself, and nothing of what others call out. So the calls go out by another one; where they stay out it is
+    false for ever, and whoever wants the news has to ask.
     """
 
     def __init__(
@@ -116,11 +117,11 @@ class Listener:
             self._stop.wait(AGAIN)
 
     def _listen(self) -> None:
-        with psycopg.connect(self._url, autocommit=True, connect_timeout=5) as line:
+        with self._connect() as line, self._connect() as other:
             for channel in (*CHANNELS, self._own):
                 line.execute(sql.SQL("LISTEN {}").format(sql.Identifier(channel)))
             while not self._stop.is_set():
-                line.execute(sql.SQL("NOTIFY {}").format(sql.Identifier(self._own)))
+                other.execute(sql.SQL("NOTIFY {}").format(sql.Identifier(self._own)))
                 for one in line.notifies(timeout=self._call):
                     if one.channel == self._own:
                         self._heard = time.monotonic()
@@ -131,3 +132,6 @@ class Listener:
                             self._tell(CHANNELS[one.channel](**json.loads(one.payload)))
                     if self._stop.is_set():
                         return
+
+    def _connect(self) -> psycopg.Connection[Any]:
+        return psycopg.connect(self._url, autocommit=True, connect_timeout=5)
