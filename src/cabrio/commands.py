@@ -72,7 +72,7 @@ def _database(name: str = "CABRIO_DATABASE") -> str:
 @told
 def serve(port: int, host: str) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
-    from cabrio.api.access import log_to
+    from cabrio.api.access import log_to, plain_errors
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
     from cabrio.api.live import KEY, Live
@@ -84,6 +84,7 @@ def serve(port: int, host: str) -> None:
     from cabrio.storage.database import migrate as bring_up
 
     logging.basicConfig(level=logging.WARNING)
+    plain_errors()
     log_to(os.environ.get("CABRIO_ACCESS_LOG", ""))
     demo = bool(os.environ.get("CABRIO_DEMO"))
     # the owner of the database is used to make ready, and forgotten before anyone is served

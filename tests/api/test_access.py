@@ -1,11 +1,15 @@
 """A number for every request, a line in the log, counts to fetch; what others did is told."""
 
+import io
 import json
 import logging
 import tempfile
+from contextlib import redirect_stdout
 from pathlib import Path
 
-from cabrio.api.access import log_to
+import structlog
+
+from cabrio.api.access import log_to, plain_errors
 from cabrio.api.app import Settings, create_app
 from tests.support.client import INES, TEO, WEB, ApiTestCase, Person, pads
 
@@ -32,6 +36,24 @@ class Numbered(ApiTestCase):
         number = answer.headers["X-Request-Id"]
         self.assertEqual(answer.get_json()["request"], number)
         self.assertIn(number, answer.get_json()["detail"])
+
+    def test_an_error_is_logged_without_what_the_request_held(self) -> None:
+        app = create_app(Settings("x", WEB), self.app_engine)
+
+        @app.post("/api/broken-on-purpose")
+        def broken() -> None:
+            word = "a " + "pass" + "word"
+            raise RuntimeError(f"{len(word)} letters")
+
+        told = io.StringIO()
+        self.addCleanup(structlog.reset_defaults)
+        plain_errors()
+        with redirect_stdout(told):
+            visitor = Person(app)
+            self.assertEqual(visitor.call("POST", "/api/broken-on-purpose").status_code, 500)
+        self.assertIn("10 letters", told.getvalue())
+        self.assertIn("in broken", told.getvalue())
+        self.assertNotIn("a password", told.getvalue())
 
     def test_the_log_has_a_line_a_request_and_no_word_of_what_was_sent(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

@@ -162,10 +162,12 @@ class Headers(ApiTestCase):
             answer = ines.http.get(path)
             self.assertEqual(answer.status_code, 404, path)
             self.assertEqual(answer.content_type, "application/problem+json")
-        page = ines.http.get("/.built")
-        self.assertEqual(page.content_type, "text/html; charset=utf-8")
-        self.assertIn(b"<!doctype html>", page.data.lower())
-        page.close()
+        for path in ("/.built", "/" + "a" * 5_000, "/" + "a/" * 2_500, "/..%2f.built", "/%00"):
+            page = ines.http.get(path)
+            self.assertEqual(page.content_type, "text/html; charset=utf-8", path[:20])
+            self.assertIn(b"<!doctype html>", page.data.lower())
+            page.close()
+        self.assertEqual(ines.http.get("/assets/" + "a" * 5_000).status_code, 404)
 
 
 class Busy(unittest.TestCase):

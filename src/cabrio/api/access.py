@@ -59,6 +59,13 @@ def log_to(where: str) -> None:
         access.addHandler(RotatingFileHandler(where, maxBytes=LARGEST_LOG, backupCount=LOGS))
 
 
+def plain_errors() -> None:
+    """Errors are logged with the lines they came by, and without what a request held: a password, say."""
+    *before, _ = structlog.get_config()["processors"]
+    last = structlog.dev.ConsoleRenderer(exception_formatter=structlog.dev.plain_traceback)
+    structlog.configure(processors=[*before, last])
+
+
 def request_id() -> str:
     """The number of this request: as a proxy in front gave it, or our own."""
     if "request_id" not in g:

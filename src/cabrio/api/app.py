@@ -168,6 +168,9 @@ def _asset_headers(headers: Any, path: str, url: str) -> None:
 
 
 def _pages(app: Flask, web: Path) -> None:
+    # known from the start: no address is looked for on the disk
+    built = {one.name for one in web.glob("[!.]*") if one.is_file()}
+
     @app.get("/api/health")
     def health() -> dict[str, str]:
         return {"status": "ok"}
@@ -184,14 +187,7 @@ def _pages(app: Flask, web: Path) -> None:
         """The web app's files; any other path is the app itself, which knows its own routes."""
         if path.startswith(("api/", "assets/")):  # an asset there is was served before
             return problems.problem(404, "not_found", "There is nothing at this address.")
-        file = web / path
-        known = (
-            path
-            and not path.startswith(".")
-            and file.is_file()
-            and file.resolve().is_relative_to(web.resolve())
-        )
-        return send_from_directory(web, path if known else "index.html", max_age=0)
+        return send_from_directory(web, path if path in built else "index.html", max_age=0)
 
     @app.after_request
     def headers(response: Response) -> Response:
