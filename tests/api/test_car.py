@@ -355,6 +355,19 @@ class CarData(ApiTestCase):
             422, "POST", "/api/cars/1/parts/table", {"kind": "spring", "field": "rate", "text": "1"}
         )
 
+    def test_a_blade_told_in_part_says_what_is_missing(self) -> None:
+        bar = {"kind": "bar", "code": "Half", "fits": "rear"}
+        tube = {"outer": "22 mm", "length": 0.9, "arms": [[0.2]], "motion_ratio": 0.6}
+        for told, missing in [
+            ({"blade.guided": True}, {"blade.width", "blade.thickness", "blade.length"}),
+            ({"blade.width": "30 mm"}, {"blade.thickness", "blade.length"}),
+        ]:
+            body = {**bar, "values": {**tube, **told}}
+            problem = self.ines.refused(422, "POST", "/api/cars/3/parts", body)
+            self.assertEqual({one["number"] for one in problem["errors"]}, missing)
+            self.assertIn("is needed beside the rest of it", problem["detail"])
+        self.ines.ok("POST", "/api/cars/3/parts", {**bar, "values": tube})
+
     def test_an_adjuster_s_range_is_written_down_and_holds(self) -> None:
         path = "/api/cars/3/adjusters/bar_hole"
         self.ines.ok("PUT", path, {"lowest": 1, "highest": "4"})
@@ -370,8 +383,12 @@ class CarData(ApiTestCase):
             ({"lowest": 3, "highest": 4}, "must hold what is on the car"),
             ({"lowest": 4, "highest": 2}, "must be above the lower one"),
             ({"lowest": "low", "highest": 4}, "is not a number"),
+            ({"lowest": None, "highest": 4}, "Nothing typed here yet"),
+            ({"lowest": 1, "highest": 1e308}, "too large to be a number here"),
         ]:
-            self.assertIn(words, self.ines.refused(422, "PUT", path, body)["detail"])
+            detail = self.ines.refused(422, "PUT", path, body)["detail"]
+            self.assertIn(words, detail)
+            self.assertLess(len(detail), 200)
         self.ines.refused(
             422, "PUT", "/api/cars/3/adjusters/link_preload", {"lowest": 0, "highest": 1}
         )

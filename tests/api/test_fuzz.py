@@ -1,6 +1,7 @@
 """Every operation of the API with valid and broken data made from its own document: never an error of ours."""
 
 import warnings
+from collections.abc import Iterator
 from contextlib import suppress
 from typing import Any
 
@@ -10,6 +11,7 @@ from hypothesis.errors import Unsatisfiable
 
 from cabrio.api.app import Settings, create_app
 from tests.support.client import INES, WEB, ApiTestCase, Person
+from tests.support.routes import routes
 
 TRIES = 4
 ENDS_THE_SIGN_IN = {"DELETE /api/session", "POST /api/session", "POST /api/session/demo"}
@@ -32,6 +34,31 @@ QUIET = settings(
     phases=[Phase.explicit, Phase.generate],
     suppress_health_check=list(HealthCheck),
 )
+
+NASTY = (None, True, -1, 1e308, 10**30, "", "1e308", [], [None], {"x": None}, ["", 1e308])
+
+
+def replaced(body: Any) -> Iterator[Any]:
+    """The body with each thing in it, one at a time, in the place of which stands what no form sends."""
+    yield from NASTY
+    for at, inner in enumerate(body) if isinstance(body, list) else ():
+        yield from ([*body[:at], other, *body[at + 1 :]] for other in replaced(inner))
+    for name, inner in body.items() if isinstance(body, dict) else ():
+        yield from ({**body, name: other} for other in replaced(inner))
+
+
+class Replaced(ApiTestCase):
+    def test_no_value_in_any_request_leads_to_an_error_of_ours(self) -> None:
+        ines, tried = self.person(INES), 0
+        for method, path, body in routes(self.app):
+            if method in ("GET", "DELETE") or path == "/api/session/password":
+                continue
+            for other in replaced(body or {}):
+                tried += 1
+                answer = ines.call(method, path, other)
+                if answer.status_code >= 500:
+                    self.fail(f"{answer.status_code}: {method} {path} {other}")
+        self.assertGreater(tried, 1500)
 
 
 class Fuzzed(ApiTestCase):

@@ -1,6 +1,5 @@
 """Signing in, roles and teams."""
 
-from collections.abc import Iterator
 from typing import ClassVar
 
 from sqlalchemy.orm import Session
@@ -8,18 +7,9 @@ from sqlalchemy.orm import Session
 from cabrio.operations.actor import ABILITIES
 from cabrio.operations.people import add_person
 from tests.support.client import INES, MARA, OKE, PELL, ApiTestCase, Person, pads
+from tests.support.routes import OPEN, routes
 
 ROLES = {"engineer": INES, "crew": OKE, "driver": MARA, "viewer": PELL}
-OPEN = {
-    "/api/health",
-    "/api/ready",
-    "/api/metrics",
-    "/api/session",
-    "/api/session/demo",
-    "/api/join",
-    "/api/demo-people",
-    "/api/openapi.json",
-}
 
 
 class SigningIn(ApiTestCase):
@@ -58,9 +48,6 @@ class OutsideTheDemo(ApiTestCase):
         visitor.refused(403, "POST", "/api/session/demo", {"person": 1})
 
 
-NAMED = {"/questions/": "turns_for_cross", "/charts/": "spring_load", "/trials/": "kerb"}
-
-
 class Routes(ApiTestCase):
     """Every route there is, tried by someone who must not reach it."""
 
@@ -78,105 +65,10 @@ class Routes(ApiTestCase):
                 new_team=True,
             )
 
-    BODIES: ClassVar[dict[str, dict[str, object]]] = {
-        "/api/people": {"name": "x", "email": "x@x.example", "role": "crew"},
-        "/people/1": {"role": "engineer"},
-        "/session/password": {"old": "x", "new": "x"},
-        "/understood": {"stations": ["weights"]},
-        "/time-slip": {"text": "60 ft 1.4"},
-        "/given": {"values": {"wheelbase": [2.5]}},
-        "/settings": {},
-        "/words": {"words": []},
-        "/parts": {"kind": "spring", "code": "X", "values": {"rate": 1e5}},
-        "/remove": {"kind": "spring", "code": "X"},
-        "/copy": {"name": "x"},
-        "/baseline": {"revision": 1},
-        "/turns_for_cross": {"targets": {"cross_share": "50 %"}},
-        "/plot-sheet": {"left": [["17", "22"], ["1", "26"], ["23", "16"], ["1", "15"]]},
-        "/table": {"kind": "bump_rubber", "field": "table", "text": "0 0"},
-        "/withdraw": {"why": "x"},
-        "/readings": {"kind": "bolts"},
-        "/instruments/pads": {"settle": False},
-        "/instruments/gauge": {"on": "floor"},
-        "/slip": {"version": 0, "changes": []},
-        "/book": {"version": 0},
-        "/resume": {"slip": 1},
-        "/command": {"text": "go plan"},
-        "/runs": {},
-        "/watched": {"kind": "issue", "words": "x"},
-        "/done": {},
-        "/close": {"words": "x"},
-        "/run-table": {"text": "Driver; Best lap\nA; 60"},
-        "/take": {"text": "Driver; Best lap\nA; 60", "columns": ["driver", "best_time"]},
-        "/walks": {"procedure": "circuit_build"},
-        "/ticks": {"procedure": "circuit_build", "step": "Pads"},
-        "/plans": {
-            "targets": [{"name": "lltd", "place": "car", "value": "50"}],
-            "systems": ["bars"],
-        },
-        "/pictures/1": {"phase": ""},
-        "/pictures": {"data": "iVBORw0KGgo="},
-        "/verdict": {"outcome": "same", "decision": "keep"},
-        "/sessions": {
-            "event_id": 1,
-            "name": "x",
-            "kind": "test",
-            "starts_at": "2026-11-01T09:00:00Z",
-        },
-        "/aside": {"why": "x"},
-        "/sessions/1": {
-            "name": "x",
-            "kind": "test",
-            "starts_at": "2026-11-01T09:00:00Z",
-            "why": "x",
-        },
-        "/runs/1": {"why": "x"},
-        "/events/1": {
-            "name": "x",
-            "starts_on": "2026-11-01",
-            "ends_on": "2026-11-01",
-            "why": "x",
-        },
-        "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
-        "/cars/import": {"text": "{}"},
-        "/api/cars": {"name": "x", "discipline": "drift"},
-        "/cross_share": {"lowest": 1, "highest": 2},
-    }
-
-    def routes(self) -> Iterator[tuple[str, str, dict[str, object] | None]]:
-        for rule in self.app.url_map.iter_rules():
-            if not rule.rule.startswith("/api/") or rule.rule in OPEN:
-                continue
-            values = {
-                "car_id": 1,
-                "reading_id": 1,
-                "number": 2,
-                "session_id": 1,
-                "run_id": 1,
-                "picture_id": 1,
-                "watched_id": 1,
-                "event_id": 1,
-                "person_id": 1,
-                "sign_in_id": 10**6,
-                "procedure": "circuit_build",
-                "name": "cross_share",
-            }
-            for part, named in NAMED.items():
-                if part in rule.rule:
-                    values["name"] = named
-            _, path = rule.build({a: values[a] for a in rule.arguments}) or ("", "")
-            path += "?left=1&right=2" if path.endswith("/compare") else ""
-            contact = "?setting=rebound_clicks&axle=front&click=5"
-            path += contact if path.endswith("/contact") else ""
-            path += "?x=speed&y=height_at_speed" if path.endswith("/plot") else ""
-            for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"}):
-                body = next((b for end, b in self.BODIES.items() if path.endswith(end)), None)
-                yield method, path, body if method != "GET" else None
-
     def test_no_route_without_a_sign_in(self) -> None:
         visitor = Person(self.app)
         tried = 0
-        for method, path, body in self.routes():
+        for method, path, body in routes(self.app):
             if path == "/api/vocabulary":
                 continue  # the dictionary holds nothing of any team
             with self.subTest(f"{method} {path}"):
@@ -188,7 +80,7 @@ class Routes(ApiTestCase):
         rival = Person(self.app)
         self.assertEqual(rival.sign_in("rival@other.example", "a rival's word").status_code, 200)
         tried = 0
-        for method, path, body in self.routes():
+        for method, path, body in routes(self.app):
             if "/cars/1" in path:
                 with self.subTest(f"{method} {path}"):
                     rival.refused(404, method, path, body)
@@ -226,7 +118,7 @@ class Routes(ApiTestCase):
         adapter = self.app.url_map.bind("localhost")
         people = {role: self.person(email) for role, email in ROLES.items()}
         tried = 0
-        for method, path, body in self.routes():
+        for method, path, body in routes(self.app):
             if method == "GET":
                 continue
             rule = adapter.match(path.split("?")[0], method=method, return_rule=True)[0].rule
@@ -245,7 +137,7 @@ class Routes(ApiTestCase):
 
     def test_every_role_sees_all_of_its_team_s_cars(self) -> None:
         people = [self.person(email) for email in ROLES.values()]
-        for method, path, _ in self.routes():
+        for method, path, _ in routes(self.app):
             if method != "GET" or "/cars/1" not in path:
                 continue
             said = {person.call(method, path).status_code for person in people}

@@ -55,3 +55,5 @@ Row = Annotated[list[Typed], Field(max_length=12)]
 """A value for every place a number has."""
 Repeats = Annotated[list[Row], Field(max_length=40)]
 """One row a settle."""
+PartValue = Note | bool | float | Annotated[list[Row], Field(max_length=600)] | None
+"""A field of a part: one value as typed, or the rows of its table."""

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from cabrio.core.car import Car, PartWas
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import PartField
-from cabrio.core.catalog.part import Part, assembled, entered_fields, part_kind
+from cabrio.core.catalog.part import Part, assembled, entered_fields, left_out, part_kind
 from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
 from cabrio.storage import cars
 from cabrio.storage.documents import iso
@@ -68,6 +68,11 @@ def save_part(
         except CoreError as problem:
             problem.number, problem.place = field.id, None
             problems.append(problem)
+    if not problems:
+        problems += [
+            Missing(f"{one.label} is needed beside the rest of it.", number=one.id)
+            for one in left_out(entry, checked)
+        ]
     if fits not in ("front", "rear", "both"):
         problems.append(
             UnknownName("A part fits the front, the rear or both axles.", number="fits")
@@ -105,6 +110,9 @@ def _replaced(old: Part, new: Part) -> dict[str, Any]:
 
 def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:
     """One field as the core holds it. Raises the refusals at the field; a table's name their row."""
+    if typed and isinstance(typed, list) is not (field.kind == "table"):
+        expected = "rows are expected" if field.kind == "table" else "one value is expected"
+        raise Impossible(f"{field.label}: {expected}.", number=field.id)
     if field.kind == "table":
         return _table(field, typed or [], profile)
     if field.kind == "flag":

@@ -6951,7 +6951,7 @@ export interface components {
              * @default {}
              */
             values?: {
-                [key: string]: unknown;
+                [key: string]: string | boolean | number | (string | number | null)[][] | null;
             };
             /**
              * Fits

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
@@ -11,6 +11,7 @@ from cabrio.files.bounds import (
     Id,
     Name,
     Note,
+    PartValue,
     Repeats,
     Row,
     Table,
@@ -55,7 +56,7 @@ class PartIn(In):
 
     kind: Word
     code: Word
-    values: dict[Word, Any] = Field(default={}, max_length=60)
+    values: dict[Word, PartValue] = Field(default={}, max_length=60)
     fits: Literal["front", "rear", "both"] = "both"
     note: Note = ""
     instead_of: Word | None = None

@@ -240,6 +240,21 @@ def assembled(
     return made
 
 
+def told(value: Any) -> bool:
+    """Whether a field says anything: a group of which none does stays away."""
+    return value not in (None, "", (), False)
+
+
+def left_out(kind: PartKind, values: Mapping[str, Any]) -> list[PartField]:
+    """Fields without which a group cannot be, where something else of it was given."""
+    begun = {one.path[:-1] for one in kind.fields if told(values.get(one.id))} - {()}
+    return [
+        one
+        for one in kind.fields
+        if one.needed and one.path[:-1] in begun and not told(values.get(one.id))
+    ]
+
+
 def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
     hints = get_type_hints(cls, include_extras=True)
     arguments = {f.name: getattr(old, f.name) for f in fields(cls)} if old is not None else {}
@@ -247,8 +262,9 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
         if isinstance(value, dict):
             inner = nested(hints[name])
             before = getattr(old, name, None) if old is not None else None
-            given = {k: v for k, v in value.items() if v not in (None, "", (), False)}
-            arguments[name] = _made(inner, value, before) if given else None
+            arguments[name] = (
+                _made(inner, value, before) if any(map(told, value.values())) else None
+            )
         elif value is None:
             arguments.pop(name, None)
         else:

@@ -256,6 +256,8 @@ _FEET = re.compile(
 FOOT = 0.3048
 LONGEST = 60
 """Letters that a typed value may have: more are not even looked at, for reading a unit takes its time."""
+TOO_LARGE = 1e15
+"""No figure of a car comes near, in whatever unit; a sentence about one would go on for lines."""
 
 
 @cache
@@ -273,8 +275,8 @@ def factor_and_offset(quantity: str, unit: str) -> tuple[float, float]:
     return one - zero, zero
 
 
-def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> float:
-    """What a person typed, as SI.
+def parse(typed: str | float | int | None, quantity: str, profile: str = "n_mm") -> float:
+    """What a person typed, as SI; None is an empty field.
 
     Takes `9 kgf/mm`, `500 lb/in`, `57 1/4`, `3/16 in`, `2' 5 1/2"`, `-1/2 flat`, `75,5`; a bare figure is in the
     profile's own unit. Raises NotANumber or UnknownUnit with a sentence that says what would do.
@@ -283,12 +285,12 @@ def parse(typed: str | float | int, quantity: str, profile: str = "n_mm") -> flo
     if isinstance(typed, bool):
         raise NotANumber(f"{typed!r} is not a number.", value=typed)
     if isinstance(typed, int | float):
-        if not math.isfinite(typed):
-            raise NotANumber("That is not a finite number.")
+        if not abs(typed) < TOO_LARGE:
+            raise NotANumber("That is too large to be a number here.")
         return float(typed)
-    if len(typed) > LONGEST:
+    text = (typed or "").strip()
+    if len(text) > LONGEST:
         raise NotANumber(f"At most {LONGEST} letters make a figure with its unit.")
-    text = typed.strip()
     example = f"{'57 1/4' if shown.symbol == 'in' else '12.5'} {shown.symbol}".strip()
     if not text:
         raise NotANumber(f"Nothing typed here yet: write a number, such as {example}.", value=typed)
@@ -318,7 +320,7 @@ def _magnitude(found: re.Match[str], text: str) -> float:
             raise NotANumber(f"“{text}” divides by zero.", value=text)
         value = float(Fraction(int(found["num"]), int(found["den"])))
     value += float(found["whole"] or 0)
-    if not math.isfinite(value):
+    if not value < TOO_LARGE:
         raise NotANumber(f"“{text}” is too large to be a number here.", value=text)
     return -value if found["sign"] in "-−" and found["sign"] else value
 
