@@ -6,6 +6,7 @@ import logging
 import tempfile
 from contextlib import redirect_stdout
 from pathlib import Path
+from unittest import mock
 
 import structlog
 
@@ -54,6 +55,17 @@ class Numbered(ApiTestCase):
         self.assertIn("10 letters", told.getvalue())
         self.assertIn("in broken", told.getvalue())
         self.assertNotIn("a password", told.getvalue())
+
+    def test_what_breaks_in_the_middle_is_a_line_too(self) -> None:
+        ines = self.person(INES)
+        with tempfile.TemporaryDirectory() as folder:
+            log_to(file := f"{folder}/access.log")
+            self.addCleanup(log_to, "")
+            with mock.patch("cabrio.api.present.against", side_effect=RuntimeError):
+                answer = ines.call("GET", "/api/cars/1")
+            lines = Path(file).read_text().splitlines()
+        self.assertEqual((answer.status_code, answer.get_json()["code"]), (500, "unexpected"))
+        self.assertEqual(json.loads(lines[-1])["person"], 1)
 
     def test_the_log_has_a_line_a_request_and_no_word_of_what_was_sent(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

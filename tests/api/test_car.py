@@ -1,7 +1,10 @@
 """Readings, the car's data, its parts and adjusters, the springs station."""
 
+from dataclasses import replace
 from typing import Any
 
+from cabrio.core.errors import Impossible
+from cabrio.storage.documents import car_document, car_from
 from tests.support.client import INES, OKE, ApiTestCase, pads
 
 
@@ -367,6 +370,17 @@ class CarData(ApiTestCase):
             self.assertEqual({one["number"] for one in problem["errors"]}, missing)
             self.assertIn("is needed beside the rest of it", problem["detail"])
         self.ines.ok("POST", "/api/cars/3/parts", {**bar, "values": tube})
+
+    def test_what_could_not_be_read_again_is_not_kept(self) -> None:
+        damper = {"kind": "damper", "code": "Odd", "values": {"compression.clicks": "12.5"}}
+        problem = self.ines.refused(422, "POST", "/api/cars/3/parts", damper)
+        self.assertIn("Clicks: a whole number is expected.", problem["detail"])
+        self.ines.ok(
+            "POST", "/api/cars/3/parts", {**damper, "values": {"compression.clicks": "12"}}
+        )
+        car = car_from(self.ines.ok("GET", "/api/cars/3/file")["car"])
+        with self.assertRaisesRegex(Impossible, "nothing was changed: in name, .*string"):
+            car_document(replace(car, name=3))  # type: ignore[arg-type]
 
     def test_an_adjuster_s_range_is_written_down_and_holds(self) -> None:
         path = "/api/cars/3/adjusters/bar_hole"

@@ -98,9 +98,8 @@ def install(app: Flask, token: str) -> None:
         counts.requests.labels(request.method, route, response.status_code).inc()
         counts.seconds.labels(route).observe(took)
         response.headers[HEADER] = request_id()
-        who = (
-            current_user.person.id if "_login_user" in g and current_user.is_authenticated else None
-        )
+        known = "_login_user" in g and current_user.is_authenticated
+        who = current_user.person_id if known else None
         line.info(
             "request",
             id=request_id(),

@@ -26,7 +26,8 @@ class SignedIn(UserMixin):
         self.key = key
         self.person = person
         self.sign_in_id = sign_in_id
-        self.team = person.team.name  # read while the database session is open
+        # read while the database session is open: what fails takes it along
+        self.person_id, self.team = person.id, person.team.name
 
     def get_id(self) -> str:
         return self.key

@@ -13,7 +13,7 @@ from cabrio.core.car import Car, PartWas
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import PartField
 from cabrio.core.catalog.part import Part, assembled, entered_fields, left_out, part_kind
-from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
+from cabrio.core.errors import CoreError, Impossible, Missing, OutOfRange, Problems, UnknownName
 from cabrio.storage import cars
 from cabrio.storage.documents import iso
 
@@ -130,7 +130,9 @@ def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:
             raise Missing(f"{field.label} is needed.", number=field.id)
         return None
     value = check_value(field.number, "car", typed, profile, confirmed=confirmed)
-    return int(value) if field.number.quantity == "count" and float(value).is_integer() else value
+    if field.whole and not value.is_integer():
+        raise OutOfRange(f"{field.label}: a whole number is expected.", number=field.id)
+    return int(value) if field.whole else value
 
 
 def _table(field: PartField, rows: Any, profile: str) -> Any:

@@ -7,9 +7,10 @@ import json
 from datetime import datetime
 from typing import Any
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from cabrio.core.car import Car, Line
+from cabrio.core.errors import Impossible
 from cabrio.core.record.readings import Reading, Taken
 
 from .models import ReadingRow, SlipRow
@@ -19,7 +20,16 @@ TAKEN: TypeAdapter[Taken] = TypeAdapter(Taken)
 
 
 def car_document(car: Car) -> dict[str, Any]:
+    """The car as it is kept. Raises Impossible where it could not be read again: a car that is kept opens."""
     document: dict[str, Any] = CAR.dump_python(car, mode="json")
+    try:
+        CAR.validate_python(document)
+    except ValidationError as problem:
+        wrong = problem.errors()[0]
+        where = " ".join(str(part) for part in wrong["loc"])
+        raise Impossible(
+            f"This cannot be kept, and nothing was changed: in {where}, {wrong['msg'].lower()}."
+        ) from problem
     return document
 
 

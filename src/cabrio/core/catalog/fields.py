@@ -99,6 +99,8 @@ class PartField:
     number: Number
     group: str = ""
     needed: bool = False
+    whole: bool = False
+    """Whether it is counted in whole numbers."""
     default: Any = None
     gives: Gives | None = None
     options: tuple[tuple[str, str], ...] = ()
@@ -185,7 +187,12 @@ def _field(
     if isinstance(said, Own):
         kind = "flag" if said.quantity == "flag" else "figure"
         return PartField(
-            kind=kind, label=said.label, help=said.help, number=number_of(said), **common
+            kind=kind,
+            label=said.label,
+            help=said.help,
+            number=number_of(said),
+            whole=get_args(hint)[0] is int,
+            **common,
         )
     raise TypeError(f"{'.'.join(path)} is declared as {said!r}, which is no field")
 
