@@ -48,7 +48,7 @@ def replaced(body: Any) -> Iterator[Any]:
 
 
 class Replaced(ApiTestCase):
-    def test_no_value_in_any_request_leads_to_an_error_of_ours(self) -> None:
+    def test_no_value_in_any_request_leads_to_an_error_of_ours_or_breaks_a_car(self) -> None:
         ines, tried = self.person(INES), 0
         for method, path, body in routes(self.app):
             if method in ("GET", "DELETE") or path == "/api/session/password":
@@ -58,6 +58,10 @@ class Replaced(ApiTestCase):
                 answer = ines.call(method, path, other)
                 if answer.status_code >= 500:
                     self.fail(f"{answer.status_code}: {method} {path} {other}")
+            with self.subTest(f"what {method} {path} left"):
+                self.assertEqual(ines.ok("GET", "/api/cars")["broken"], [])
+                for view in ("", "/logbook", "/file"):
+                    ines.ok("GET", f"/api/cars/1{view}")
         self.assertGreater(tried, 1500)
 
 
