@@ -103,6 +103,18 @@ class Streams(ApiTestCase):
         self.assertEqual(list(told), [])
         self.assertEqual(ines.call("GET", "/api/live").status_code, 204)
 
+    def test_a_stream_ends_with_its_sign_in(self) -> None:
+        teo, tablet = self.person(TEO), self.person(TEO)
+        here, elsewhere = self.stream(teo), self.stream(tablet)
+        next(here), next(elsewhere)
+        shown = teo.ok("GET", "/api/sign-ins")["sign_ins"]
+        other = next(one["id"] for one in shown if not one["this"])
+        teo.ok("DELETE", f"/api/sign-ins/{other}")
+        self.assertEqual(list(elsewhere), [])
+        tablet.refused(401, "GET", "/api/live")
+        self.person(INES).ok("POST", "/api/cars/2/readings", pads([250, 251, 262, 263]))
+        self.assertEqual(next(here)["cars"], [2])  # his other one goes on
+
     def test_no_more_streams_than_there_is_room_for(self) -> None:
         ines, room = self.person(INES), list[int]()
         self.live.make_room = room.append

@@ -13,7 +13,7 @@ from flask import Flask, Response, current_app
 from sqlalchemy import Engine
 
 from cabrio.storage.audit import Changes
-from cabrio.storage.listening import Heard, Listener, Step, Written
+from cabrio.storage.listening import Heard, Listener, Over, Step, Written
 
 STREAMS = 100
 """Open at once in one process; whoever comes then asks instead."""
@@ -35,9 +35,9 @@ class Stream:
     heard: queue.SimpleQueue[Heard | None] = field(default_factory=queue.SimpleQueue)
 
     def wants(self, heard: Heard) -> bool:
-        if isinstance(heard, Step):
-            return heard.sign_in == self.sign_in
-        return heard.team == self.team
+        return (
+            heard.team == self.team if isinstance(heard, Written) else heard.sign_in == self.sign_in
+        )
 
     def events(self, seconds: float) -> list[str]:
         """What was heard, waited for so long; none where it was quiet. Raises Ended."""
@@ -48,7 +48,7 @@ class Stream:
         time.sleep(TOGETHER)
         while not self.heard.empty():
             found.append(self.heard.get())
-        if None in found:
+        if any(one is None or isinstance(one, Over) for one in found):
             raise Ended
         steps = [one for one in found if isinstance(one, Step)]
         written = [one for one in found if isinstance(one, Written)]
@@ -61,7 +61,7 @@ class Stream:
 
 
 class Ended(Exception):
-    """The server stops, or has not heard all."""
+    """The server stops or has not heard all, or the sign-in is over."""
 
 
 class Live:

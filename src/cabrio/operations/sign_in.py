@@ -194,5 +194,4 @@ def end(db: Session, person_id: int, sign_in_id: int, now: datetime) -> None:
     found = db.get(SignIn, sign_in_id)
     if found is None or found.person_id != person_id:
         raise NotFound("There is no such sign-in.")
-    if found.ended_at is None:
-        found.ended_at = now
+    people.end_sign_ins(db, person_id, now, only=sign_in_id)

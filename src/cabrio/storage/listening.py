@@ -13,7 +13,8 @@ from typing import Any
 
 import psycopg
 from psycopg import sql
-from sqlalchemy import Engine
+from sqlalchemy import Engine, func, select
+from sqlalchemy.orm import Session
 
 CALL = 15.0
 """Seconds between two calls to ourselves: only who hears those is known to hear the others."""
@@ -41,9 +42,25 @@ class Step:
     words: str
 
 
-Heard = Written | Step
-CHANNELS: dict[str, type[Written] | type[Step]] = {"cabrio_written": Written, "cabrio_step": Step}
+@dataclass(frozen=True)
+class Over:
+    """A sign-in that was ended."""
+
+    sign_in: int
+
+
+Heard = Written | Step | Over
+CHANNELS: dict[str, type[Written] | type[Step] | type[Over]] = {
+    "cabrio_written": Written,
+    "cabrio_step": Step,
+    "cabrio_over": Over,
+}
 """The first is called by the database itself (migration 0016), within the transaction that writes."""
+
+
+def call_over(db: Session, sign_in: int) -> None:
+    """Call out that a sign-in is over, once this transaction is saved."""
+    db.execute(select(func.pg_notify("cabrio_over", json.dumps(asdict(Over(sign_in))))))
 
 
 def _url(engine: Engine) -> str:

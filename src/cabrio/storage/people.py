@@ -9,6 +9,7 @@ from sqlalchemy import bindparam, case, collate, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, joinedload
 
+from .listening import call_over
 from .models import Invitation, Person, SignIn, SignInTries, Team
 
 
@@ -72,12 +73,18 @@ def sign_ins_of(db: Session, person_id: int, since: datetime) -> Sequence[SignIn
     return db.scalars(open_ones.order_by(SignIn.seen_at.desc())).all()
 
 
-def end_sign_ins(db: Session, person_id: int, at: datetime, but: int | None = None) -> None:
-    """End every sign-in of a person, one left out where it is named."""
+def end_sign_ins(
+    db: Session, person_id: int, at: datetime, *, but: int | None = None, only: int | None = None
+) -> None:
+    """End every sign-in of a person, one left out where it is named, or that one only. Their open pages hear it."""
     here = (SignIn.person_id == person_id) & SignIn.ended_at.is_(None)
     if but is not None:
         here &= SignIn.id != but
-    db.execute(update(SignIn).where(here).values(ended_at=at))
+    if only is not None:
+        here &= SignIn.id == only
+    ended = update(SignIn).where(here).values(ended_at=at).returning(SignIn.id)
+    for sign_in in db.scalars(ended).all():
+        call_over(db, sign_in)
 
 
 def every_sign_in(db: Session, person_id: int) -> Sequence[SignIn]:
