@@ -42,3 +42,15 @@ class Elsewhere(BrowserTestCase):
             pass
         self.book(3, "asked for")
         expect(ines.get_by_text("asked for")).to_be_visible(timeout=4000)
+
+    def test_a_sign_in_ended_elsewhere_leaves_its_windows_at_the_door(self) -> None:
+        tablet, teo = self.open("Teo", width=820), self.open("Teo", path="/team")
+        with tablet.expect_response("**/api/live*"):
+            tablet.goto(f"{self.address}/cars/3/logbook")
+        expect(tablet.get_by_role("heading", level=1)).to_have_text("Logbook")
+        others = teo.get_by_role("button", name="End it")
+        others.first.click()
+        expect(tablet.get_by_role("button", name="Sign in")).to_be_visible(timeout=4000)
+        expect(tablet.get_by_text("Sidewind")).to_have_count(0)
+        tablet.get_by_role("button", name="Ines").first.click()
+        expect(tablet.get_by_role("heading", level=1)).to_have_text("Logbook")

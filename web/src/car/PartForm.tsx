@@ -20,6 +20,8 @@ export interface Editing {
   from: Schemas['PartView'] | null;
 }
 
+type PartValue = NonNullable<Schemas['PartIn']['values']>[string];
+
 interface Values {
   code: string;
   fits: 'front' | 'rear' | 'both';
@@ -76,7 +78,9 @@ export function PartForm({
           fits: values.fits,
           note: values.note,
           instead_of: editing.code || null,
-          values: Object.fromEntries(kind.fields.map((field) => [field.id, values[keyOf(field)]])),
+          values: Object.fromEntries(
+            kind.fields.map((field) => [field.id, values[keyOf(field)] as PartValue]),
+          ),
           confirmed,
         },
       }),

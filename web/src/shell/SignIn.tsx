@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { api, rememberToken, type Schemas } from '../lib/client';
-import { demoPeopleQuery, meQuery } from '../lib/queries';
+import { demoPeopleQuery, meQuery, vocabularyQuery } from '../lib/queries';
 import { Notice } from '../ui/marks';
 import { ROLES } from '../lib/me';
 import { Logo } from '../ui/Logo';
@@ -14,7 +14,9 @@ export function SignIn({ demo }: { demo: boolean }) {
   const [password, setPassword] = useState('');
   const enter = (me: Schemas['Me']) => {
     rememberToken(me.token);
-    queries.removeQueries({ predicate: (query) => query.queryKey[0] === 'car' });
+    // what another person saw is not shown to this one, not even until it is asked for anew
+    const ofAll = [meQuery.queryKey[0], vocabularyQuery.queryKey[0]];
+    queries.removeQueries({ predicate: (query) => !ofAll.includes(String(query.queryKey[0])) });
     queries.setQueryData(meQuery.queryKey, me);
   };
   const signIn = api.useMutation('post', '/api/session', { onSuccess: enter });

@@ -4,8 +4,8 @@
  */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { ask, client } from '../lib/client';
-import { carKey, garageQuery, stepKey } from '../lib/queries';
+import { ask, client, Problem } from '../lib/client';
+import { carKey, garageQuery, meQuery, stepKey } from '../lib/queries';
 import type { Schemas } from '../lib/client';
 
 const EVERY = 1000;
@@ -30,7 +30,7 @@ export function useLive(): void {
     [queries],
   );
   const streams = useStream(inSight, after, take);
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ['changes'],
     queryFn: () => ask(client.GET('/api/changes', { params: { query: { after: after.current } } })),
     enabled: inSight && !streams,
@@ -41,6 +41,11 @@ export function useLive(): void {
   useEffect(() => {
     if (data) take(data);
   }, [data, take]);
+  // a sign-in that was ended elsewhere shows nothing more of the team
+  const over = error instanceof Problem && error.status === 401;
+  useEffect(() => {
+    if (over) void queries.invalidateQueries({ queryKey: meQuery.queryKey });
+  }, [over, queries]);
 }
 
 /** Whether a stream tells. One is open only while the window is in sight: a browser has few connections. */
