@@ -15,6 +15,7 @@ from cabrio.api.app import Settings, create_app
 from cabrio.api.live import KEY, Live
 from cabrio.operations.car_files import STEPS
 from cabrio.storage import listening
+from cabrio.storage.database import open_engine
 from cabrio.storage.models import SignIn
 from tests.support.client import INES, PELL, TEO, WEB, ApiTestCase, Person, pads
 
@@ -163,6 +164,18 @@ class Streams(ApiTestCase):
             self.addCleanup(deaf.close)
             self.assertFalse(until(lambda: deaf.hears, 1))
             self.assertIsNone(deaf.open(1, 1))
+
+    def test_of_several_hosts_the_one_that_writes_is_listened_to(self) -> None:
+        one = self.app_engine.url
+        hosts = [f"{one.host}:1", f"{one.host}:{one.port}"]
+        query = {"host": hosts, "target_session_attrs": "read-write"}
+        several = one.set(host=None, port=None, query=query)
+        engine = open_engine(several.render_as_string(hide_password=False))
+        self.addCleanup(engine.dispose)
+        far = Live()
+        far.listen(engine)
+        self.addCleanup(far.close)
+        self.assertTrue(until(lambda: far.hears))
 
     def test_a_signed_out_visitor_has_no_stream(self) -> None:
         Person(self.app).refused(401, "GET", "/api/live")

@@ -5,10 +5,12 @@ import unittest
 
 from alembic import command
 from alembic.script import ScriptDirectory
+from click.testing import CliRunner
 from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlalchemy.orm import Session
 
+from cabrio.commands import main
 from cabrio.core.car import Given
 from cabrio.storage import cars, slips
 from cabrio.storage.database import (
@@ -216,3 +218,9 @@ class Connections(DatabaseTestCase):
             assert driver is not None
             driver.rollback()
             self.assertEqual(driver.execute("SHOW lock_timeout").fetchone(), ("0",))
+
+    def test_an_address_that_cannot_be_read_is_said_with_what_would_do(self) -> None:
+        for address in ("postgresql://a:b@one:1,two:2/db", "nonsense"):
+            done = CliRunner().invoke(main, ["migrate"], env={"CABRIO_DATABASE": address})
+            self.assertEqual(done.exit_code, 1)
+            self.assertIn("several hosts as postgresql://name:word@/database?host=", done.output)

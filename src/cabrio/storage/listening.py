@@ -63,8 +63,10 @@ def call_over(db: Session, sign_in: int) -> None:
     db.execute(select(func.pg_notify("cabrio_over", json.dumps(asdict(Over(sign_in))))))
 
 
-def _url(engine: Engine) -> str:
-    return engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
+def _address(engine: Engine) -> dict[str, Any]:
+    """Where the engine connects to, as the driver alone wants it: of several hosts it finds the one that writes."""
+    _, told = engine.dialect.create_connect_args(engine.url)
+    return {**told, "autocommit": True}
 
 
 class Caller:
@@ -75,7 +77,7 @@ class Caller:
         self._sign_in, self._steps = sign_in, steps
         self._line: psycopg.Connection[Any] | None = None
         with suppress(psycopg.Error):
-            self._line = psycopg.connect(_url(engine), autocommit=True, connect_timeout=2)
+            self._line = psycopg.connect(**_address(engine), connect_timeout=2)
 
     def __enter__(self) -> Caller:
         return self
@@ -110,7 +112,7 @@ class Listener:
         *,
         call: float = CALL,
     ) -> None:
-        self._url = _url(engine)
+        self._address = _address(engine)
         self._tell, self._lost, self._call = tell, lost, call
         self._own = f"cabrio_{secrets.token_hex(8)}"
         self._heard = 0.0
@@ -151,4 +153,4 @@ class Listener:
                         return
 
     def _connect(self) -> psycopg.Connection[Any]:
-        return psycopg.connect(self._url, autocommit=True, connect_timeout=5)
+        return psycopg.connect(**self._address, connect_timeout=5)
