@@ -23,6 +23,7 @@ from cabrio.operations.errors import (
     OperationError,
     TooManyTries,
 )
+from cabrio.storage.documents import CannotBeKept
 
 from .access import request_id
 
@@ -113,6 +114,10 @@ def install(app: Flask) -> None:
         code = "unusual" if all(one.code == "unusual" for one in each) else each[0].code
         detail = " ".join(dict.fromkeys(one.sentence for one in each))
         return problem(422, code, detail, errors=[field_error(one) for one in each])
+
+    @app.errorhandler(CannotBeKept)
+    def not_kept(found: CannotBeKept) -> Response:
+        return problem(422, "cannot_be_kept", str(found))
 
     @app.errorhandler(OperationError)
     def operation(found: OperationError) -> Response:

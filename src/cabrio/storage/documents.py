@@ -10,7 +10,6 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from cabrio.core.car import Car, Line
-from cabrio.core.errors import Impossible
 from cabrio.core.record.readings import Reading, Taken
 
 from .models import ReadingRow, SlipRow
@@ -19,15 +18,19 @@ CAR: TypeAdapter[Car] = TypeAdapter(Car)
 TAKEN: TypeAdapter[Taken] = TypeAdapter(Taken)
 
 
+class CannotBeKept(ValueError):
+    """A car that could not be read again as it would be written."""
+
+
 def car_document(car: Car) -> dict[str, Any]:
-    """The car as it is kept. Raises Impossible where it could not be read again: a car that is kept opens."""
+    """The car as it is kept. Raises CannotBeKept: a car that is kept opens."""
     document: dict[str, Any] = CAR.dump_python(car, mode="json")
     try:
         CAR.validate_python(document)
     except ValidationError as problem:
         wrong = problem.errors()[0]
         where = " ".join(str(part) for part in wrong["loc"])
-        raise Impossible(
+        raise CannotBeKept(
             f"This cannot be kept, and nothing was changed: in {where}, {wrong['msg'].lower()}."
         ) from problem
     return document
