@@ -50,7 +50,7 @@ class Elsewhere(BrowserTestCase):
         expect(tablet.get_by_role("heading", level=1)).to_have_text("Logbook")
         others = teo.get_by_role("button", name="End it")
         others.first.click()
-        expect(tablet.get_by_role("button", name="Sign in")).to_be_visible(timeout=4000)
+        expect(tablet.get_by_role("button", name="Sign in")).to_be_visible()
         expect(tablet.get_by_text("Sidewind")).to_have_count(0)
         tablet.get_by_role("button", name="Ines").first.click()
         expect(tablet.get_by_role("heading", level=1)).to_have_text("Logbook")
