@@ -58,7 +58,7 @@ class Overload:
         return [body]
 
 
-GARBAGE = (100_000, 20, 20)
+GARBAGE = (50_000, 10, 10)
 """How much is made before what nobody holds is looked for: a car of years makes hundreds of thousands of
 things and lets none go, and at Python's own 700 half of its work was looking."""
 
