@@ -119,7 +119,7 @@ class Refused(ApiTestCase):
         )
         self.assertEqual(answer.status_code, 413)
         self.assertIn("64 kB", answer.get_json()["detail"])
-        told = ines.refused(422, "POST", "/api/cars/import", {"text": "x" * (3 * USUAL)})
+        told = ines.refused(422, "POST", "/api/cars/import", "x" * (3 * USUAL))
         self.assertIn("breaks at line 1", told["detail"])  # read, and found to be no file
 
     def test_a_request_wrong_in_a_thousand_places_is_answered_shortly(self) -> None:

@@ -54,7 +54,7 @@ class Floor(ApiTestCase):
     def test_it_goes_out_and_in_with_the_car_file(self) -> None:
         text = self.ines.http.get("/api/cars/1/file").get_data(as_text=True)
         self.assertIn('"floor"', text)
-        made = self.ines.ok("POST", "/api/cars/import", {"text": text})["id"]
+        made = self.ines.ok("POST", "/api/cars/import", text)["id"]
         here, there = self.learned(), self.learned(made)
         self.assertEqual(here.keys(), there.keys())
         for key, one in here.items():
@@ -63,4 +63,4 @@ class Floor(ApiTestCase):
             )
         broken = text.replace('"touched"', '"scraped"')
         self.assertNotEqual(broken, text)
-        self.ines.refused(422, "POST", "/api/cars/import", {"text": broken})
+        self.ines.refused(422, "POST", "/api/cars/import", broken)

@@ -104,12 +104,12 @@ class Points(ApiTestCase):
         file = ines.call("GET", "/api/cars/1/file").get_data(as_text=True)
         told = json.loads(file)
         told["car"]["name"] = "Lapwing"
-        made = ines.call("POST", "/api/cars/import", {"text": json.dumps(told)})
+        made = ines.call("POST", "/api/cars/import", told)
         self.assertEqual(made.status_code, 200, made.get_data(as_text=True)[:300])
         again = ines.ok("GET", f"/api/cars/{made.get_json()['id']}/geometry")["booked"]
         self.assertEqual(again["curves"], swept["curves"])
         told["car"]["parts"]["points"][0]["places"].pop()
-        refused = ines.call("POST", "/api/cars/import", {"text": json.dumps(told)})
+        refused = ines.call("POST", "/api/cars/import", told)
         self.assertEqual(refused.status_code, 422)
         self.assertIn("Still to measure", refused.get_json()["detail"])
 

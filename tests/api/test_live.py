@@ -146,7 +146,7 @@ class Streams(ApiTestCase):
         text = json.dumps(ines.ok("GET", "/api/cars/2/file"))
         heard, not_asked = self.stream(ines, kind=b"event: step"), self.stream(other)
         next(not_asked)
-        asked = threading.Thread(target=ines.ok, args=("POST", "/api/cars/import", {"text": text}))
+        asked = threading.Thread(target=ines.ok, args=("POST", "/api/cars/import", text))
         said = []
         asked.start()
         while not said or said[-1]["done"] < len(STEPS) - 1:

@@ -128,11 +128,11 @@ class Record(ApiTestCase):
         )
         self.assertEqual(told["errors"][0]["number"], "lap")
         file = self.ines.call("GET", "/api/cars/2/file").get_json()
-        copy = self.ines.ok("POST", "/api/cars/import", {"text": json.dumps(file)})["id"]
+        copy = self.ines.ok("POST", "/api/cars/import", file)["id"]
         again = self.ines.ok("GET", f"/api/cars/{copy}/logbook")["sessions"][-1]["runs"][-1]
         self.assertEqual(again["clocked"], made["clocked"])
         file["events"][-1]["sessions"][-1]["runs"][-1]["times"] = {"t60": -1.0}
-        bad = self.ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(file)})
+        bad = self.ines.refused(422, "POST", "/api/cars/import", file)
         self.assertIn("is no time", bad["detail"])
 
     def test_the_newest_verdict_counts(self) -> None:
@@ -158,7 +158,7 @@ class CarFiles(ApiTestCase):
     def test_out_in_and_out_again_is_the_same_file(self) -> None:
         for car in (1, 2, 3):
             text = self.export(car)
-            made = self.ines.ok("POST", "/api/cars/import", {"text": text})
+            made = self.ines.ok("POST", "/api/cars/import", text)
             self.assertEqual(json.loads(self.export(made["id"])), json.loads(text))
             here, there = self.ines.bench(car), self.ines.bench(made["id"])
             self.assertEqual(here["figures"], there["figures"])
@@ -177,7 +177,7 @@ class CarFiles(ApiTestCase):
             (text.replace("2.492", "NaN", 1), "NaN"),
         ]:
             with self.subTest(words):
-                problem = self.ines.refused(422, "POST", "/api/cars/import", {"text": wrong})
+                problem = self.ines.refused(422, "POST", "/api/cars/import", wrong)
                 self.assertIn(words, problem["detail"])
         self.assertEqual(len(self.ines.ok("GET", "/api/cars")["cars"]), cars)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from tests.support.client import INES, OKE, PELL, ApiTestCase, Person
@@ -113,7 +112,7 @@ class InTheFile(ApiTestCase):
         ines.ok("PUT", f"{walks}/ticks", step | {"step": "Bars"})
         file = ines.call("GET", "/api/cars/1/file").get_json()
         self.assertEqual([len(one["ticks"]) for one in file["walks"]], [2])
-        made = ines.ok("POST", "/api/cars/import", {"text": json.dumps(file)})["id"]
+        made = ines.ok("POST", "/api/cars/import", file)["id"]
         again = ines.call("GET", f"/api/cars/{made}/file").get_json()
         for part in ("watched", "walks"):
             self.assertTrue(file[part], part)
@@ -130,8 +129,8 @@ class InTheFile(ApiTestCase):
         torque = next(one for one in file["watched"] if one["kind"] == "torque")
         for data in ({"torque": -5.0}, {"torque": 1e9}, {"system": "moon"}, {"also": 1}):
             bad = file | {"watched": [torque | {"data": torque["data"] | data}]}
-            told = ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(bad)})
+            told = ines.refused(422, "POST", "/api/cars/import", bad)
             self.assertIn("Lower arm, inner pivots", told["detail"])
         walk = {"started_by": "x", "started_at": "2026-11-01T09:00:00Z", "ticks": []}
         bad = file | {"walks": [walk | {"procedure": "moonwalk"}]}
-        ines.refused(422, "POST", "/api/cars/import", {"text": json.dumps(bad)})
+        ines.refused(422, "POST", "/api/cars/import", bad)

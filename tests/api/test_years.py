@@ -89,7 +89,7 @@ class Years(ApiTestCase):
 
     def out_and_in_again(self) -> None:
         file = self.ines.call("GET", "/api/cars/1/file").get_json()
-        copy = self.ines.ok("POST", "/api/cars/import", {"text": json.dumps(file)})["id"]
+        copy = self.ines.ok("POST", "/api/cars/import", file)["id"]
         again = self.ines.call("GET", f"/api/cars/{copy}/file").get_json()
         self.assertEqual(again, file)
         # what came with the car is one entry of what was done, not a thousand

@@ -8,6 +8,9 @@ import unittest
 from collections.abc import Callable
 from typing import Any
 
+from pydantic import TypeAdapter
+
+from cabrio.core.car import Car
 from cabrio.core.errors import Problems
 from cabrio.files.car_file import CarFile, FileReading, FileRevision, read, sheet_of, write
 from tests.support.cars import ALL_HELD, PADS, SETUP, car
@@ -117,6 +120,17 @@ class CarFiles(unittest.TestCase):
     def test_read_and_written_again_it_is_the_same(self) -> None:
         text = write(read(json.dumps(file())))
         self.assertEqual(write(read(text)), text)
+
+    def test_what_was_not_said_is_left_out_but_for_the_car_and_read_as_not_said(self) -> None:
+        document = file()
+        self.assertNotIn("note", document["readings"][0])
+        self.assertNotIn("slip", document["revisions"][0])
+        self.assertNotIn("events", document)
+        self.assertEqual(document["car"], TypeAdapter(Car).dump_python(car(), mode="json"))
+        found = read(json.dumps(document))
+        whole = json.dumps(found.model_dump(mode="json"))
+        self.assertIn('"withdrawn_why": null', whole)
+        self.assertEqual(read(whole), found)
 
     def test_a_session_named_must_be_in_the_file(self) -> None:
         document = file()

@@ -36,7 +36,7 @@ class Visitor:
     def call(
         self, method: str, path: str, body: Any = None, timeout: float = 60
     ) -> tuple[int, Any]:
-        sent = None if body is None else json.dumps(body).encode()
+        sent = body if body is None or isinstance(body, bytes) else json.dumps(body).encode()
         asked = urllib.request.Request(self.address + path, sent, method=method)
         asked.add_header("X-CSRF-Token", self.token)
         if sent is not None:
@@ -47,6 +47,12 @@ class Visitor:
         except HTTPError as refused:
             return refused.code, json.loads(refused.read() or b"null")
 
+    def fetch(self, path: str) -> bytes:
+        """A file as it comes."""
+        with self.opener.open(self.address + path, timeout=60) as answer:
+            found: bytes = answer.read()
+            return found
+
     def enter(self, person: int) -> Visitor:
         self.token = self.call("GET", "/api/session")[1]["token"]
         status, me = self.call("POST", "/api/session/demo", {"person": person})
@@ -56,6 +62,15 @@ class Visitor:
         stations = [*knowledge().stations_by_id]
         self.call("POST", "/api/session/understood", {"stations": stations})
         return self
+
+
+def _worked(process: int) -> float:
+    """0 where it has ended."""
+    try:
+        after_name = Path(f"/proc/{process}/stat").read_text().rpartition(")")[2].split()
+    except (FileNotFoundError, ProcessLookupError):
+        return 0
+    return (int(after_name[11]) + int(after_name[12])) / os.sysconf("SC_CLK_TCK")
 
 
 class Ground:
@@ -123,8 +138,12 @@ class Ground:
     def app_worked(self) -> float:
         """The processor time that the app has taken so far [s]."""
         assert self.app is not None
-        after_name = Path(f"/proc/{self.app.pid}/stat").read_text().rpartition(")")[2].split()
-        return (int(after_name[11]) + int(after_name[12])) / os.sysconf("SC_CLK_TCK")
+        return _worked(self.app.pid)
+
+    def database_worked(self) -> dict[int, float]:
+        """The processor time that each of the database's processes has taken so far [s]: one for each connection,
+        and its housekeepers."""
+        return {one: _worked(one) for one in self.database_processes()}
 
     def kill_app(self) -> None:
         assert self.app is not None

@@ -86,7 +86,7 @@ BODIES: dict[str, dict[str, Any]] = {
         "why": "x",
     },
     "/events": {"name": "x", "starts_on": "2026-11-01", "ends_on": "2026-11-01"},
-    "/cars/import": {"text": "{}"},
+    "/cars/import": {"format": "cabrio-car", "version": 2},
     "/api/cars": {"name": "x", "discipline": "drift"},
     "/bar_hole": {"lowest": 1, "highest": 4, "place": "front"},
 }

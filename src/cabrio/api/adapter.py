@@ -11,19 +11,18 @@ from flask import Request
 from pydantic import BaseModel, ValidationError
 
 from .problems import BadShape, UnsupportedType
-from .schemas import Problem
+from .schemas import AsSent, Problem
 
 
 class StrictAdapter(PydanticAdapter):
     """Refuses other content types, `null` bodies and NaN; leaves errors to one handler."""
 
-    def validate_input(self, request: Request, location: str, **kwargs: Any) -> BaseModel:
-        if location == "json":
-            if not request.is_json:
-                raise UnsupportedType()
-            data = _parsed(request.get_data())
-        else:
-            data = request.args.to_dict()
+    def validate_input(self, request: Request, location: str, **kwargs: Any) -> Any:
+        if location == "json" and not request.is_json:
+            raise UnsupportedType()
+        if issubclass(self.model_class, AsSent):
+            return request.get_data()
+        data = _parsed(request.get_data()) if location == "json" else request.args.to_dict()
         if not _can_be_kept(data):
             raise BadShape([("", "there is a character in it that cannot be kept")])
         try:

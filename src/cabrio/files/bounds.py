@@ -42,7 +42,6 @@ Note = Annotated[str, Field(max_length=4000)]
 """What is said in sentences."""
 Table = Annotated[str, Field(max_length=200_000)]
 """A table pasted as text."""
-CarFileText = Annotated[str, Field(max_length=20 * 2**20)]
 Typed = Annotated[str, Field(max_length=200)] | float | None
 """A value as typed (text with any unit) or as SI. The core refuses more than 60 letters with a sentence."""
 Laps = Annotated[int, Field(ge=0, le=10_000)]

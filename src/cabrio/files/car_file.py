@@ -8,7 +8,7 @@ from itertools import islice
 from math import isfinite
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError, field_serializer
 
 from cabrio.core.car import Car, Line
 from cabrio.core.car.upgrade import setup_upgraded, upgraded
@@ -53,8 +53,8 @@ class FileSlip(Strict):
     expectation: Note = ""
     session: tuple[int, int] | None = None
     lines: list[FileLine] = Field(max_length=400)
-    jobs: list[Word] = Field(default=[], max_length=60)
-    verdicts: list[FileVerdict] = Field(default=[], max_length=100)
+    jobs: list[Word] = Field(default_factory=list, max_length=60)
+    verdicts: list[FileVerdict] = Field(default_factory=list, max_length=100)
 
 
 class FileRevision(Strict):
@@ -70,8 +70,8 @@ class FileReading(Strict):
 
     kind: Word
     revision: Id
-    settles: dict[Word, list[list[float]]] = Field(default={}, max_length=40)
-    conditions: dict[Word, bool] = Field(default={}, max_length=40)
+    settles: dict[Word, list[list[float]]] = Field(default_factory=dict, max_length=40)
+    conditions: dict[Word, bool] = Field(default_factory=dict, max_length=40)
     taken: Taken = Taken()
     note: Note = ""
     by: Name
@@ -94,13 +94,13 @@ class FileRun(Strict):
     driver: Name = ""
     laps: Laps | None = None
     best_time: float | None = Field(default=None, gt=0)
-    times: dict[Word, float] = Field(default={}, max_length=20)
-    not_ready: list[Note] = Field(default=[], max_length=60)
+    times: dict[Word, float] = Field(default_factory=dict, max_length=20)
+    not_ready: list[Note] = Field(default_factory=list, max_length=60)
     released_why: str = Field(default="", max_length=2000)
     tyres: Name = ""
-    floor: dict[Literal["front", "rear"], State] = Field(default={}, max_length=2)
+    floor: dict[Literal["front", "rear"], State] = Field(default_factory=dict, max_length=2)
     confidence: Confidence | None = None
-    words: list[FileWord] = Field(default=[], max_length=20)
+    words: list[FileWord] = Field(default_factory=list, max_length=20)
     note: Note = ""
     by: Name
     at: Moment
@@ -116,7 +116,7 @@ class FileSession(Strict):
     air_temperature: Kelvin | None = None
     track_temperature: Kelvin | None = None
     note: Note = ""
-    runs: list[FileRun] = Field(default=[], max_length=2000)
+    runs: list[FileRun] = Field(default_factory=list, max_length=2000)
 
 
 class FileEvent(Strict):
@@ -126,7 +126,7 @@ class FileEvent(Strict):
     ends_on: Day
     lap_length: float | None = Field(default=None, ge=100, le=50_000)
     note: Note = ""
-    sessions: list[FileSession] = Field(default=[], max_length=2000)
+    sessions: list[FileSession] = Field(default_factory=list, max_length=2000)
 
 
 class FileDone(Strict):
@@ -140,13 +140,13 @@ class FileWatched(Strict):
 
     kind: WatchedKind
     words: str = Field(min_length=1, max_length=120)
-    data: dict[str, str | float | bool | int] = {}
+    data: dict[str, str | float | bool | int] = Field(default_factory=dict)
     opened_by: Name
     opened_at: Moment
     closed_by: Name | None = None
     closed_at: Moment | None = None
     closed_words: str = Field(default="", max_length=4000)
-    done: list[FileDone] = Field(default=[], max_length=1000)
+    done: list[FileDone] = Field(default_factory=list, max_length=1000)
 
 
 class FileTick(Strict):
@@ -164,7 +164,7 @@ class FileWalk(Strict):
     started_by: Name
     started_at: Moment
     ended_at: Moment | None = None
-    ticks: list[FileTick] = Field(default=[], max_length=1000)
+    ticks: list[FileTick] = Field(default_factory=list, max_length=1000)
 
 
 class CarFile(Strict):
@@ -175,12 +175,18 @@ class CarFile(Strict):
     car: Car
     on_revision: Id
     revisions: list[FileRevision] = Field(min_length=1, max_length=20_000)
-    readings: list[FileReading] = Field(default=[], max_length=50_000)
-    events: list[FileEvent] = Field(default=[], max_length=2000)
-    watched: list[FileWatched] = Field(default=[], max_length=1000)
-    walks: list[FileWalk] = Field(default=[], max_length=1000)
+    readings: list[FileReading] = Field(default_factory=list, max_length=50_000)
+    events: list[FileEvent] = Field(default_factory=list, max_length=2000)
+    watched: list[FileWatched] = Field(default_factory=list, max_length=1000)
+    walks: list[FileWalk] = Field(default_factory=list, max_length=1000)
+
+    @field_serializer("car")
+    def whole(self, car: Car) -> Any:
+        """The car itself is told whole: what one of its parts does not say is a kind of its own."""
+        return CAR.dump_python(car, mode="json")
 
 
+CAR: TypeAdapter[Car] = TypeAdapter(Car)
 Tell = Callable[[str], None]
 """Hears what is begun."""
 READING, CHECKING = "Reading the file", "Checking it"
@@ -279,12 +285,14 @@ def _sentence(error: Any) -> CoreError:
 
 
 def write(file: CarFile) -> str:
-    return file.model_dump_json(indent=1) + "\n"
+    """The text of a car file. What was never said of a run, a reading or a slip is left out: of a car of years
+    that is a third."""
+    return file.model_dump_json(indent=1, exclude_defaults=True) + "\n"
 
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of a car file."""
-    document = CarFile.model_json_schema(mode="serialization")
+    document = CarFile.model_json_schema(mode="validation")
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **document}
 
 

@@ -20,10 +20,10 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
         return []
     table = kind.__table__
     assert isinstance(table, Table)
-    # as one list: a row each would be made into a thing of its own
+    # as one list: a row each would be made into a thing of its own; the sequence is looked up once
     taken = text(
-        "SELECT array(SELECT nextval(pg_get_serial_sequence(:table, 'id')) "
-        "FROM generate_series(1, :count))"
+        "SELECT array(SELECT nextval(numbers.of) FROM generate_series(1, :count), "
+        "(SELECT pg_get_serial_sequence(:table, 'id')::regclass AS of OFFSET 0) AS numbers)"
     )
     ids: list[int] = db.scalars(taken, {"table": table.name, "count": len(rows)}).one()
     named = [table.c[name] for name in rows[0]]
@@ -46,9 +46,14 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
     return ids
 
 
+EMPTY: dict[type, str] = {dict: "{}", list: "[]"}
+"""Most documents of a run are."""
+
+
 def _text(document: Any) -> str:
     """How a document is copied; nothing within one is its null."""
-    return to_json(document).decode()
+    empty = None if document else EMPTY.get(type(document))
+    return empty or to_json(document).decode()
 
 
 def _default(column: Column[Any]) -> Any:

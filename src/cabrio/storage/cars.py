@@ -9,7 +9,7 @@ from itertools import groupby
 from typing import Any, TypeVar
 from uuid import UUID
 
-from sqlalchemy import Row, and_, select
+from sqlalchemy import Row, select
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Line
@@ -116,40 +116,35 @@ def _seal(db: Session, car_id: int, number: int) -> str:
 
 def _read_revisions(db: Session, car_id: int, after: int) -> list[Revision]:
     """Those beyond a number."""
-    query = (
+    booked = (
         select(
-            RevisionRow.number,
-            RevisionRow.setup,
-            RevisionRow.booked_by,
-            RevisionRow.booked_at,
+            SlipRow.booked_as,
             SlipRow.jobs,
             SlipLineRow.name,
             SlipLineRow.place,
             SlipLineRow.old,
             SlipLineRow.new,
         )
-        .outerjoin(
-            SlipRow,
-            and_(SlipRow.car_id == RevisionRow.car_id, SlipRow.booked_as == RevisionRow.number),
-        )
         .outerjoin(SlipLineRow)
+        .where(SlipRow.car_id == car_id, SlipRow.booked_as > after)
+        .order_by(SlipRow.booked_as, SlipLineRow.position)
+    )
+    # put together here: a database that has not yet counted a new car's rows goes through all slips for
+    # each revision
+    made_by = {
+        number: list(rows) for number, rows in groupby(db.execute(booked), lambda row: row[0])
+    }
+    query = (
+        select(RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
         .where(RevisionRow.car_id == car_id, RevisionRow.number > after)
-        .order_by(RevisionRow.number, SlipLineRow.position)
+        .order_by(RevisionRow.number)
     )
     found: list[Revision] = []
-    for _, rows in groupby(db.execute(query), key=lambda row: row.number):
-        lines = list(rows)
-        row = lines[0]
-        found.append(
-            Revision(
-                row.number,
-                row.setup,
-                tuple(Line(*one[5:]) for one in lines if one.name is not None),
-                row.booked_by,
-                iso(row.booked_at),
-                tuple(row.jobs or ()),
-            )
-        )
+    for number, setup, by, at in db.execute(query):
+        rows = made_by.get(number, [])
+        lines = tuple(Line(*row[2:]) for row in rows if row.name is not None)
+        jobs = tuple(rows[0].jobs or ()) if rows else ()
+        found.append(Revision(number, setup, lines, by, iso(at), jobs))
     return found
 
 

@@ -168,7 +168,7 @@ class SlipRow(Base):
         UniqueConstraint("car_id", "booked_as"),
     )
     id: Mapped[int] = mapped_column(primary_key=True)
-    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"), index=True)
+    car_id: Mapped[int] = mapped_column(ForeignKey("car.id"))
     author_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     author: Mapped[str]
     state: Mapped[str] = mapped_column(default="draft")

@@ -895,7 +895,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["ImportIn"];
+                    "application/json": components["schemas"]["CarFileIn"];
                 };
             };
             responses: {
@@ -5605,6 +5605,24 @@ export interface components {
             /** Off Target */
             off_target: number | null;
         };
+        /**
+         * CarFileIn
+         * @description A car file as it was written, of at most 20 MB: docs/schemas/car-file.schema.json tells all that it holds.
+         */
+        CarFileIn: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "cabrio-car";
+            /**
+             * Version
+             * @enum {integer}
+             */
+            version: 1 | 2;
+        } & {
+            [key: string]: unknown;
+        };
         /** CarIn */
         CarIn: {
             /** Name */
@@ -6396,11 +6414,6 @@ export interface components {
             here: number | null;
             /** Setting */
             setting: string;
-        };
-        /** ImportIn */
-        ImportIn: {
-            /** Text */
-            text: string;
         };
         /** Imported */
         Imported: {

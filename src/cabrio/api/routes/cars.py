@@ -22,6 +22,7 @@ from cabrio.storage.models import CarRow, SessionRow
 from .. import present
 from .. import schemas as s
 from ..context import actor, exported, now, transaction, working
+from ..unswept import unswept
 
 log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
@@ -210,6 +211,7 @@ def look_at_table(car_id: int, body: s.TableIn) -> s.TableView:
 
 @routes.get("/cars/<int:car_id>/file")
 @routes.doc(summary="The car file: the whole record as JSON", responses={200: "A car file"})
+@unswept()
 def export(car_id: int) -> Response:
     with transaction() as db:
         file = car_files.export(db, actor(), car_id)
@@ -228,14 +230,15 @@ def _file_name(car: Car) -> str:
 
 
 @routes.post("/cars/import")
-@routes.input(s.ImportIn, arg_name="body")
+@routes.input(s.CarFileIn, arg_name="body")
 @routes.output(s.Imported)
 @routes.doc(summary="Bring a car file in as a new car")
-def bring_in(body: s.ImportIn) -> s.Imported:
+@unswept()
+def bring_in(body: bytes) -> s.Imported:
     who = actor()
     who.must("import")
     with working(car_files.STEPS) as tell:
-        file = car_file.read(body.text, tell)
+        file = car_file.read(body, tell)
         with transaction() as db:
             row = car_files.bring_in(db, who, file, now(), tell)
             return s.Imported(id=row.id, name=file.car.name)

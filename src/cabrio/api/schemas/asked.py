@@ -7,7 +7,6 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from cabrio.files.bounds import (
-    CarFileText,
     Id,
     Name,
     Note,
@@ -21,7 +20,7 @@ from cabrio.files.bounds import (
 )
 
 from .bench import ReadingView
-from .common import In, NumberName
+from .common import AsSent, In, NumberName
 
 
 class GiveIn(In):
@@ -105,8 +104,11 @@ class RevisionIn(In):
     revision: Id
 
 
-class ImportIn(In):
-    text: CarFileText
+class CarFileIn(AsSent):
+    """A car file as it was written, of at most 20 MB: docs/schemas/car-file.schema.json tells all that it holds."""
+
+    format: Literal["cabrio-car"]
+    version: Literal[1, 2]
 
 
 class Imported(BaseModel):

@@ -20,6 +20,13 @@ class In(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
+class AsSent(BaseModel):
+    """A body that is a file. Its route gets the bytes as they came, and looks at them itself: what is declared
+    tells in the document what they are."""
+
+    model_config = ConfigDict(extra="allow")
+
+
 class FieldProblem(BaseModel):
     """What is wrong at one field, as a sentence; `allowed` is what would do."""
 
