@@ -52,6 +52,29 @@ def session(**values: Any) -> Callable[[File], None]:
     return damage
 
 
+def run_twice(file: File) -> None:
+    runs = file["events"][0]["sessions"][0]["runs"]
+    runs.append(copy.deepcopy(runs[0]))
+
+
+def line_twice(file: File) -> None:
+    lines = next(x["slip"]["lines"] for x in file["revisions"] if x["slip"] and x["slip"]["lines"])
+    lines.append(copy.deepcopy(lines[0]) | {"old": lines[0]["new"]})
+
+
+def walk(*ticks: File) -> Callable[[File], None]:
+    walked = {
+        "procedure": "circuit_build",
+        "started_by": "Ada",
+        "started_at": "2026-05-01T09:00:00Z",
+        "ticks": list(ticks),
+    }
+    return lambda file: file.update(walks=[walked])
+
+
+TICK = {"step": "pads", "by": "Ada", "at": "2026-05-01T09:00:00Z"}
+
+
 def twice(file: File) -> None:
     file["car"]["parts"]["spring"].append(copy.deepcopy(file["car"]["parts"]["spring"][0]))
 
@@ -95,6 +118,16 @@ DAMAGE: dict[str, Callable[[File], None]] = {
     "a layout there is none of": lambda f: f["car"].update(rear_layout="sledge"),
     "a car without a name": lambda f: f["car"].update(name=""),
     "a car of a very long name": lambda f: f["car"].update(name="x" * 2**20),
+    "one run twice": run_twice,
+    "one place twice on a slip": line_twice,
+    "one step ticked twice": walk(TICK, TICK),
+    "a tick taken back by nobody": walk(TICK | {"undone_at": "2026-05-01T10:00:00Z"}),
+    "a reading withdrawn without a reason": reading(withdrawn_at="2026-05-01T10:00:00Z"),
+    "a NUL in the car's name": lambda f: f["car"].update(name="Wag\0tail"),
+    "a NUL in a part's note": spring(note="\0"),
+    "half a pair in a session's name": session(name="\ud800"),
+    "a NUL in what was read by": reading(taken={"instrument": "\0"}),
+    "half a pair as a key": lambda f: f["readings"][0]["conditions"].update({"\udfff": True}),
     "something more": lambda f: f.update(also=1),
     "a job there is none of": lambda f: f["revisions"][-1]["slip"].update(jobs=["moon"]),
 }
@@ -129,6 +162,8 @@ class Damaged(ApiTestCase):
         for old, new in (
             ('"values": [', '"values": [1e999, '),
             ('"values": [', '"values": [NaN, '),
+            ('"version": 2', '"version": ' + "9" * 5000),
+            ('"laps": ', '"laps": ' + "9" * 5000),
             ('"format": "cabrio-car"', '"format": "cabrio-car", "format": "cabrio-car"'),
         ):
             with self.subTest(new):
@@ -165,7 +200,22 @@ class Damaged(ApiTestCase):
             if isinstance(at[key], dict | list) and at[key] and chance.random() < 0.9:
                 at = at[key]
                 continue
-            wrong = [None, -1, 0, 1e300, "moon", "", [], {}, True, [1, 2], "x" * 5000, at[key]]
+            wrong = [
+                None,
+                -1,
+                0,
+                1e300,
+                "moon",
+                "",
+                [],
+                {},
+                True,
+                [1, 2],
+                "x" * 5000,
+                "\0",
+                "\ud800",
+                at[key],
+            ]
             at[key] = chance.choice(wrong)
             return
 

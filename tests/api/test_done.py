@@ -1,14 +1,22 @@
 """What was done: kept by the database itself, with who, before and after; nobody edits it, the app least of all."""
 
 import json
+from typing import Any
 
-from sqlalchemy import text
+from sqlalchemy import Engine, text
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from cabrio.operations.upkeep import look_through
 from cabrio.storage import audit
 from tests.support.client import INES, MARA, PELL, ApiTestCase, Person, pads
+
+
+def audit_of(engine: Engine) -> dict[str, Any]:
+    """The newest entry, whoever wrote it."""
+    with engine.connect() as db:
+        found: dict[str, Any] = db.scalar(text("SELECT entry FROM audit ORDER BY id DESC LIMIT 1"))
+        return found
 
 
 class Done(ApiTestCase):
@@ -123,6 +131,23 @@ class Unedited(ApiTestCase):
                 self.app_engine.begin() as db,
             ):
                 db.execute(text(statement))
+
+    def test_who_says_falsely_that_a_car_comes_in_is_kept_all_the_same(self) -> None:
+        tell = "SELECT set_config('cabrio.import', CAST(:car AS text), true)"
+        late = (
+            "INSERT INTO reading (car_id, revision, kind, settles, conditions, taken, note, "
+            "taken_by, taken_at) SELECT car_id, revision, kind, settles, conditions, taken, "
+            "'late', taken_by, taken_at FROM reading WHERE car_id = :car LIMIT 1"
+        )
+        ines = self.person(INES)
+        made = ines.ok("POST", "/api/cars/import", ines.call("GET", "/api/cars/2/file").data)
+        for car in (1, made["id"]):  # one that never came from a file, and one that came before
+            with self.app_engine.begin() as db:
+                db.execute(text(tell), {"car": car})
+                db.execute(text(late), {"car": car})
+            one = audit_of(self.engine)
+            self.assertEqual((one["did"], one["what"], one["car"]), ("added", "reading", car))
+            self.assertEqual(one["after"]["note"], "late")
 
     def test_even_the_owner_of_the_database_is_found_out(self) -> None:
         with self.assertRaises(DBAPIError), self.engine.begin() as db:

@@ -132,6 +132,23 @@ class CarFiles(unittest.TestCase):
         self.assertIn('"withdrawn_why": null', whole)
         self.assertEqual(read(whole), found)
 
+    def test_what_no_database_takes_is_refused_wherever_it_stands(self) -> None:
+        text = json.dumps(file())
+        for escaped in ("\\u0000", "\\ud800", "\\udfff"):
+            for old, where in (
+                (f'"name": "{car().name}', "In car.name is a character"),
+                ('"by": "Ada', "In revisions.0.by is a character"),
+                ('"kind": "pads', "In readings.0.kind is a character"),
+                ('"bar_hole', "In car.adjusters is a character"),
+            ):
+                with self.subTest(escaped + where), self.assertRaisesRegex(Problems, where):
+                    read(text.replace(old, old + escaped))
+        for raw in (b"\0", b"\xed\xa0\x80"):
+            with self.subTest(raw), self.assertRaises(Problems):
+                read(text.encode().replace(b'"Ada', b'"Ada' + raw))
+        whole = read(text.replace('"Ada"', r'"\u0041da \ud83d\ude00 \\u0000"'))
+        self.assertEqual(whole.revisions[0].by, "Ada 😀 \\u0000")
+
     def test_a_session_named_must_be_in_the_file(self) -> None:
         document = file()
         slip = {"author": "Ada", "lines": [], "session": [0, 0]}

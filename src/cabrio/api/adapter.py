@@ -10,6 +10,8 @@ from apiflask.schema_adapters.pydantic import PydanticAdapter
 from flask import Request
 from pydantic import BaseModel, ValidationError
 
+from cabrio.files.bounds import not_kept, said_of
+
 from .problems import BadShape, UnsupportedType
 from .schemas import AsSent, Problem
 
@@ -23,8 +25,8 @@ class StrictAdapter(PydanticAdapter):
         if issubclass(self.model_class, AsSent):
             return request.get_data()
         data = _parsed(request.get_data()) if location == "json" else request.args.to_dict()
-        if not _can_be_kept(data):
-            raise BadShape([("", "there is a character in it that cannot be kept")])
+        if (where := not_kept(data)) is not None:
+            raise BadShape([(where, "there is a character in it that cannot be kept")])
         try:
             return self.model_class.model_validate(data)
         except ValidationError as problem:
@@ -58,45 +60,12 @@ def _parsed(body: bytes) -> Any:
     return data
 
 
-def _can_be_kept(data: Any) -> bool:
-    """Whether all its texts are ones that the database takes: no NUL, no half of a pair of surrogates."""
-    waiting = [data]
-    while waiting:
-        one = waiting.pop()
-        if isinstance(one, dict):
-            waiting += [*one, *one.values()]
-        elif isinstance(one, list):
-            waiting += one
-        elif isinstance(one, str):
-            try:
-                if b"\0" in one.encode():
-                    return False
-            except UnicodeEncodeError:
-                return False
-    return True
-
-
-PLAIN_WORDS = {
-    "string_too_long": "at most {max_length} letters are kept here",
-    "too_long": "at most {max_length} are taken at once",
-    "greater_than_equal": "it must be at least {ge}",
-    "less_than_equal": "it must be at most {le}",
-    "timezone_aware": "a time needs its zone, such as 2026-05-01T09:00+02:00",
-    "value_error": "{error}",
-    "missing": "it is missing",
-    "extra_forbidden": "there is no such field",
-}
-"""What is said of a value out of its bounds, in plain words; the rest is said as it comes."""
-
-
 def _errors(problem: ValidationError) -> list[tuple[str, str]]:
-    found = []
     # a value may be several things: the first reason at each place is enough
-    for error in problem.errors(include_url=False, include_input=False):
-        words = PLAIN_WORDS.get(error["type"])
-        said = words.format(**error.get("ctx", {})) if words else error["msg"]
-        found.append(("/".join(str(part) for part in error["loc"]), said))
-    return found
+    return [
+        ("/".join(str(part) for part in error["loc"]), said_of(error))
+        for error in problem.errors(include_url=False, include_input=False)
+    ]
 
 
 PROBLEM = {"$ref": "#/components/schemas/Problem"}

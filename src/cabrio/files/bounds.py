@@ -6,8 +6,10 @@ a sentence at its field by the core or the operations; these are the ends of wha
 
 from __future__ import annotations
 
+from collections import deque
+from collections.abc import Mapping
 from datetime import UTC, date, datetime
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import AfterValidator, AwareDatetime, Field
 
@@ -25,6 +27,48 @@ def _within(moment: datetime) -> datetime:
     if not FIRST <= moment < BEYOND:
         raise ValueError(f"a time from {FIRST_DAY.year} to {LAST_DAY.year} is expected")
     return moment
+
+
+def not_kept(document: Any) -> str | None:
+    """Where in a document a text stands that no database takes (a NUL, half of a pair of surrogates), as a path
+    with "/"; None where there is none."""
+    waiting = deque([("", document)])
+    while waiting:
+        path, one = waiting.popleft()
+        if isinstance(one, dict):
+            waiting += [(path, key) for key in one]
+            waiting += [(f"{path}/{key}" if path else key, value) for key, value in one.items()]
+        elif isinstance(one, list):
+            waiting += [(f"{path}/{at}", value) for at, value in enumerate(one)]
+        elif isinstance(one, str) and not can_be_kept(one):
+            return path.encode(errors="replace").decode().replace("\0", "?")
+    return None
+
+
+def can_be_kept(text: str) -> bool:
+    try:
+        return b"\0" not in text.encode()
+    except UnicodeEncodeError:
+        return False
+
+
+PLAIN_WORDS = {
+    "string_too_long": "at most {max_length} letters are kept here",
+    "too_long": "at most {max_length} are taken at once",
+    "greater_than_equal": "it must be at least {ge}",
+    "less_than_equal": "it must be at most {le}",
+    "timezone_aware": "a time needs its zone, such as 2026-05-01T09:00+02:00",
+    "value_error": "{error}",
+    "missing": "it is missing",
+    "extra_forbidden": "there is no such field",
+}
+"""What is said of a value out of its bounds, in plain words; the rest is said as it comes."""
+
+
+def said_of(error: Mapping[str, Any]) -> str:
+    """One of pydantic's errors in words."""
+    words = PLAIN_WORDS.get(error["type"])
+    return words.format(**error.get("ctx", {})) if words else str(error["msg"])
 
 
 Id = Annotated[int, Field(ge=1, le=LARGEST_ID)]

@@ -18,7 +18,7 @@ from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.record.watch import Kind as WatchedKind
 from cabrio.core.sheet.build import Revision, Sheet, build
 
-from .bounds import Confidence, Day, Id, Kelvin, Laps, Moment, Name, Note, Word
+from .bounds import Confidence, Day, Id, Kelvin, Laps, Moment, Name, Note, Word, not_kept, said_of
 from .fitting import unfit
 
 MOST_TOLD = 20
@@ -196,6 +196,8 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     """A car file from its text. Raises Problems with a sentence for each thing that is wrong."""
     tell(READING)
     try:
+        if isinstance(text, bytes):
+            text = text.decode(json.detect_encoding(text))
         document = json.loads(
             text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
         )
@@ -208,6 +210,8 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
             f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
             "Export it once more."
         ) from problem
+    except ValueError as problem:
+        raise _refused("A number in the file has more digits than any figure.") from problem
     if not isinstance(document, dict) or document.get("format") != "cabrio-car":
         raise _refused("This is not a car file: it has no “format”: “cabrio-car”.")
     version = document.get("version")
@@ -216,6 +220,9 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
             f"This file was written by a later version (file version {version}; this one "
             f"reads up to {VERSION}). Update, or export it again from there."
         )
+    # where nothing is escaped nothing can stand that cannot be kept
+    if "\\u" in text and (where := not_kept(document)) is not None:
+        raise _refused(f"In {where.replace('/', '.')} is a character that cannot be kept.")
     tell(CHECKING)
     try:
         file = CarFile.model_validate(_todays(document))
@@ -281,7 +288,8 @@ def _refused(sentence: str) -> Problems:
 
 def _sentence(error: Any) -> CoreError:
     where = ".".join(str(part) for part in error["loc"]) or "the file"
-    return Impossible(f"In {where}: {error['msg'][0].lower()}{error['msg'][1:]}.", number="file")
+    said = said_of(error)
+    return Impossible(f"In {where}: {said[0].lower()}{said[1:]}.", number="file")
 
 
 def write(file: CarFile) -> str:

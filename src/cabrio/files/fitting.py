@@ -165,6 +165,9 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
     unknown = set(slip.jobs) - set(knowledge().work.jobs)
     if unknown:
         yield f"{where}there is no job called “{sorted(unknown)[0][:40]}”."
+    if len({(line.name, line.place) for line in slip.lines}) < len(slip.lines):
+        yield f"{where}two of its lines are of the same place."
+        return
     for line in slip.lines:
         try:
             number = number_named(line.name)
@@ -191,6 +194,8 @@ def _readings(file: CarFile) -> Sentences:
         if reading.revision not in known:
             yield "A reading belongs to a revision that the file does not have."
             return
+        if not _together(reading.withdrawn_at, reading.withdrawn_why):
+            yield "A reading is withdrawn at a time and with a reason, or not at all."
         yield from _reading(reading, file.car)
 
 
@@ -228,6 +233,8 @@ def _runs(file: CarFile) -> Sentences:
         for session in event.sessions:
             if session.kind not in words.session_kinds:
                 yield f"A session here is one of {', '.join(words.session_kinds)}."
+            if len({run.number for run in session.runs}) < len(session.runs):
+                yield f"{session.name}: two of its runs have one number."
             for run in session.runs:
                 if run.revision not in known:
                     yield "A run was made on a revision that the file does not have."
@@ -242,9 +249,22 @@ def _runs(file: CarFile) -> Sentences:
 def _watched(file: CarFile) -> Sentences:
     for one in file.watched:
         yield from _said(check_kept, one.kind, one.data, before=f"{one.words}: ")
+        if not _together(one.closed_at, one.closed_by):
+            yield f"{one.words}: it was closed at a time and by somebody, or not at all."
     orders = {one.id for one in knowledge().work.procedures}
     if any(one.procedure not in orders for one in file.walks):
         yield "An order of work was walked that there is none of."
     for procedure in orders:
         if sum(one.procedure == procedure and one.ended_at is None for one in file.walks) > 1:
             yield "An order of work is under way twice."
+    for walk in file.walks:
+        ticked = [one.step for one in walk.ticks if one.undone_at is None]
+        if len(set(ticked)) < len(ticked):
+            yield "A step of an order of work is ticked twice."
+        if not all(_together(one.undone_at, one.undone_by) for one in walk.ticks):
+            yield "A tick was taken back at a time and by somebody, or not at all."
+
+
+def _together(*told: Any) -> bool:
+    """Whether all of them are told, or none."""
+    return len({one is None for one in told}) == 1

@@ -9,6 +9,7 @@ from typing import Any
 import structlog
 from pydantic import BaseModel
 from sqlalchemy import select
+from sqlalchemy.exc import DataError, IntegrityError
 from sqlalchemy.orm import Session
 
 from cabrio.core.errors import Impossible
@@ -186,8 +187,21 @@ STEPS = (READING, CHECKING, SESSIONS, SETUPS, READINGS, OPENING, KEEPING)
 def bring_in(
     db: Session, actor: Actor, file: CarFile, now: datetime, tell: Tell = lambda _: None
 ) -> CarRow:
-    """Add the file's car, with its whole record, to the actor's team. The file is checked already."""
+    """Add the file's car, with its whole record, to the actor's team. The file is checked already. Raises
+    Impossible where it cannot be kept, or not be worked, all the same."""
     actor.must("import")
+    try:
+        return _brought_in(db, actor, file, now, tell)
+    except (IntegrityError, DataError) as problem:
+        log.warning("the tables refused a car file", exc_info=problem)
+        raise Impossible(
+            "What this file says cannot be kept together, so nothing of it was. Export it again from where "
+            "it is; if it is refused again the file is damaged.",
+            number="file",
+        ) from problem
+
+
+def _brought_in(db: Session, actor: Actor, file: CarFile, now: datetime, tell: Tell) -> CarRow:
     car = CarRow(
         team_id=actor.team_id,
         document=car_document(file.car),

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from cabrio.core.errors import OutOfRange
+from cabrio.files.bounds import can_be_kept
 
 LONGEST = 4000
 NAMES = 120
 
 
 def said(text: str, field: str, most: int = LONGEST) -> str:
-    """The text without its outer spaces. Raises OutOfRange where it is too long or holds a NUL."""
+    """The text without its outer spaces. Raises OutOfRange where it is too long or cannot be kept."""
     text = text.strip()
     if len(text) > most:
         raise OutOfRange(
             f"At most {most} letters here, not {len(text)}.", number=field, allowed=f"up to {most}"
         )
-    if "\x00" in text:
+    if not can_be_kept(text):
         raise OutOfRange("There is a character here that cannot be kept.", number=field)
     return text
 

@@ -6,16 +6,19 @@ from collections.abc import Sequence
 from operator import itemgetter
 from typing import Any
 
+import psycopg
 from psycopg import sql
 from pydantic_core import to_json
 from sqlalchemy import JSON, Column, Table, text
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from .models import Base
 
 
 def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> list[int]:
-    """Add rows of one table and give their ids, in order. All rows name the same columns, two at least."""
+    """Add rows of one table and give their ids, in order. All rows name the same columns, two at least.
+    Raises SQLAlchemy's errors."""
     if not rows:
         return []
     table = kind.__table__
@@ -39,10 +42,14 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
     )
     driver = db.connection().connection.driver_connection
     assert driver is not None
-    with driver.cursor() as cursor, cursor.copy(copy) as into:
-        for row_id, row in zip(ids, rows, strict=True):
-            texts = {name: _text(row[name]) for name in documents}
-            into.write_row((row_id, *in_order({**row, **texts}), *left_out))
+    try:
+        with driver.cursor() as cursor, cursor.copy(copy) as into:
+            for row_id, row in zip(ids, rows, strict=True):
+                texts = {name: _text(row[name]) for name in documents}
+                into.write_row((row_id, *in_order({**row, **texts}), *left_out))
+    except psycopg.Error as problem:
+        # told as any other statement's would be
+        raise DBAPIError.instance(f"COPY {table.name}", None, problem, psycopg.Error) from problem
     return ids
 
 
