@@ -85,6 +85,15 @@ def another_setup(file: File) -> None:
     slipped["setup"][name] = list(file["revisions"][0]["setup"][name])
 
 
+def second_setup(name: str, *values: Any) -> Callable[[File], None]:
+    """The car's second revision, on which others stand."""
+
+    def damage(file: File) -> None:
+        file["revisions"][1]["setup"][name] = list(values)
+
+    return damage
+
+
 DAMAGE: dict[str, Callable[[File], None]] = {
     "a wheelbase below zero": given("wheelbase", -1.0),
     "no motion ratio": given("motion_ratio", 0.0, 0.0, 0.0, 0.0),
@@ -118,6 +127,12 @@ DAMAGE: dict[str, Callable[[File], None]] = {
     "a layout there is none of": lambda f: f["car"].update(rear_layout="sledge"),
     "a car without a name": lambda f: f["car"].update(name=""),
     "a car of a very long name": lambda f: f["car"].update(name="x" * 2**20),
+    "too few values in an old setup": second_setup("bar", None),
+    "too many values in an old setup": second_setup("damper", *["D-LF"] * 5),
+    "a list for a figure of an old setup": second_setup("camber", [1, 2], 0, 0, 0),
+    "an object for one": second_setup("bar_hole", {"LF": 1}, 1),
+    "words for one": second_setup("tyre_pressure", "24 psi", *[160e3] * 3),
+    "words for what is no longer set": second_setup("link_preload", "moon"),
     "one run twice": run_twice,
     "one place twice on a slip": line_twice,
     "one step ticked twice": walk(TICK, TICK),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 
+from cabrio.api.bodies import LARGEST
 from cabrio.api.unswept import unswept
 from tests.support.client import INES, ApiTestCase
 
@@ -33,4 +34,4 @@ class Unswept(ApiTestCase):
         headers = {"X-CSRF-Token": ines.token}
         refused = ines.http.post("/api/cars/import", data=file, headers=headers)
         self.assertEqual(refused.status_code, 415)
-        ines.refused(413, "POST", "/api/cars/import", b" " * (20 * 2**20 + 1))
+        ines.refused(413, "POST", "/api/cars/import", b" " * (LARGEST + 1))

@@ -61,6 +61,7 @@ def put(path: str, value: Any) -> Callable[[dict[str, Any]], None]:
 WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
     ("another format", put("format", "spreadsheet"), "This is not a car file"),
     ("a later version", put("version", 3), "written by a later version (file version 3"),
+    ("a version of many digits", put("version", 10**4000), "file version 100000000000"),
     ("a version that never was", put("version", 0), "version"),
     ("an unknown field", put("wing", 1), "wing"),
     ("an unknown field of the car", put("car.given.wingspan", {"values": [1]}), "no number called"),
@@ -131,6 +132,10 @@ class CarFiles(unittest.TestCase):
         whole = json.dumps(found.model_dump(mode="json"))
         self.assertIn('"withdrawn_why": null', whole)
         self.assertEqual(read(whole), found)
+
+    def test_more_than_anybody_has_is_refused_before_it_is_looked_at(self) -> None:
+        with self.assertRaisesRegex(Problems, "This file holds 140001 entries"):
+            read("[" + "{}," * 140_000)
 
     def test_what_no_database_takes_is_refused_wherever_it_stands(self) -> None:
         text = json.dumps(file())

@@ -8,7 +8,7 @@ from werkzeug.routing import IntegerConverter, ValidationError
 from cabrio.files.bounds import LARGEST_ID
 
 USUAL = 64 * 2**10
-LARGEST = 20 * 2**20
+LARGEST = 16 * 2**20
 LARGER = {
     "cars.bring_in": LARGEST,
     "logbook.add_picture": 9 * 2**20,

@@ -58,7 +58,7 @@ STATUS = {
 PLAIN = {
     404: "There is nothing at this address.",
     405: "This address does not do that.",
-    413: "That is too large: a request has at most 64 kB, a photo 6 MB, a car file 20 MB.",
+    413: "That is too large: a request has at most 64 kB, a photo 6 MB, a car file 16 MB.",
 }
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from itertools import islice
 from math import isfinite
@@ -21,6 +22,10 @@ from cabrio.core.sheet.build import Revision, Sheet, build
 from .bounds import Confidence, Day, Id, Kelvin, Laps, Moment, Name, Note, Word, not_kept, said_of
 from .fitting import unfit
 
+MOST = 140_000
+"""Lists and objects of one file: a car of years has 105,000."""
+ESCAPED = re.compile(r"\\u(?:0000|[dD][89a-fA-F])")
+"""How what cannot be kept is written: a NUL, or half of a pair."""
 MOST_TOLD = 20
 """Sentences on what is wrong with a file."""
 VERSION = 2
@@ -174,8 +179,8 @@ class CarFile(Strict):
     version: Literal[2]
     car: Car
     on_revision: Id
-    revisions: list[FileRevision] = Field(min_length=1, max_length=20_000)
-    readings: list[FileReading] = Field(default_factory=list, max_length=50_000)
+    revisions: list[FileRevision] = Field(min_length=1, max_length=10_000)
+    readings: list[FileReading] = Field(default_factory=list, max_length=10_000)
     events: list[FileEvent] = Field(default_factory=list, max_length=2000)
     watched: list[FileWatched] = Field(default_factory=list, max_length=1000)
     walks: list[FileWalk] = Field(default_factory=list, max_length=1000)
@@ -198,6 +203,8 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     try:
         if isinstance(text, bytes):
             text = text.decode(json.detect_encoding(text))
+        if (count := text.count("{") + text.count("[")) > MOST:
+            raise _refused(f"This file holds {count} entries; at most {MOST} are taken.")
         document = json.loads(
             text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
         )
@@ -217,11 +224,11 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     version = document.get("version")
     if isinstance(version, int) and version > VERSION:
         raise _refused(
-            f"This file was written by a later version (file version {version}; this one "
+            f"This file was written by a later version (file version {str(version)[:12]}; this one "
             f"reads up to {VERSION}). Update, or export it again from there."
         )
-    # where nothing is escaped nothing can stand that cannot be kept
-    if "\\u" in text and (where := not_kept(document)) is not None:
+    # a look at each text takes longer than reading them all
+    if ESCAPED.search(text) and (where := not_kept(document)) is not None:
         raise _refused(f"In {where.replace('/', '.')} is a character that cannot be kept.")
     tell(CHECKING)
     try:

@@ -145,8 +145,10 @@ def _revisions(file: CarFile) -> Sentences:
             setup = {
                 n: at for n, at in setup.items() if at != known.get(n) or bool in map(type, at)
             }
-        wrong = list(_said(check_setup, file.car, setup, ranges=newest, whole=whole, before=where))
+        wrong = list(_setup(file.car, setup, newest, whole, where))
         yield from wrong or _made_by(revision, before, where)
+        if wrong:
+            return  # those after it are told by what changed
         slip = revision.slip
         if slip and slip.session:
             event, session = slip.session
@@ -155,6 +157,21 @@ def _revisions(file: CarFile) -> Sentences:
             ):
                 yield f"Revision {revision.number} names a session that the file does not have."
         before = revision
+
+
+def _setup(
+    car: Car, setup: dict[str, list[Any]], ranges: bool, whole: bool, where: str
+) -> Sentences:
+    """Whether every value is possible, and told as it is kept: a screen takes “12.5 psi”, a file Pa."""
+    try:
+        checked = check_setup(car, setup, ranges=ranges, whole=whole)
+    except Problems as several:
+        yield f"{where}{several.problems[0].sentence}"
+        return
+    for name, values in setup.items():
+        if values != checked[name]:
+            yield f"{where}{number_named(name).label} is told in words and not as a figure in SI."
+            return
 
 
 def _made_by(revision: FileRevision, before: FileRevision | None, where: str) -> Sentences:

@@ -248,17 +248,8 @@ def _brought_in(db: Session, actor: Actor, file: CarFile, now: datetime, tell: T
             for one in file.readings
         ],
     )
-    for watched in file.watched:
-        watch = WatchedRow(car_id=car.id, **{n: getattr(watched, n) for n in WATCHED_FIELDS})
-        watch.done = [WatchedDoneRow(revision=x.revision, by=x.by, at=x.at) for x in watched.done]
-        db.add(watch)
-    for walk in file.walks:
-        walked = WalkRow(car_id=car.id, **{n: getattr(walk, n) for n in WALK_FIELDS})
-        db.add(walked)
-        db.flush()
-        for tick in walk.ticks:
-            db.add(TickRow(walk_id=walked.id, **{n: getattr(tick, n) for n in TICK_FIELDS}))
-    db.flush()
+    _watched_in(db, car.id, file)
+    _walks_in(db, car.id, file)
     tell(OPENING)
     _opens(db, actor, car.id)
     tell(KEEPING)
@@ -367,3 +358,31 @@ def _slips_in(
             for verdict in slip.verdicts
         ],
     )
+
+
+def _watched_in(db: Session, car_id: int, file: CarFile) -> None:
+    told = [
+        {"car_id": car_id, **{name: getattr(one, name) for name in WATCHED_FIELDS}}
+        for one in file.watched
+    ]
+    ids = add_rows(db, WatchedRow, told)
+    done = [
+        {"watched_id": watched_id, **vars(done)}
+        for watched_id, one in zip(ids, file.watched, strict=True)
+        for done in one.done
+    ]
+    add_rows(db, WatchedDoneRow, done)
+
+
+def _walks_in(db: Session, car_id: int, file: CarFile) -> None:
+    told = [
+        {"car_id": car_id, **{name: getattr(one, name) for name in WALK_FIELDS}}
+        for one in file.walks
+    ]
+    ids = add_rows(db, WalkRow, told)
+    ticks = [
+        {"walk_id": walk_id, **vars(tick)}
+        for walk_id, one in zip(ids, file.walks, strict=True)
+        for tick in one.ticks
+    ]
+    add_rows(db, TickRow, ticks)

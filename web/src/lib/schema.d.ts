@@ -5607,7 +5607,7 @@ export interface components {
         };
         /**
          * CarFileIn
-         * @description A car file as it was written, of at most 20 MB: docs/schemas/car-file.schema.json tells all that it holds.
+         * @description A car file as it was written, of at most 16 MB: docs/schemas/car-file.schema.json tells all that it holds.
          */
         CarFileIn: {
             /**

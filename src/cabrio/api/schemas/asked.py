@@ -105,7 +105,7 @@ class RevisionIn(In):
 
 
 class CarFileIn(AsSent):
-    """A car file as it was written, of at most 20 MB: docs/schemas/car-file.schema.json tells all that it holds."""
+    """A car file as it was written, of at most 16 MB: docs/schemas/car-file.schema.json tells all that it holds."""
 
     format: Literal["cabrio-car"]
     version: Literal[1, 2]

@@ -364,7 +364,12 @@ def _once_settable(name: str, values: list[Any]) -> bool:
         number = number_named(name)
     except UnknownName:
         return False
-    return number.on_slip and len(values) == len(number.shape.places)
+    kind = str if number.is_part else int | float
+    return (
+        number.on_slip
+        and len(values) == len(number.shape.places)
+        and all(value is None or isinstance(value, kind) for value in values)
+    )
 
 
 USUAL_ADJUSTERS: dict[str, Adjuster] = {
