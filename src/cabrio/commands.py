@@ -238,8 +238,8 @@ def erase_person(email: str) -> None:
     with Session(open_engine(_database())) as db, db.begin():
         name = erase(db, email, datetime.now(UTC))
     click.echo(
-        f"Erased. In the record stands “{name}”. An app that runs may show the old name until it is "
-        "started again; backups and files that left the app hold it still."
+        f"Erased. In the record stands “{name}”. Pages that are open may show the old name until they are "
+        "loaded again; backups and files that left the app hold it still."
     )
 
 

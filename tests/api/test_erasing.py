@@ -1,5 +1,6 @@
 """A person taken out of all that is kept: no trace of the name is left, and the record still holds."""
 
+import json
 from datetime import UTC, datetime
 
 from sqlalchemy import select, text
@@ -15,6 +16,7 @@ from cabrio.storage.models import Base, Person
 from tests.support.client import INES, OKE, PELL, TEO, ApiTestCase, pads
 from tests.support.database import fresh_url
 
+VIEWS = ("", "/readings", "/logbook", "/file", "/walks", "/watched")
 NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
 
@@ -43,12 +45,20 @@ class Erased(ApiTestCase):
         worker.ok("POST", "/api/cars/1/walks", {"procedure": "circuit_build"})
         worker.ok("POST", "/api/cars/1/watched", {"kind": "issue", "words": "a rattle"})
         worker.sign_in(TEO, "not this")
+        ines = self.person(INES)
+        views = [f"/api/cars/{car}{view}" for car in (2, 3) for view in VIEWS]
+        for view in views:  # read before, as by an app that has run for days
+            ines.ok("GET", view)
+        self.assertIn(name, ines.call("GET", "/api/cars/2/readings").get_data(as_text=True))
         with Session(self.engine) as db:
             before = self.everything(db)
             self.assertGreaterEqual(before.count(name), 15)
             stands = erase(db, TEO, NOW)
             db.commit()
             after = self.everything(db)
+            for view in views:
+                told = json.dumps(ines.ok("GET", view), ensure_ascii=False)
+                self.assertNotIn(name, told.replace(f"{name} typed this", ""), view)
             held = look_through(db)
         self.assertNotIn(TEO, after)
         # what somebody wrote in a sentence stays as it was written, in its row and in what was done
@@ -58,7 +68,6 @@ class Erased(ApiTestCase):
         self.assertGreater(held.erased, 5)
         worker.refused(401, "GET", "/api/cars")
         self.assertEqual(worker.sign_in(TEO).status_code, 403)
-        ines = self.person(INES)
         newest = ines.ok("GET", "/api/done")["entries"]
         self.assertIn(("erased", "person"), [(one["did"], one["what"]) for one in newest])
         listed = ines.ok("GET", "/api/people")["people"]

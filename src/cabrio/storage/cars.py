@@ -66,11 +66,12 @@ class Record:
 
 MOST_KEPT = 64
 AT_ONCE = 1000
+Key = tuple[str, int, datetime | None]
+"""A database, a car, and when a name was last taken out of its record: what was read before holds it still."""
 _KEPT: dict[UUID, Record] = {}
-_BOOKED: dict[tuple[str, int], tuple[list[Revision], str]] = {}
-"""Revisions read before, and the seal of the last, by database and car: what was booked never changes, so
-only newer ones are read."""
-_READ: dict[tuple[str, int], dict[int, Reading]] = {}
+_BOOKED: dict[Key, tuple[list[Revision], str]] = {}
+"""Revisions read before, and the seal of the last: what was booked never changes, so only newer ones are read."""
+_READ: dict[Key, dict[int, Reading]] = {}
 """Readings read before, in the same way: of a reading only its withdrawal can change."""
 
 
@@ -78,13 +79,13 @@ def record_of(db: Session, row: CarRow) -> Record:
     """The record of a car. What stands under one stamp never changes: the last few are kept as read."""
     found = _KEPT.get(row.stamp)
     if found is None:
-        found = Record(car_from(row.document), revisions_of(db, row.id), readings_of(db, row.id))
+        found = Record(car_from(row.document), revisions_of(db, row), readings_of(db, row))
         _keep(_KEPT, row.stamp, found)
     return found
 
 
-def _key(db: Session, car_id: int) -> tuple[str, int]:
-    return str(db.get_bind().engine.url), car_id
+def _key(db: Session, car: CarRow) -> Key:
+    return str(db.get_bind().engine.url), car.id, car.erased_at
 
 
 def _keep(kept: dict[K, V], key: K, value: V) -> None:
@@ -95,14 +96,14 @@ def _keep(kept: dict[K, V], key: K, value: V) -> None:
     kept[key] = value
 
 
-def revisions_of(db: Session, car_id: int) -> list[Revision]:
+def revisions_of(db: Session, car: CarRow) -> list[Revision]:
     """Every revision, oldest first, each with the lines and jobs that made it."""
-    known, seal = _BOOKED.get(_key(db, car_id), ([], ""))
-    if known and _seal(db, car_id, known[-1].number) != seal:
+    known, seal = _BOOKED.get(_key(db, car), ([], ""))
+    if known and _seal(db, car.id, known[-1].number) != seal:
         known = []  # the database was restored to another time
-    found = known + _read_revisions(db, car_id, known[-1].number if known else 0)
+    found = known + _read_revisions(db, car.id, known[-1].number if known else 0)
     if found:
-        _keep(_BOOKED, _key(db, car_id), (found, _seal(db, car_id, found[-1].number)))
+        _keep(_BOOKED, _key(db, car), (found, _seal(db, car.id, found[-1].number)))
     return found
 
 
@@ -164,11 +165,11 @@ def add_revision(
     car.revision = number
 
 
-def readings_of(db: Session, car_id: int) -> list[Reading]:
+def readings_of(db: Session, car: CarRow) -> list[Reading]:
     """Every reading, oldest first."""
-    known = _READ.get(_key(db, car_id), {})
+    known = _READ.get(_key(db, car), {})
     query = select(ReadingRow.id, ReadingRow.taken_at, ReadingRow.withdrawn_at).where(
-        ReadingRow.car_id == car_id
+        ReadingRow.car_id == car.id
     )
     order = db.execute(query.order_by(ReadingRow.taken_at, ReadingRow.id)).all()
 
@@ -182,7 +183,7 @@ def readings_of(db: Session, car_id: int) -> list[Reading]:
     for at in range(0, len(wanted), AT_ONCE):
         here = ReadingRow.id.in_(wanted[at : at + AT_ONCE])
         found |= {row.id: reading_from(row) for row in db.scalars(select(ReadingRow).where(here))}
-    _keep(_READ, _key(db, car_id), found)
+    _keep(_READ, _key(db, car), found)
     return [found[row.id] for row in order]
 
 

@@ -50,8 +50,9 @@ def replace(db: Session, team_id: int, person_id: int, words: dict[str, str]) ->
         quoted = func.strpos(RequestKeyRow.answer, json.dumps(old, ensure_ascii=False)) > 0
         db.execute(delete(RequestKeyRow).where(quoted))
     changed = _in_entries(db, team_id, person_id, words)
-    # no page goes on from what it read before
-    db.execute(text("UPDATE car SET stamp = gen_random_uuid() WHERE team_id = :t"), {"t": team_id})
+    # no page and no app goes on from what it read before
+    fresh = "UPDATE car SET stamp = gen_random_uuid(), erased_at = now() WHERE team_id = :t"
+    db.execute(text(fresh), {"t": team_id})
     return changed
 
 

@@ -132,6 +132,8 @@ class CarRow(Base):
     """Who brought it in by a car file: up to that revision its record is as the file tells."""
     imported_at: Mapped[datetime | None]
     imported_revision: Mapped[int | None]
+    erased_at: Mapped[datetime | None]
+    """When a name was last taken out of its record."""
 
 
 class RevisionRow(Base):
