@@ -35,6 +35,7 @@ from cabrio.storage import audit, cars, logbook, slips
 from cabrio.storage.bulk import add_rows
 from cabrio.storage.documents import TAKEN, car_document, content_hash
 from cabrio.storage.models import (
+    Base,
     CarRow,
     EventRow,
     ReadingRow,
@@ -248,8 +249,7 @@ def _brought_in(db: Session, actor: Actor, file: CarFile, now: datetime, tell: T
             for one in file.readings
         ],
     )
-    _watched_in(db, car.id, file)
-    _walks_in(db, car.id, file)
+    _with_their_own(db, car.id, file)
     tell(OPENING)
     _opens(db, actor, car.id)
     tell(KEEPING)
@@ -360,29 +360,20 @@ def _slips_in(
     )
 
 
-def _watched_in(db: Session, car_id: int, file: CarFile) -> None:
-    told = [
-        {"car_id": car_id, **{name: getattr(one, name) for name in WATCHED_FIELDS}}
-        for one in file.watched
-    ]
-    ids = add_rows(db, WatchedRow, told)
-    done = [
-        {"watched_id": watched_id, **vars(done)}
-        for watched_id, one in zip(ids, file.watched, strict=True)
-        for done in one.done
-    ]
-    add_rows(db, WatchedDoneRow, done)
-
-
-def _walks_in(db: Session, car_id: int, file: CarFile) -> None:
-    told = [
-        {"car_id": car_id, **{name: getattr(one, name) for name in WALK_FIELDS}}
-        for one in file.walks
-    ]
-    ids = add_rows(db, WalkRow, told)
-    ticks = [
-        {"walk_id": walk_id, **vars(tick)}
-        for walk_id, one in zip(ids, file.walks, strict=True)
-        for tick in one.ticks
-    ]
-    add_rows(db, TickRow, ticks)
+def _with_their_own(db: Session, car_id: int, file: CarFile) -> None:
+    """What is watched, with what was done of it; orders of work, with their ticks."""
+    every: tuple[
+        tuple[Sequence[BaseModel], type[Base], tuple[str, ...], str, type[Base], str], ...
+    ] = (
+        (file.watched, WatchedRow, WATCHED_FIELDS, "done", WatchedDoneRow, "watched_id"),
+        (file.walks, WalkRow, WALK_FIELDS, "ticks", TickRow, "walk_id"),
+    )
+    for told, kind, fields, own, own_kind, belongs in every:
+        rows = [{"car_id": car_id, **{n: getattr(one, n) for n in fields}} for one in told]
+        ids = add_rows(db, kind, rows)
+        theirs = [
+            {belongs: row_id, **vars(part)}
+            for row_id, one in zip(ids, told, strict=True)
+            for part in getattr(one, own)
+        ]
+        add_rows(db, own_kind, theirs)
