@@ -2,7 +2,10 @@
 
 from typing import Any
 
+from cabrio.core.graph.registry import number_named
 from tests.support.client import INES, OKE, ApiTestCase, pads
+
+CONTACT = "contact?setting=rebound_clicks&axle=front&click=5"
 
 
 class Readings(ApiTestCase):
@@ -193,6 +196,26 @@ class CarData(ApiTestCase):
         self.assertEqual(told["missing"][0]["name"], "droop_travel")
         self.give(droop_travel=["40"] * 4)
         self.assertIsNotNone(self.ines.bench()["figures"]["seat_at_droop"]["values"])
+
+    def test_an_emptied_fact_is_assumed_again_and_every_view_opens(self) -> None:
+        views = ("under-load", "under-load/around", "ladder", "fuel", "trials/kerb", CONTACT)
+        for name, left in (
+            ("speed", [None]),
+            ("lateral_acceleration", [None]),
+            ("tank_to_left", [None]),
+            ("rubber_motion_ratio", [None, None]),
+            ("lift_area", [None, None]),
+            ("lift_area", [None, 0.4]),
+        ):
+            before = self.ines.bench()["figures"][name]["values"]
+            with self.subTest(name, left=left):
+                self.give(1, **{name: left})
+                now = self.ines.bench()["figures"][name]["values"]
+                assumed = number_named(name).default
+                self.assertEqual(now, [assumed if one is None else one for one in left])
+                for view in views:
+                    self.ines.ok("GET", f"/api/cars/1/{view}")
+                self.give(1, **{name: before})
 
     def test_the_springs_station_by_convention(self) -> None:
         plain = self.ines.ok("GET", "/api/cars/2/springs")["axles"]

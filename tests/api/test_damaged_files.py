@@ -23,6 +23,20 @@ def given(name: str, *values: Any) -> Callable[[File], None]:
     return damage
 
 
+def fact(**told: Any) -> Callable[[File], None]:
+    return lambda file: file["car"]["given"]["wheelbase"].update(told)
+
+
+def part_was(**told: Any) -> Callable[[File], None]:
+    was = {"kind": "spring", "code": "60/200", "values": {"rate": 58e3}, "by": "Ada"}
+    return lambda file: file["car"].update(corrected=[was | told])
+
+
+def watched(kind: str, **data: Any) -> Callable[[File], None]:
+    one = {"kind": kind, "words": "nut", "opened_by": "Ada", "opened_at": "2026-05-01T09:00:00Z"}
+    return lambda file: file.update(watched=[{**one, "data": data}])
+
+
 def spring(**values: Any) -> Callable[[File], None]:
     def damage(file: File) -> None:
         file["car"]["parts"]["spring"][0].update(values)
@@ -133,6 +147,19 @@ DAMAGE: dict[str, Callable[[File], None]] = {
     "an object for one": second_setup("bar_hole", {"LF": 1}, 1),
     "words for one": second_setup("tyre_pressure", "24 psi", *[160e3] * 3),
     "words for what is no longer set": second_setup("link_preload", "moon"),
+    "a fact given at no time": fact(at="moon"),
+    "a fact given at a time without a zone": fact(at="2026-01-01T00:00:00"),
+    "a fact altered by a revision to come": fact(since=99),
+    "estimates of fewer places": fact(estimated=[]),
+    "what a fact was, at fewer places": fact(was=[{"values": []}]),
+    "what a fact was, at no time": fact(was=[{"values": [2.4], "at": "1"}]),
+    "a correction of no kind of part": part_was(kind="moon"),
+    "a correction of no field": part_was(values={"moon": 1}),
+    "a correction at no time": part_was(at="yesterday"),
+    "an old value that is a list": line(old=["a"]),
+    "an old value that is an object": line(old={}),
+    "a torque in words": watched("torque", torque="moon", source="maker"),
+    "a torque past counting": watched("torque", torque=10**400, source="maker"),
     "one run twice": run_twice,
     "one place twice on a slip": line_twice,
     "one step ticked twice": walk(TICK, TICK),

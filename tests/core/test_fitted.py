@@ -30,6 +30,18 @@ class Parts(unittest.TestCase):
             for name, row in fitted(car, setup).items():
                 self.assertEqual(len(row), len(numbers()[name].shape.places), name)
 
+    def test_an_emptied_fact_is_as_one_that_nobody_gave(self) -> None:
+        for car, setup in ((circuit_car(), CIRCUIT_SETUP), (drag_car(), DRAG_SETUP)):
+            for name in car.given:
+                empty = Given((None,) * len(number_named(name).shape.places), by="Ada")
+                emptied = sheet(car.with_given(name, empty), setup)
+                without = {k: v for k, v in car.given.items() if k != name}
+                never = sheet(replace(car, given=without), setup)
+                with self.subTest(name):
+                    self.assertEqual(emptied.worked.values.keys(), never.worked.values.keys())
+                    for worked, values in never.worked.values.items():
+                        self.assertTrue((emptied.worked.values[worked] == values).all(), worked)
+
     def test_the_hole_in_use_picks_the_arm(self) -> None:
         car = circuit_car()
         for holes, arms in (([1.0, 1.0], [0.18, 0.16]), ([4.0, 2.0], [0.24, 0.18])):

@@ -37,7 +37,10 @@ def given(**changes: list[float | None]) -> dict[str, Given]:
         "target_frequency": [2.2, 2.3],
         **changes,
     }
-    return {name: Given(tuple(one), by="Ada", at="2026-05-01") for name, one in values.items()}
+    return {
+        name: Given(tuple(one), by="Ada", at="2026-05-01T08:00:00+00:00")
+        for name, one in values.items()
+    }
 
 
 def car(**changes: list[float | None]) -> Car:

@@ -71,6 +71,15 @@ def said_of(error: Mapping[str, Any]) -> str:
     return words.format(**error.get("ctx", {})) if words else str(error["msg"])
 
 
+def is_moment(text: str) -> bool:
+    """Whether a text tells a time with its zone, between the first day and the last."""
+    try:
+        moment = datetime.fromisoformat(text)
+    except ValueError:
+        return False
+    return moment.tzinfo is not None and FIRST <= moment < BEYOND
+
+
 Id = Annotated[int, Field(ge=1, le=LARGEST_ID)]
 Version = Annotated[int, Field(ge=0, le=LARGEST_ID)]
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]

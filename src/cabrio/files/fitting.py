@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
-from cabrio.core.car.model import Given
+from cabrio.core.car.model import Given, Was
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import Part, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind, Number
@@ -20,6 +20,8 @@ from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.watch import check_kept
+
+from .bounds import is_moment
 
 if TYPE_CHECKING:
     from .car_file import CarFile, FileReading, FileRevision
@@ -30,7 +32,7 @@ LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120,
 
 def unfit(file: CarFile) -> Sentences:
     """Everything that is wrong with a file of the right shape, as sentences."""
-    yield from _car(file.car)
+    yield from _car(file.car, file.on_revision)
     yield from _revisions(file)
     yield from _readings(file)
     yield from _runs(file)
@@ -55,13 +57,15 @@ def _possible(number: Number, place: str, value: Any, before: str = "") -> Sente
     yield from _said(check_value, number, place, value, "n_mm", confirmed=True, before=before)
 
 
-def _car(car: Car) -> Sentences:
+def _car(car: Car, newest: int) -> Sentences:
     if not 0 < len(car.name.strip()) <= LONGEST_NAME or len(car.race_number) > 60:
         yield f"A car has a name, of at most {LONGEST_NAME} letters, and a short race number."
     if car.use and car.use not in knowledge().uses:
         yield f"A {car.discipline} car is not used as “{car.use[:40]}”."
-    for name, given in car.given.items():
-        yield from _given(name, given)
+    wrong = [said for name, given in car.given.items() for said in _given(name, given, newest)]
+    yield from wrong
+    if wrong:
+        return  # parts are held against what is given
     for name, adjuster in car.adjusters.items():
         yield from _said(number_named, name)
         try:
@@ -84,29 +88,59 @@ def _car(car: Car) -> Sentences:
             yield f"There are two of {entry.label.lower()} {code[:40]}."
         for part in parts:
             yield from _part(part, entry, car)
+    yield from _corrected(car)
+
+
+def _given(name: str, given: Given | None, newest: int) -> Sentences:
+    """A fact and what stood there before, every value within what is possible."""
+    try:
+        number = number_named(name)
+    except CoreError as problem:
+        yield problem.sentence
+        return
+    if number.kind not in (Kind.GIVEN, Kind.SET):
+        yield f"{number.label} is not given: it is worked or read."
+        return
+    places, later = number.shape.places, newest + 1
+    while given is not None:
+        if len(given.why) > LONGEST_WORDS or len(given.was) > MOST_OF_A_KIND:
+            yield f"{number.label}: more was said of it than is kept."
+            return
+        if not 0 <= given.since < later:
+            yield f"{number.label} was altered by a revision that the file does not have."
+            return
+        told: list[Given | Was] = [given, *given.was]
+        for one in told:
+            several = not isinstance(one.estimated, bool) and len(one.estimated) != len(places)
+            if len(one.values) != len(places) or several:
+                yield f"{name} has {len(one.values)} values and needs {len(places)}."
+                return
+            for place, value in zip(places, one.values, strict=True):
+                if value is not None:
+                    yield from _possible(number, place, value)
+            yield from _signed(number.label, one.by, one.at)
+        later = given.since
+        given = given.earlier
+
+
+def _signed(of: str, by: str, at: str) -> Sentences:
+    """Who said so, and when: both may be empty."""
+    if len(by) > LONGEST_NAME or (at and not is_moment(at)):
+        yield f"{of}: who said so is a name, and when is a time with its zone."
+
+
+def _corrected(car: Car) -> Sentences:
+    """What corrections of parts replaced."""
     if len(car.corrected) > MOST_OF_A_KIND:
         yield "More corrections than are kept."
-
-
-def _given(name: str, given: Given | None) -> Sentences:
-    """A fact and what stood there before, every value within what is possible."""
-    while given is not None:
-        try:
-            number = number_named(name)
-        except CoreError as problem:
-            yield problem.sentence
-            return
-        if number.kind not in (Kind.GIVEN, Kind.SET):
-            yield f"{number.label} is not given: it is worked or read."
-            return
-        places = number.shape.places
-        if len(given.values) != len(places):
-            yield f"{name} has {len(given.values)} values and needs {len(places)}."
-            return
-        for place, value in zip(places, given.values, strict=True):
-            if value is not None:
-                yield from _possible(number, place, value)
-        given = given.earlier
+    for was in car.corrected:
+        kind = part_kinds().get(was.kind)
+        if kind is None or len(was.code) > LONGEST_CODE:
+            yield "A correction is of no kind of part."
+        elif not was.values.keys() <= {"code", "fits", "note", *(one.id for one in kind.fields)}:
+            yield f"{kind.label} {was.code}: a correction is of a field that it does not have."
+        else:
+            yield from _signed(f"{kind.label} {was.code}", was.by, was.at)
 
 
 def _part(part: Part, kind: Any, car: Car) -> Sentences:
@@ -189,6 +223,10 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
         try:
             number = number_named(line.name)
             number.index(line.place)
+            kind = str if number.is_part else int | float
+            if not all(one is None or isinstance(one, kind) for one in (line.old, line.new)):
+                yield f"{where}a line is no value."
+                return
             if number.is_fact and line.new is not None:
                 check_value(number, line.place, line.new, "n_mm", confirmed=True)
         except (CoreError, TypeError, AttributeError) as problem:

@@ -58,7 +58,7 @@ def worn(car: Car, setup: Setup) -> Worn:
             worked.setdefault(name, {}).update(dict.fromkeys(places, source))
     rows: Rows = {}
     for name, told in found.items():
-        given, number = car.given.get(name), number_named(name)
+        given, number = car.known.get(name), number_named(name)
         if not _says(told) and (given is not None or number.default is None):
             continue
         instead = [None if i in told else number.default for i in range(len(number.shape.places))]
@@ -69,7 +69,7 @@ def worn(car: Car, setup: Setup) -> Worn:
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
     rows.update(_spring_base(car, worked, rows))
-    if "lltd_above_weight" not in car.given:
+    if "lltd_above_weight" not in car.known:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows["rear_drive_share"] = [rear_drive(car)]
     if 1 not in worked.get("roll_centre_height", {}):
@@ -141,8 +141,8 @@ def _holes(found: dict[str, dict[int, Any]]) -> dict[int, tuple[float, float]]:
 def _spring_base(car: Car, worked: Mapping[str, Mapping[int, str]], rows: Rows) -> Rows:
     """An independent axle's springs act at its track; a beam axle's base is worked or given."""
     told = worked.get("spring_base", {})
-    track = car.given.get("track")
-    base = car.given.get("spring_base")
+    track = car.known.get("track")
+    base = car.known.get("spring_base")
     row: list[float | None] = []
     for i, layout in enumerate((car.front_layout, car.rear_layout)):
         here = track if layout == "independent" else base
@@ -152,7 +152,7 @@ def _spring_base(car: Car, worked: Mapping[str, Mapping[int, str]], rows: Rows) 
 
 def _roll_centres(car: Car, bolts: Rows) -> Rows:
     """The rear roll centre worked from the arms or the track bar, where nobody gave it."""
-    given = car.given.get("roll_centre_height")
+    given = car.known.get("roll_centre_height")
     row: list[float | None] = list(given.values) if given else [None, None]
     known = row[1] is not None and given is not None and not given.estimated_at(1)
     if known or car.rear_layout == "independent":
@@ -164,7 +164,7 @@ def _roll_centres(car: Car, bolts: Rows) -> Rows:
     else:
         names, work = ("track_bar_y", "track_bar_z"), track_bar_roll_centre
     rows = [
-        bolts.get(name) or (car.given[name].values if name in car.given else ()) for name in names
+        bolts.get(name) or (car.known[name].values if name in car.known else ()) for name in names
     ]
     if any(not one or None in one for one in rows):
         return {}

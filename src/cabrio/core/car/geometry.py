@@ -116,12 +116,12 @@ def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
     told = {"roll_centre_height": (left.line_height + right.line_height) / 2}
     if left.bar_ratio is not None and right.bar_ratio is not None:
         told["bar_motion_ratio"] = (left.bar_ratio + right.bar_ratio) / 2
-    base, high = _given(car.given, "wheelbase"), _given(car.given, "cg_height")
+    base, high = _given(car.known, "wheelbase"), _given(car.known, "cg_height")
     if base is None or not high:
         return told
     # the front's patch goes ahead against dive, the rear's goes back against lift (reference-points §4)
     lever = (1 - 2 * axle) * base / high
-    if (rear := _given(car.given, "rear_brake_share")) is not None:
+    if (rear := _given(car.known, "rear_brake_share")) is not None:
         share = rear if axle else 1 - rear
         told["anti_dive"] = lever * share * (left.locked + right.locked) / 2
     driven = _drive(car, axle)
@@ -132,7 +132,7 @@ def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
 
 def rear_drive(car: Car) -> float:
     """The rear axle's part of all driving force: what is given counts on a car driven at all four wheels."""
-    told = _given(car.given, "rear_drive_share") if car.driven == "all" else None
+    told = _given(car.known, "rear_drive_share") if car.driven == "all" else None
     return DRIVE_REAR[car.driven] if told is None else told
 
 

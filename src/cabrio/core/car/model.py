@@ -11,7 +11,7 @@ from ..catalog.inventory import Inventory
 from ..catalog.part import Part, part_kind, valued
 from ..catalog.parts import Counted, Spring
 from ..catalog.quantities import Number
-from ..graph.registry import on_slip
+from ..graph.registry import number_named, on_slip
 
 Discipline = Literal["circuit", "drag", "drift"]
 FrontLayout = Literal["independent", "beam_axle"]
@@ -119,7 +119,23 @@ class Car:
     @property
     def facts(self) -> dict[str, tuple[float | None, ...]]:
         """The figures given for the car itself, by number and place [SI]."""
-        return {name: one.values for name, one in self.given.items()}
+        return {name: one.values for name, one in self.known.items()}
+
+    @cached_property
+    def known(self) -> dict[str, Given]:
+        """The facts that say something. One emptied again is as if nobody gave it, and so is each place of a
+        number that something is assumed of."""
+        return {
+            name: replace(one, values=tuple(self.row(name))) if None in one.values else one
+            for name, one in self.given.items()
+            if any(value is not None for value in one.values)
+        }
+
+    def row(self, name: str) -> list[float | None]:
+        """What a fact is at each place [SI]: what was given, or what is assumed while nobody gives it."""
+        number, given = number_named(name), self.given.get(name)
+        values = given.values if given else (None,) * len(number.shape.places)
+        return [number.default if one is None else one for one in values]
 
     def part(self, kind: str, code: Any) -> Part | None:
         return self.parts.part(kind, code)

@@ -58,7 +58,10 @@ def check_kept(kind: str, data: Mapping[str, Any]) -> None:
     """Raise Problems for what a file says of a thing watched, in SI, that no screen would take."""
     typed = dict(data)
     if kind == "torque":
-        typed["value"] = float(typed.pop("torque", 0.0))
+        told = typed.pop("torque", 0.0)
+        if isinstance(told, bool) or not isinstance(told, int | float) or abs(told) > MOST_TORQUE:
+            raise Problems([Impossible("A torque is told in N·m.", number="data")])
+        typed["value"] = float(told)
     if kind == "service":
         typed["every"] = str(typed.get("every", ""))
     if dict(data) != checked(kind, typed, "n_mm"):

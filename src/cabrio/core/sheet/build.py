@@ -174,11 +174,11 @@ def build(
     for reading in readings:
         of_kind.setdefault(reading.kind, []).append(reading)
     standings = {
-        kind: standing(kind, of_kind.get(kind, []), booked, setup, car.given) for kind in kinds
+        kind: standing(kind, of_kind.get(kind, []), booked, setup, car.known) for kind in kinds
     }
     values: Values = {}
     origins: dict[str, Origin] = {}
-    for name, given in car.given.items():
+    for name, given in car.known.items():
         values[name] = list(given.values)
         words = TYPICAL if given.guessed and not given.by else "car data"
         origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)
@@ -234,7 +234,7 @@ def _take_setup(
         if not told_at:
             origins.setdefault(name, Origin(Kind.SET, "the car's layout"))
             continue
-        given = car.given.get(name)
+        given = car.known.get(name)
         guessed = given is not None and any(
             given.estimated_at(i) and i not in told_at and row[i] is not None
             for i in range(len(row))
@@ -262,7 +262,7 @@ def _from_parts(setup: Setup, brought: str, last: dict[str, Revision], guessed: 
 
 def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | None], bool]:
     """What is set, over what was given or estimated for the places nobody set."""
-    given = car.given.get(name)
+    given = car.known.get(name)
     if given is None:
         return told, False
     row = [one if one is not None else given.values[i] for i, one in enumerate(told)]

@@ -102,7 +102,7 @@ def _size(car: Car, of: str) -> float:
 
 def _worked(car: Car) -> dict[str, Array]:
     """Every figure that the estimates so far allow, no part fitted and nothing set."""
-    values: dict[str, Any] = {name: list(given.values) for name, given in car.given.items()}
+    values: dict[str, Any] = {name: list(given.values) for name, given in car.known.items()}
     values.update(fitted(car, {}))
     return evaluate(values).values
 

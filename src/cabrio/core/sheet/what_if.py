@@ -198,13 +198,12 @@ def _apply(
         number = number_named(name)
         if number.is_part:
             continue
-        given = car.given.get(name)
-        row: list[Any] = (
-            list(given.values) if number.is_fact and given else list(setup.get(name) or ())
-        )
-        if not number.is_fact and given:
-            row = [given.values[i] if one is None else one for i, one in enumerate(row)]
-        _put(name, row, arrays)
+        known = car.row(name)
+        if number.is_fact:
+            _put(name, known, arrays)
+            continue
+        chosen = setup.get(name) or ()
+        _put(name, [known[i] if one is None else one for i, one in enumerate(chosen)], arrays)
 
 
 def _bring(car: Car, before: Rows, after: Rows, arrays: dict[str, Array]) -> frozenset[str]:
@@ -215,8 +214,7 @@ def _bring(car: Car, before: Rows, after: Rows, arrays: dict[str, Array]) -> fro
     gone = before.keys() - after.keys()
     for name in gone:
         # what came with a part that is off again is as it was given, or not known
-        given = car.given.get(name)
-        _put(name, given.values if given else (), arrays)
+        _put(name, car.row(name), arrays)
     return brought | gone
 
 
@@ -328,8 +326,7 @@ def _pressed(
         return ()
     if "air_map" not in arrays:
         if "air_map" in before:
-            given = car.given.get("lift_area")
-            _put("lift_area", given.values if given else (), arrays)
+            _put("lift_area", car.row("lift_area"), arrays)
         return ()
     lift = standing_lift(arrays)
     if lift is None:
