@@ -19,6 +19,7 @@ from cabrio.core.errors import CoreError, Problems
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check_clocked
+from cabrio.core.record.readings import STAGES
 from cabrio.core.record.watch import check_kept
 
 from .bounds import is_moment
@@ -268,6 +269,13 @@ def _reading(reading: FileReading, car: Car) -> Sentences:
         return
     if set(reading.conditions) - set(knowledge().conditions):
         yield f"{kind.label} has no such condition."
+    taken = reading.taken
+    if taken.stage not in STAGES or (taken.stage and not kind.stages):
+        yield f"{kind.label} has no stage “{taken.stage[:40]}”."
+    if len(taken.instrument) > LONGEST_WORDS or len(taken.place) > LONGEST_WORDS:
+        yield f"{kind.label}: an instrument and a place are named in at most {LONGEST_WORDS} letters."
+    if not taken.zero.keys() <= set(kind.numbers):
+        yield f"{kind.label}: a zero was taken off what it does not record."
     for name, rows in reading.settles.items():
         number = number_named(name)
         places = number.shape.places
