@@ -9,6 +9,7 @@ plan never rests on the adding up.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from functools import cache
 from itertools import combinations
 from typing import Any
 
@@ -25,7 +26,7 @@ from ..record.recheck import rechecks
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from ..solve.side_view import Picks
-from .axes import Axis, axes_of, option_at
+from .axes import Axis, Option, axes_of, option_at
 from .limits import refuse_what_it_breaks
 from .targets import Plan, Plans, Reached, Target, Touch
 from .told import after, balance_moves, is_loaded, needed_for, now, worked_for
@@ -36,7 +37,7 @@ BEAM = 400
 """How many of the best are followed then."""
 BATCH, LEAST_BATCH = 20_000, 64
 LOOKED_AT = 2000
-WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 6, 4
+WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 4, 4
 MOST_TARGETS = 6
 
 
@@ -264,12 +265,19 @@ def _loaded_together(
     mask: Array,
     targets: Sequence[Target],
 ) -> dict[tuple[Line, ...], float]:
-    """The grip balance of the first of every set of changes, loaded in one batch [m/s²]; empty where no
-    target asks for it."""
+    """The grip balance of the first of every set of changes, loaded in one batch [m/s²]."""
+    first = list({int(mask[i]): i for i in reversed(ranked[:WORKED_WHOLE])}.values())[::-1]
+    return _loaded(sheet, (_lines(axes, picks[i]) for i in first[: ENOUGH + EACH]), targets)
+
+
+def _loaded(
+    sheet: Sheet, changes: Iterable[Iterable[Line]], targets: Sequence[Target]
+) -> dict[tuple[Line, ...], float]:
+    """The grip balance after each of some sets of changes, loaded in one batch [m/s²], by what they come to;
+    empty where no target asks for it. One set alone takes as long as thirty."""
     if not any(is_loaded(one.name) for one in targets):
         return {}
-    first = list({int(mask[i]): i for i in reversed(ranked[:WORKED_WHOLE])}.values())[::-1]
-    sets = [_merged(sheet, _lines(axes, picks[i])) for i in first[: ENOUGH + EACH]]
+    sets = [_merged(sheet, lines) for lines in changes]
     trials: list[WhatIf | None] = []
     for lines in sets:
         try:
@@ -360,27 +368,40 @@ def _nearer(
 ) -> Plan:
     """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better."""
     wanted = _names(targets)
+
+    @cache
+    def option(at: int, by: int) -> Option | None:
+        listed = next((one for one in axes[at].options if one.by == by), None)
+        return listed or option_at(sheet, axes[at], by, wanted)
+
+    def lines_of(tried: Sequence[int]) -> list[Line] | None:
+        """None where the car cannot step there."""
+        options = [option(at, by) for at, by in enumerate(tried)]
+        known = [one for one in options if one is not None]
+        return [line for one in known for line in one.lines] if len(known) == len(axes) else None
+
+    def beside(at: int) -> list[list[int]]:
+        ways = (steps[at] - 1, steps[at] + 1) if steps[at] else ()
+        return [[*steps[:at], by, *steps[at + 1 :]] for by in ways if by]
+
+    def load_from(at: int) -> dict[tuple[Line, ...], float]:
+        around = (lines_of(tried) for axis in range(at, len(axes)) for tried in beside(axis))
+        return _loaded(sheet, (lines for lines in around if lines is not None), targets)
+
     for _ in range(2):
-        before = best.off
+        before, told = best.off, load_from(0)
         for at in range(len(axes)):
-            for by in (steps[at] - 1, steps[at] + 1) if steps[at] else ():
-                if by == 0:
+            for tried in beside(at):
+                lines = lines_of(tried)
+                if lines is None:
                     continue
-                tried = [*steps[:at], by, *steps[at + 1 :]]
-                options = [
-                    next((option for option in one.options if option.by == n), None)
-                    or option_at(sheet, one, n, wanted)
-                    for one, n in zip(axes, tried, strict=True)
-                ]
-                if any(one is None for one in options):
-                    continue
-                lines = [line for one in options if one for line in one.lines]
                 try:
-                    made = _plan(sheet, lines, targets, {})
+                    made = _plan(sheet, lines, targets, told)
                 except CoreError:
                     continue
                 if made.off < best.off - 1e-9:
                     best, steps = made, tried
+                    told = load_from(at + 1)  # what is beside the others is beside this one now
         if best.off >= before - 1e-9:
             break
     return best
