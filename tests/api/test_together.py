@@ -6,16 +6,35 @@ from concurrent.futures import ThreadPoolExecutor
 from itertools import pairwise
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import event, select
 from sqlalchemy.orm import Session
 
 from cabrio.core.graph.registry import numbers
+from cabrio.storage.cars import revisions_of
 from cabrio.storage.documents import content_hash
-from cabrio.storage.models import RevisionRow, SlipLineRow, SlipRow
+from cabrio.storage.models import CarRow, RevisionRow, SlipLineRow, SlipRow
 from tests.support.client import INES, MARA, OKE, PELL, TEO, ApiTestCase, Person, pads
 
 
 class AtOnce(ApiTestCase):
+    def test_what_is_booked_while_the_record_is_read_is_read_whole_or_not_at_all(self) -> None:
+        ines = self.person(INES)
+        ines.draft(("rebound_clicks", "LF", 5), car=2)
+        booked: list[int] = []
+
+        def meanwhile(*told: Any) -> None:
+            if not booked and ("FROM revision" in told[2] or "FROM slip" in told[2]):
+                booked.append(0)
+                booked[0] = ines.book(2)
+
+        with Session(self.engine) as db:
+            event.listen(self.engine, "after_cursor_execute", meanwhile)
+            self.addCleanup(event.remove, self.engine, "after_cursor_execute", meanwhile)
+            for _ in range(2):
+                found = revisions_of(db, db.get_one(CarRow, 2))
+                self.assertTrue(all(one.lines or one.jobs for one in found[1:]))
+        self.assertEqual(found[-1].number, booked[0])
+
     def test_of_two_bookings_at_the_same_moment_one_wins(self) -> None:
         people = [self.person(INES), self.person(TEO)]
         for round_ in range(4):

@@ -82,7 +82,7 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
         version=2,
         car=bench.car,
         on_revision=bench.row.revision,
-        revisions=_revisions_out(db, car_id, place_of),
+        revisions=_revisions_out(db, bench.row, place_of),
         readings=[
             FileReading(
                 **{name: getattr(row, name) for name in READING_FIELDS},
@@ -145,11 +145,16 @@ def _events_out(
 
 
 def _revisions_out(
-    db: Session, car_id: int, place_of: dict[int, tuple[int, int]]
+    db: Session, car: CarRow, place_of: dict[int, tuple[int, int]]
 ) -> list[FileRevision]:
-    booked = cars.booked_slips(db, car_id)
+    booked = cars.booked_slips(db, car.id)
     verdicts = slips.verdicts_by_slip(db, [slip.id for slip in booked.values()])
-    query = select(RevisionRow).where(RevisionRow.car_id == car_id).order_by(RevisionRow.number)
+    query = (
+        select(RevisionRow)
+        # what is booked meanwhile is not in the file
+        .where(RevisionRow.car_id == car.id, RevisionRow.number <= car.revision)
+        .order_by(RevisionRow.number)
+    )
     out = []
     for row in db.scalars(query):
         slip = booked.get(row.number)

@@ -117,6 +117,11 @@ def _seal(db: Session, car_id: int, number: int) -> str:
 
 def _read_revisions(db: Session, car_id: int, after: int) -> list[Revision]:
     """Those beyond a number."""
+    query = (
+        select(RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
+        .where(RevisionRow.car_id == car_id, RevisionRow.number > after)
+        .order_by(RevisionRow.number)
+    )
     booked = (
         select(
             SlipRow.booked_as,
@@ -131,17 +136,13 @@ def _read_revisions(db: Session, car_id: int, after: int) -> list[Revision]:
         .order_by(SlipRow.booked_as, SlipLineRow.position)
     )
     # put together here: a database that has not yet counted a new car's rows goes through all slips for
-    # each revision
+    # each revision. The slips last: what is booked in between brings one too many, and not one too few
+    revisions = db.execute(query).all()
     made_by = {
         number: list(rows) for number, rows in groupby(db.execute(booked), lambda row: row[0])
     }
-    query = (
-        select(RevisionRow.number, RevisionRow.setup, RevisionRow.booked_by, RevisionRow.booked_at)
-        .where(RevisionRow.car_id == car_id, RevisionRow.number > after)
-        .order_by(RevisionRow.number)
-    )
     found: list[Revision] = []
-    for number, setup, by, at in db.execute(query):
+    for number, setup, by, at in revisions:
         rows = made_by.get(number, [])
         lines = tuple(Line(*row[2:]) for row in rows if row.name is not None)
         jobs = tuple(rows[0].jobs or ()) if rows else ()
