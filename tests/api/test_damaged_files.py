@@ -157,6 +157,7 @@ DAMAGE: dict[str, Callable[[File], None]] = {
     "a correction of no kind of part": part_was(kind="moon"),
     "a correction of no field": part_was(values={"moon": 1}),
     "a correction at no time": part_was(at="yesterday"),
+    "an old value that did not stand there": line(old=321.0),
     "an old value that is a list": line(old=["a"]),
     "an old value that is an object": line(old={}),
     "a torque in words": watched("torque", torque="moon", source="maker"),

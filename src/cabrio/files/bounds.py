@@ -75,9 +75,9 @@ def is_moment(text: str) -> bool:
     """Whether a text tells a time with its zone, between the first day and the last."""
     try:
         moment = datetime.fromisoformat(text)
+        return moment.tzinfo is not None and bool(_within(moment))
     except ValueError:
         return False
-    return moment.tzinfo is not None and FIRST <= moment < BEYOND
 
 
 Id = Annotated[int, Field(ge=1, le=LARGEST_ID)]

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
 from cabrio.core.car.model import Given, Was
+from cabrio.core.car.settings import could_be
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import Part, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind, Number
@@ -223,11 +224,15 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
     for line in slip.lines:
         try:
             number = number_named(line.name)
-            number.index(line.place)
-            kind = str if number.is_part else int | float
-            if not all(one is None or isinstance(one, kind) for one in (line.old, line.new)):
+            at = number.index(line.place)
+            if not (could_be(number, line.old) and could_be(number, line.new)):
                 yield f"{where}a line is no value."
                 return
+            if before is not None and not number.is_fact:
+                stood = before.setup.get(line.name)
+                if (stood[at] if stood else None) != line.old:
+                    yield f"{where}{number.where(line.place)} was not what its line says it was."
+                    return
             if number.is_fact and line.new is not None:
                 check_value(number, line.place, line.new, "n_mm", confirmed=True)
         except (CoreError, TypeError, AttributeError) as problem:

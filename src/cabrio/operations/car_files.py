@@ -76,7 +76,7 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
     """The whole record of a car, drafts left out."""
     actor.must("look")
     bench = load(db, actor, car_id)
-    events, place_of = _events_out(db, actor, car_id)
+    events, place_of = _events_out(db, actor, bench.row)
     return CarFile(
         format="cabrio-car",
         version=2,
@@ -92,7 +92,7 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
             )
             for row in db.scalars(
                 select(ReadingRow)
-                .where(ReadingRow.car_id == car_id)
+                .where(ReadingRow.car_id == car_id, ReadingRow.revision <= bench.row.revision)
                 .order_by(ReadingRow.taken_at, ReadingRow.id)
             )
         ],
@@ -124,17 +124,19 @@ def export(db: Session, actor: Actor, car_id: int) -> CarFile:
 
 
 def _events_out(
-    db: Session, actor: Actor, car_id: int
+    db: Session, actor: Actor, car: CarRow
 ) -> tuple[list[FileEvent], dict[int, tuple[int, int]]]:
     """The events that the car was at, the first first, and where in them each session stands."""
     events: dict[int, FileEvent] = {}
     places: dict[int, int] = {}
     place_of: dict[int, tuple[int, int]] = {}
     runs: dict[int, list[FileRun]] = {}
-    for session_id, values in logbook.run_values_of(db, car_id, RUN_FIELDS):
+    for session_id, values in logbook.run_values_of(db, car.id, RUN_FIELDS):
+        if values["revision"] > car.revision:
+            continue  # booked and run meanwhile
         runs.setdefault(session_id, []).append(FileRun(**values))
     known = {row.id: row for row in logbook.events_of(db, actor.team_id)}
-    for event_id, session_id, values in logbook.session_values_of(db, car_id, SESSION_FIELDS):
+    for event_id, session_id, values in logbook.session_values_of(db, car.id, SESSION_FIELDS):
         if event_id not in events:
             places[event_id] = len(events)
             events[event_id] = FileEvent(**{n: getattr(known[event_id], n) for n in EVENT_FIELDS})

@@ -364,12 +364,16 @@ def _once_settable(name: str, values: list[Any]) -> bool:
         number = number_named(name)
     except UnknownName:
         return False
-    kind = str if number.is_part else int | float
     return (
         number.on_slip
         and len(values) == len(number.shape.places)
-        and all(value is None or isinstance(value, kind) for value in values)
+        and all(could_be(number, value) for value in values)
     )
+
+
+def could_be(number: Number, value: Any) -> bool:
+    """Whether a value is of the kind that a number has: the code of a part, or a figure; None is not set."""
+    return value is None or isinstance(value, str if number.is_part else int | float)
 
 
 USUAL_ADJUSTERS: dict[str, Adjuster] = {
