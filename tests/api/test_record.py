@@ -163,6 +163,21 @@ class CarFiles(ApiTestCase):
             here, there = self.ines.bench(car), self.ines.bench(made["id"])
             self.assertEqual(here["figures"], there["figures"])
 
+    def test_a_car_made_on_screen_goes_out_and_in(self) -> None:
+        for chosen in (
+            {"discipline": "circuit", "use": "race_no_downforce", "rear_layout": "independent"},
+            {"discipline": "drag", "use": "drag", "rear_layout": "parallel_four_link"},
+            {"discipline": "drift", "use": "drift", "rear_layout": "independent"},
+        ):
+            for pads in (None, [264, 262, 247, 245]):
+                with self.subTest(chosen["discipline"], pads=pads):
+                    car = self.ines.add_car(**chosen, pads=pads)
+                    text = self.export(car)
+                    made = self.ines.ok("POST", "/api/cars/import", text)["id"]
+                    self.assertEqual(json.loads(self.export(made)), json.loads(text))
+                    here, there = self.ines.bench(car), self.ines.bench(made)
+                    self.assertEqual(here["figures"], there["figures"])
+
     def test_bad_files_are_refused_whole(self) -> None:
         text = self.export(1)
         file = json.loads(text)

@@ -100,8 +100,9 @@ def _given(name: str, given: Given | None, newest: int) -> Sentences:
     except CoreError as problem:
         yield problem.sentence
         return
-    if number.kind not in (Kind.GIVEN, Kind.SET):
-        yield f"{number.label} is not given: it is worked or read."
+    # what is read stands here as a typical value, until it is read
+    if number.kind is Kind.WORKED:
+        yield f"{number.label} is not given: it is worked."
         return
     places, later = number.shape.places, newest + 1
     while given is not None:
