@@ -59,7 +59,7 @@ class FileSlip(Strict):
     session: tuple[int, int] | None = None
     lines: list[FileLine] = Field(max_length=400)
     jobs: list[Word] = Field(default_factory=list, max_length=60)
-    verdicts: list[FileVerdict] = Field(default_factory=list, max_length=100)
+    verdicts: list[FileVerdict] = Field(default_factory=list, max_length=30)
 
 
 class FileRevision(Strict):
@@ -169,7 +169,7 @@ class FileWalk(Strict):
     started_by: Name
     started_at: Moment
     ended_at: Moment | None = None
-    ticks: list[FileTick] = Field(default_factory=list, max_length=1000)
+    ticks: list[FileTick] = Field(default_factory=list, max_length=200)
 
 
 class CarFile(Strict):
@@ -183,7 +183,7 @@ class CarFile(Strict):
     readings: list[FileReading] = Field(default_factory=list, max_length=10_000)
     events: list[FileEvent] = Field(default_factory=list, max_length=2000)
     watched: list[FileWatched] = Field(default_factory=list, max_length=1000)
-    walks: list[FileWalk] = Field(default_factory=list, max_length=1000)
+    walks: list[FileWalk] = Field(default_factory=list, max_length=300)
 
     @field_serializer("car")
     def whole(self, car: Car) -> Any:

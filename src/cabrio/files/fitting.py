@@ -129,7 +129,7 @@ def _given(name: str, given: Given | None, newest: int) -> Sentences:
 def _signed(of: str, by: str, at: str) -> Sentences:
     """Who said so, and when: both may be empty."""
     if len(by) > LONGEST_NAME or (at and not is_moment(at)):
-        yield f"{of}: who said so is a name, and when is a time with its zone."
+        yield f"{of}: a name has at most {LONGEST_NAME} letters, and a time its zone."
 
 
 def _corrected(car: Car) -> Sentences:
