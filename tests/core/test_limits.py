@@ -13,8 +13,8 @@ from cabrio.core.under_load.limits import (
     first_each,
     first_lift,
     lift_and_roll_over,
-    most_sideways,
     roll_over,
+    sideways_measure,
     wheels_left,
 )
 from cabrio.core.under_load.look import look
@@ -34,7 +34,7 @@ def sideways(sizes: np.ndarray) -> Demand:  # type: ignore[type-arg]
 
 class Together(unittest.TestCase):
     def test_events_walked_together_are_found_where_each_is_alone(self) -> None:
-        most = most_sideways(CAR, SPEED)
+        most = sideways_measure(CAR, SPEED)
         lefts = [wheels_left, None, lambda states: spare(GRIP, 0, states)]
         for found, left in zip(first_each(CAR, sideways, most, lefts), lefts, strict=True):
             alone = first(CAR, sideways, most, left)
@@ -46,10 +46,12 @@ class Together(unittest.TestCase):
         def never(states: Loaded) -> np.ndarray:  # type: ignore[type-arg]
             return np.ones(len(states.holds))
 
-        soon = 0.2 * most_sideways(CAR, SPEED)
-        found = first_each(CAR, sideways, soon, [never, lambda s: 1.0 - np.abs(s.demand.sideways)])
-        self.assertIsNone(found[0])
-        assert found[1] is not None
+        measure = sideways_measure(CAR, SPEED)
+        events = [never, lambda s: 1.0 - np.abs(s.demand.sideways)]
+        found = first_each(CAR, sideways, measure, events)
+        rolled = roll_over(CAR, Demand(0.0, 0.0, SPEED), True)
+        assert found[0] is not None and found[1] is not None
+        self.assertAlmostEqual(found[0].at, rolled.at, 5)
         self.assertAlmostEqual(found[1].at, 1.0, 6)
 
     def test_lift_and_roll_over_are_the_two_of_them(self) -> None:
@@ -57,10 +59,11 @@ class Together(unittest.TestCase):
         for left_turn in (True, False):
             lift, rolled = lift_and_roll_over(CAR, demand, left_turn)
             alone = first_lift(CAR, demand, left_turn)
+            over = roll_over(CAR, demand, left_turn)
             assert lift is not None and rolled is not None and alone is not None
             self.assertAlmostEqual(lift[0], alone[0], 5)
             self.assertEqual(lift[1], alone[1])
-            self.assertAlmostEqual(rolled.at, roll_over(CAR, demand, left_turn).at, 5)
+            self.assertAlmostEqual(rolled.at, over.at, 5)
             self.assertGreater(rolled.at, abs(lift[0]))
 
     def test_a_limit_is_where_its_axle_has_nothing_left(self) -> None:

@@ -18,6 +18,7 @@ from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import axle_sum
+from ..graph.registry import Mask
 from .air import Air
 
 NO_LIMIT = np.inf
@@ -246,6 +247,15 @@ class LoadedCar:
                 "The car does not stand on all four springs: one of them would have to pull.",
                 number="pad_mass",
             )
+        return found
+
+    @cached_property
+    def may_come_loose(self) -> Mask:
+        """Whether some coil is loose before its wheel is on its droop stop (…)."""
+        down = np.where(np.isfinite(self.droop), -np.asarray(self.droop), 0.0)
+        loaded = self.standing / (self.ratios * self.spring_rates)
+        at_stop = loaded + self.ratios * down + 0.5 * self.ratio_slopes * down**2
+        found: Mask = np.any(at_stop < 0, axis=-1)
         return found
 
 

@@ -20,7 +20,7 @@ from ..figures.shapes import at_corners, axle_sum
 from .car import LoadedCar
 from .demand import Demand
 from .forces import shares
-from .limits import Found, first_each, most_sideways, roll_over
+from .limits import Found, first_each, roll_over, sideways_measure
 from .state import Loaded, load
 
 LEAST_GRIP = 0.05
@@ -117,8 +117,8 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
             np.full_like(sizes, along), sign * sizes, np.full_like(sizes, speed), demand.shaft
         )
 
-    most = most_sideways(car, speed)
-    walked = first_each(car, at, most, [partial(spare, tyres, axle) for axle in (0, 1)])
+    measure = sideways_measure(car, speed)
+    walked = first_each(car, at, measure, [partial(spare, tyres, axle) for axle in (0, 1)])
     found = [
         None if one is None or _gone(tyres, axle, one) else one for axle, one in enumerate(walked)
     ]

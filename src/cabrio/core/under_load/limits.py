@@ -14,10 +14,12 @@ from .car import LoadedCar
 from .demand import Demand, Shaft
 from .forces import unlifted
 from .settle import Settled
-from .state import CORNERS, FRONT_UP, REAR_UP, Loaded, load
+from .state import CORNERS, Loaded, load
 
 PARTS, INSIDE = 2, 16
-"""The way to the most that could be is walked in so many parts, each looked at in so many states."""
+"""The way along the car's measure is walked in so many parts, each looked at in so many states."""
+FARTHEST = 20
+"""How far past the car's measure a limit is looked for, in times of that measure."""
 EXACT = 1e-8
 """How near to a limit its value is known, in parts of it."""
 
@@ -34,20 +36,21 @@ class Found:
     before: Loaded
 
 
-def first(car: LoadedCar, demands: Along, most: float, left: Left | None = None) -> Found | None:
-    """The smallest demand on the way to `most` at which nothing is left, or there is no state any more.
+def first(car: LoadedCar, demands: Along, measure: float, left: Left | None = None) -> Found | None:
+    """The smallest demand at which nothing is left, or past which there is no state any more.
 
-    None where neither happens. Without `left` it is the last demand that has a state.
+    `measure` is about where that should be. None where neither was found. Without `left` it is the last
+    demand that has a state.
     """
-    return first_each(car, demands, most, [left])[0]
+    return first_each(car, demands, measure, [left])[0]
 
 
 def first_each(
-    car: LoadedCar, demands: Along, most: float, lefts: Sequence[Left | None]
+    car: LoadedCar, demands: Along, measure: float, lefts: Sequence[Left | None]
 ) -> list[Found | None]:
     """The same for several events on one way: each look of all of them is worked as one batch."""
     start = load(car, demands(np.zeros(1)))
-    walks = [_walk(start, most, left) for left in lefts]
+    walks = [_walk(start, measure, left) for left in lefts]
     looks = {i: next(walk) for i, walk in enumerate(walks)}
     found: list[Found | None] = [None] * len(lefts)
     while looks:
@@ -75,32 +78,98 @@ Walk = Generator[tuple[Array, Loaded], Loaded, Found | None]
 """Asks for the states at some demands, from the last state before them, until it has found its own."""
 
 
-def _walk(before: Loaded, most: float, left: Left | None) -> Walk:
-    look = np.linspace(0.0, most / PARTS, INSIDE + 1)
-    while True:
+@dataclass(frozen=True)
+class Bracket:
+    """A demand before an event, and one at or past it; what is left at both, −inf without a state."""
+
+    low: float
+    high: float
+    left: float
+    past: float
+
+
+def _walk(before: Loaded, measure: float, left: Left | None) -> Walk:
+    """Look along the way for the event, or for the last demand that stands.
+
+    A demand without a state does not end the way by itself: where a coil comes loose before its
+    wheel's stop the car falls a little, and stands again. The way ends where a whole look past the
+    car's measure found no state, or at `FARTHEST` times that measure.
+    """
+    window = measure / PARTS
+    end, bracket = 0.0, Bracket(0.0, np.inf, np.inf, -np.inf)
+    while end < FARTHEST * measure:
+        look = np.linspace(end, end + window, INSIDE + 1)
         states = yield look, before
-        remains = np.where(states.holds, 1.0 if left is None else left(states), -np.inf)
-        past = np.flatnonzero(remains <= 0)
-        at = int(past[0]) if len(past) else len(look)
-        if at == 0:
-            return Found(float(look[0]), _some(states, slice(0, 1)))
-        before, low = _some(states, slice(at - 1, at)), float(look[at - 1])
-        if at == len(look):
-            if low >= most:
-                return None
-            look = np.linspace(low, min(most, low + most / PARTS), INSIDE + 1)
-            continue
-        high = float(look[at])
-        if high - low <= EXACT * high:
-            return Found(high, before)
-        look = _inside(low, high, float(remains[at - 1]), float(remains[at]), left is not None)
+        remains = _remains(states, left)
+        if end == 0 and not remains[0] > 0:
+            return Found(0.0, _some(states, slice(0, 1)))
+        at, after = _narrowed(look, remains, bracket)
+        if at is not None:
+            before = _some(states, slice(at, at + 1))
+        went_on, bracket = after.low > bracket.low, after
+        if went_on and np.isinf(bracket.past):
+            end = bracket.low  # what was too far a step from the last state may stand from this one
+        elif np.isfinite(bracket.past) or look[-1] >= measure:
+            before, bracket = yield from _close_in(before, left, bracket)
+            if np.isfinite(bracket.past) or bracket.low < bracket.high:
+                return Found(bracket.high, before)
+            end = bracket.low
+        else:
+            end = float(look[-1])
+    return None
 
 
-def _inside(low: float, high: float, left: float, past: float, smooth: bool) -> Array:
+def _close_in(
+    before: Loaded, left: Left | None, bracket: Bracket
+) -> Generator[tuple[Array, Loaded], Loaded, tuple[Loaded, Bracket]]:
+    """The demand between both ends of a bracket at which it happens, as near as it is to be known.
+
+    Both ends are one where the car stands at the upper one too, seen from near by.
+    """
+    while bracket.high - bracket.low > EXACT * bracket.high:
+        look = _inside(bracket, left is not None)
+        states = yield look, before
+        at, after = _narrowed(look, _remains(states, left), bracket)
+        if at is not None:
+            before = _some(states, slice(at, at + 1))
+        shrunk = after.high - after.low < 0.5 * (bracket.high - bracket.low)
+        bracket = after
+        if not shrunk:
+            break
+    return before, bracket
+
+
+def _remains(states: Loaded, left: Left | None) -> Array:
+    """What is left in each state; NaN where there is none."""
+    found: Array = np.where(states.holds, 1.0 if left is None else left(states), np.nan)
+    return found
+
+
+def _narrowed(look: Array, remains: Array, bracket: Bracket) -> tuple[int | None, Bracket]:
+    """The bracket after a look, and which of the look's states is the last before the event."""
+    done = np.flatnonzero(remains <= 0)
+    first_done = int(done[0]) if len(done) else len(look)
+    good = np.flatnonzero(remains[:first_done] > 0)
+    at = int(good[-1]) if len(good) else None
+    low, left = (bracket.low, bracket.left) if at is None else (look[at], remains[at])
+    if len(done):
+        return at, Bracket(
+            float(low), float(look[first_done]), float(left), float(remains[done[0]])
+        )
+    # a demand without a state counts no more once a later one stands
+    high, past = (bracket.high, bracket.past) if bracket.high > low else (np.inf, -np.inf)
+    later = look[look > low]
+    if len(later) and later[0] < high and (at is not None or np.isinf(high)):
+        high, past = float(later[0]), -np.inf
+    return at, Bracket(float(low), high, float(left), past)
+
+
+def _inside(bracket: Bracket, smooth: bool) -> Array:
     """Where to look next between the last state before and the first one past, both ends included.
 
     What is left changes smoothly in so small a step: a straight line says nearly where it ends.
     """
+    low, high, left, past = bracket.low, bracket.high, bracket.left, bracket.past
     even: Array = np.linspace(low, high, (INSIDE if smooth else 4 * INSIDE) + 1)
     if not smooth or not np.isfinite(past):
         return even
@@ -131,14 +200,15 @@ def _repeated(one: Settled, size: int) -> Settled:
     )
 
 
-def most_sideways(car: LoadedCar, speed: float) -> float:
-    """A sideways acceleration that the car cannot reach without rolling over [m/s²]."""
+def sideways_measure(car: LoadedCar, speed: float) -> float:
+    """About the sideways acceleration at which a car goes over [m/s²]: where to look, not a bound."""
     widest = float(np.max(car.tracks)) / (2 * float(np.asarray(car.cg_height)))
     return 1.05 * widest * (G + _pressed(car, speed))
 
 
-def most_along(car: LoadedCar, speed: float, forward: bool) -> float:
-    """An acceleration along that takes more off one axle than it carries [m/s²]."""
+def along_measure(car: LoadedCar, speed: float, forward: bool) -> float:
+    """About the acceleration along that takes more off one axle than it carries [m/s²]: where to look,
+    not a bound."""
     front = float(car.axle_mass[..., 0] / car.mass)
     lever = (front if forward else 1 - front) * float(np.asarray(car.wheelbase))
     return 1.15 * lever / float(np.asarray(car.cg_height)) * (G + _pressed(car, speed))
@@ -163,7 +233,7 @@ def wheels_left(states: Loaded) -> Array:
 def first_lift(car: LoadedCar, demand: Demand, left_turn: bool) -> tuple[float, str] | None:
     """The sideways acceleration at which a wheel first comes off, + to the left, and the wheel."""
     sign = 1.0 if left_turn else -1.0
-    found = first(car, _sideways(demand, sign), most_sideways(car, _speed(demand)), wheels_left)
+    found = first(car, _sideways(demand, sign), sideways_measure(car, _speed(demand)), wheels_left)
     return _lifted(found, sign)
 
 
@@ -177,17 +247,20 @@ def lift_and_roll_over(
     """Where a wheel first comes off, as `first_lift` has it, and past which there is no steady state."""
     sign = 1.0 if left_turn else -1.0
     lift, over = first_each(
-        car, _sideways(demand, sign), most_sideways(car, _speed(demand)), [wheels_left, None]
+        car, _sideways(demand, sign), sideways_measure(car, _speed(demand)), [wheels_left, None]
     )
     return _lifted(lift, sign), over
 
 
 def roll_over(car: LoadedCar, demand: Demand, left_turn: bool) -> Found:
-    """The sideways acceleration past which there is no steady state; `at` is its size."""
+    """The sideways acceleration past which there is no steady state; `at` is its size.
+
+    Raises Impossible where none is found, however far one looks.
+    """
     sign = 1.0 if left_turn else -1.0
-    found = first(car, _sideways(demand, sign), most_sideways(car, _speed(demand)))
+    found = first(car, _sideways(demand, sign), sideways_measure(car, _speed(demand)))
     if found is None:
-        raise Impossible("No roll-over was found below the car's own measure.", number="track")
+        raise Impossible("Nothing that this car could meet turns it over.", number="track")
     return found
 
 
@@ -208,11 +281,14 @@ def _lightest(found: Found) -> str:
 
 
 def wheels_up(car: LoadedCar, speed: float, *, forward: bool, shaft: Shaft | None = None) -> float:
-    """The largest launch, or braking (below zero), that leaves both axles on the ground [m/s²]."""
+    """The largest launch, or braking (below zero), that leaves both axles on the ground [m/s²].
+
+    Raises Impossible where none is found, however far one looks.
+    """
     sign = 1.0 if forward else -1.0
-    found = first(car, _along(speed, sign, shaft), most_along(car, speed, forward))
+    found = first(car, _along(speed, sign, shaft), along_measure(car, speed, forward))
     if found is None:
-        raise Impossible(FRONT_UP if forward else REAR_UP, number="launch_acceleration")
+        raise Impossible("No axle of this car comes off the ground.", number="cg_height")
     return sign * found.at
 
 
@@ -226,7 +302,7 @@ def first_front_lift(
         found: Array = left / (states.car.mass * G)
         return found
 
-    found = first(car, _along(speed, 1.0, shaft), most_along(car, speed, True), fronts)
+    found = first(car, _along(speed, 1.0, shaft), along_measure(car, speed, True), fronts)
     if found is None:
         return None
     loads = unlifted(car, found.before.settled.z)[0, :2] / (float(car.mass) * G)

@@ -80,5 +80,8 @@ def _straight(car: LoadedCar, demand: Demand, state: Loaded | None, refused: str
     forward, speed = float(demand.along) > 0, float(demand.speed)
     shaft = demand.shaft
     lift = first_front_lift(car, speed, shaft) if forward else None
-    up = wheels_up(car, speed, forward=forward, shaft=shaft)
+    try:
+        up = wheels_up(car, speed, forward=forward, shaft=shaft)
+    except CoreError:  # a limit that is not found takes nothing from the state beside it
+        up = None
     return Look(state, refused, None, None, None, front_lift=lift, wheels_up=up)

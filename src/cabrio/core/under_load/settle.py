@@ -7,10 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..catalog.quantities import Array, Indexes
+from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Mask
 from .car import LoadedCar
 from .demand import Demand
-from .forces import station_travel, unbalanced
+from .forces import coils_loose, station_travel, unbalanced
 from .slopes import levers, slopes, travel_slope
 
 CLOSE = 1e-10
@@ -18,6 +19,12 @@ CLOSE = 1e-10
 WHOLE_STEPS, SHORT_STEPS = 12, 20
 REFINE = (1, 4, 16, 64)
 """In how many steps the demand grows: more only where fewer do not arrive."""
+GROWN = 32
+"""In how many it grows where more than one state is possible."""
+
+FALL_STEPS, SLOWEST, FALLEN = 40, 0.02, 0.35
+"""Steps that a fall may take, the least it is slowed by where nothing holds it, and where it has fallen
+over [m, rad]."""
 
 
 @dataclass(frozen=True)
@@ -43,17 +50,78 @@ def settle(
     wanted = demand.spread(size)
     found = Settled(np.zeros((size, 7)), np.zeros((size, 4)), np.zeros(size, dtype=bool))
     if start is not None:
-        _put(found, np.arange(size), _newton(car, wanted, start, 0))
+        _put(found, np.arange(size), _follow(car, wanted, start, 0))
     for steps in refine:
         left = np.flatnonzero(~found.holds)
         if not len(left):
             break
         _put(found, left, _grow(car.of(left), wanted.of(left), steps))
+    if start is None:
+        _grow_again_where_loose(car, wanted, found)
     return found
+
+
+def _grow_again_where_loose(car: LoadedCar, demand: Demand, found: Settled) -> None:
+    """Where a coil came loose the car may have two states: the one it comes to as the demand grows counts."""
+    if not car.may_come_loose.any():
+        return
+    loose = coils_loose(car, station_travel(car, found.z)).any(-1)
+    at = np.flatnonzero(found.holds & loose)
+    if len(at):
+        grown = _grow(car.of(at), demand.of(at), GROWN)
+        kept = np.flatnonzero(grown.holds)
+        _put(found, at[kept], grown[kept])
 
 
 def _put(found: Settled, at: Indexes, what: Settled) -> None:
     found.z[at], found.stops[at], found.holds[at] = what.z, what.stops, what.holds
+
+
+def _follow(car: LoadedCar, demand: Demand, start: Settled, short: int) -> Settled:
+    """Newton from a state, and across a jump where a coil comes loose before its wheel's droop stop.
+
+    A loose coil carries nothing until the stop does: what has no state near by falls until it has one.
+    """
+    found = _newton(car, demand, start, short)
+    lost = np.flatnonzero(~found.holds & np.broadcast_to(car.may_come_loose, found.holds.shape))
+    if len(lost):
+        _put(found, lost, _fall(car.of(lost), demand.of(lost), start[lost]))
+    return found
+
+
+def _fall(car: LoadedCar, demand: Demand, start: Settled) -> Settled:
+    """Let the car go from a state the way its forces push it, until it stands.
+
+    Where a small push is answered by a force against it the step is Newton's; elsewhere it is one of
+    a slow movement, an implicit step in time short enough to go the way the forces do.
+    """
+    z, stops = start.z.copy(), start.stops.copy()
+    size = len(z)
+    scale, inertia = _scales(car, size), _inertia(car, size)
+    rho = np.broadcast_to(np.asarray(car.spring_rates, dtype=float), stops.shape)
+    error, worst = _error(car, demand, z, stops, rho, scale)
+    for _ in range(FALL_STEPS):
+        going = np.flatnonzero((worst > CLOSE) & (np.abs(z).max(-1) < FALLEN))
+        if not len(going):
+            break
+        some = car.of(going), demand.of(going)
+        at = z[going], stops[going], rho[going]
+        slope, _ = _slope(*some, *at)
+        unstable = np.maximum(-_least_stiffness(*some, *at, inertia[going]), 0.0)
+        slow = np.where(unstable > 0, np.maximum(2.0 * unstable, SLOWEST), 0.0)
+        slope[:, range(7), range(7)] -= slow[:, None] * inertia[going]
+        move = _move(slope, error[going])
+        z[going] += move[:, :7]
+        stops[going] += move[:, 7:]
+        error[going], worst[going] = _error(*some, z[going], stops[going], at[2], scale[going])
+    return _held(car, demand, Settled(z, stops, worst <= CLOSE), rho)
+
+
+def _inertia(car: LoadedCar, size: int) -> Array:
+    """What each position is moved against while the car falls (n, 7): rates of the size of its own."""
+    springs = np.broadcast_to(np.asarray(car.spring_rates, dtype=float), (size, 4))
+    body = (springs[..., None] * np.broadcast_to(levers(car), (size, 4, 3)) ** 2).sum(-2)
+    return np.concatenate([body, np.broadcast_to(car.tyre_rates, (size, 4))], axis=-1)
 
 
 def _grow(car: LoadedCar, demand: Demand, steps: int) -> Settled:
@@ -61,10 +129,11 @@ def _grow(car: LoadedCar, demand: Demand, steps: int) -> Settled:
     size, short = demand.size, SHORT_STEPS if steps > 4 else 0
     state = Settled(np.zeros((size, 7)), np.zeros((size, 4)), np.ones(size, dtype=bool))
     for step in range(1, steps + 1):
-        tried = _newton(car, demand.grown(step / steps), state, short)
-        state = Settled(tried.z, tried.stops, tried.holds & state.holds)
-        if not state.holds.any():
+        going = np.flatnonzero(state.holds)
+        if not len(going):
             break
+        part = demand.of(going).grown(step / steps)
+        _put(state, going, _follow(car.of(going), part, state[going], short))
     return state
 
 
@@ -96,11 +165,16 @@ def _newton(car: LoadedCar, demand: Demand, start: Settled, short: int) -> Settl
             length = np.where(better, length, length / 2)
             stuck[going] = ~better if halving == 6 else stuck[going]
         z[going], stops[going], error[going], worst[going] = *tried, new_error, new_worst
-    holds = (worst <= CLOSE) & np.isfinite(worst)
-    ok = np.flatnonzero(holds)
+    return _held(car, demand, Settled(z, stops, (worst <= CLOSE) & np.isfinite(worst)), rho)
+
+
+def _held(car: LoadedCar, demand: Demand, found: Settled, rho: Array) -> Settled:
+    """Of the states in balance, those that are stable hold."""
+    ok = np.flatnonzero(found.holds)
     if len(ok):
-        holds[ok] = _stable(car.of(ok), demand.of(ok), z[ok], stops[ok], rho[ok])
-    return Settled(z, stops, holds)
+        some = car.of(ok), demand.of(ok), found.z[ok], found.stops[ok], rho[ok]
+        found.holds[ok] = _least_stiffness(*some) > 0
+    return found
 
 
 def _move(slope: Array, error: Array) -> Array:
@@ -118,7 +192,7 @@ def _move(slope: Array, error: Array) -> Array:
 
 def _scales(car: LoadedCar, size: int) -> Array:
     """What each unbalanced part is measured by: the weight, and the weight over a length."""
-    weight = car.mass * 9.80665
+    weight = car.mass * STANDARD_GRAVITY
     reach = np.broadcast_to(np.asarray(car.wheelbase) / 2, np.shape(weight))
     rows = np.stack([weight, weight * reach, weight * reach, *([weight] * 8)], axis=-1)
     return np.broadcast_to(rows, (size, 11))
@@ -170,12 +244,20 @@ def _levers(car: LoadedCar, size: int) -> tuple[Array, Array, Array]:
     return to_body @ back, -back, by_place
 
 
-def _stable(car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array) -> Mask:
-    """Whether a small push is answered by a force against it, in every direction the stops leave."""
+def _least_stiffness(
+    car: LoadedCar, demand: Demand, z: Array, stops: Array, rho: Array, inertia: Array | None = None
+) -> Array:
+    """The least force that answers a small push, in any direction the stops leave (n,).
+
+    Above zero the state is stable. It is told in parts of `inertia` (n, 7) where that is given.
+    """
     slope, active = _slope(car, demand, z, stops, rho)
     by_place = _levers(car, len(z))[2]
-    reach = np.concatenate([[1.0], np.full(2, 2.0), np.ones(4)])
     held = np.where(active, 1e3 * rho, 0.0)
     stiff = -slope[:, :7, :7] + np.swapaxes(by_place, -1, -2) @ (held[..., None] * by_place)
-    found: Mask = np.linalg.eigvals(stiff * reach * reach[:, None]).real.min(-1) > 0
+    reach = np.concatenate([[1.0], np.full(2, 2.0), np.ones(4)])
+    scaled = reach if inertia is None else 1 / np.sqrt(inertia)
+    found: Array = np.linalg.eigvals(stiff * scaled[..., None, :] * scaled[..., :, None]).real.min(
+        -1
+    )
     return found
