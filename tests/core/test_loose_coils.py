@@ -100,7 +100,8 @@ class AirOnOneEnd(unittest.TestCase):
             arm = car.places[0, 0] if not front else -car.places[2, 0]
             pressed = 0.5 * 1.2 * 80.0**2 * areas[0 if front else 1] * float(car.wheelbase)
             rigid = (float(car.mass) * 9.80665 * arm + pressed) / (float(car.mass) * 0.45)
-            self.assertAlmostEqual(abs(found.wheels_up) / rigid, 1.0, delta=0.1)
+            # the air sinks the car, so that it takes more than the rigid one
+            self.assertTrue(1.0 < abs(found.wheels_up) / rigid < 1.25)
         launch = first_front_lift(plain(air=Air(1.2, np.array([1.5, 0.5]), 0.9)), 70.0)
         assert launch is not None
         self.assertGreater(launch[0], 5.0)

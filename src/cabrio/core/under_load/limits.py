@@ -111,7 +111,7 @@ def _walk(before: Loaded, measure: float, left: Left | None) -> Walk:
             end = bracket.low  # what was too far a step from the last state may stand from this one
         elif np.isfinite(bracket.past) or look[-1] >= measure:
             before, bracket = yield from _close_in(before, left, bracket)
-            if np.isfinite(bracket.past) or bracket.low < bracket.high:
+            if np.isfinite(bracket.high):
                 return Found(bracket.high, before)
             end = bracket.low
         else:
@@ -124,9 +124,9 @@ def _close_in(
 ) -> Generator[tuple[Array, Loaded], Loaded, tuple[Loaded, Bracket]]:
     """The demand between both ends of a bracket at which it happens, as near as it is to be known.
 
-    Both ends are one where the car stands at the upper one too, seen from near by.
+    The upper end is infinite again where the car stands there too, seen from near by.
     """
-    while bracket.high - bracket.low > EXACT * bracket.high:
+    while EXACT * bracket.high < bracket.high - bracket.low < np.inf:
         look = _inside(bracket, left is not None)
         states = yield look, before
         at, after = _narrowed(look, _remains(states, left), bracket)
