@@ -74,7 +74,7 @@ class OwnCar(OwnCarTestCase):
         self.assert_whole(page)
         self.go(page, "links")
         side = page.get_by_role("region", name="Side view", exact=True)
-        squat = self.bench(page)["figures"]["ladder_anti_squat"]["values"][0]
+        squat = self.bench(page)["figures"]["anti_squat"]["values"][0]
         expect(side.get_by_role("listitem").filter(has_text="Anti-squat")).to_contain_text(
             f"{squat * 100:.0f}"
         )
@@ -88,7 +88,7 @@ class OwnCar(OwnCarTestCase):
         page = self.make("Snipe", Discipline="drag", Rear_suspension="torque_arm", Units="n_mm")
         self.go(page, "links")
         side = page.get_by_role("region", name="Side view", exact=True)
-        squat = self.bench(page)["figures"]["torque_arm_anti_squat"]["values"][0]
+        squat = self.bench(page)["figures"]["anti_squat"]["values"][0]
         expect(side.get_by_role("listitem").filter(has_text="Anti-squat")).to_contain_text(
             f"{squat * 100:.0f}"
         )

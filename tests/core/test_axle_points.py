@@ -168,7 +168,7 @@ class TellsTheCar(unittest.TestCase):
         _, rear = swept_axles(car, FITTED, worked)
         assert rear is not None
         told = {curve.name: curve.left[HALF - 1] for curve in rear.sweep("travel").curves}
-        self.assertAlmostEqual(told["anti_squat"], float(worked["torque_arm_anti_squat"]), 6)
+        self.assertAlmostEqual(told["anti_squat"], float(worked["anti_squat"]), 6)
         self.assertAlmostEqual(told["roll_centre"], float(worked["track_bar_roll_centre"]), 6)
         self.assertIn("torque_arm", [stick.name for stick in rear.sweep("roll").sticks])
 

@@ -211,6 +211,7 @@ class LiveAxle(unittest.TestCase):
         spot = {
             "wheelbase": [2.7],
             "cg_height": [0.5],
+            "rear_drive_share": [1.0],
             "track": [1.5, 1.48],
             "loaded_radius": [0.31, 0.34],
             "bolt_x": [0.37, 0.04, 0.69, 0.0],

@@ -75,7 +75,13 @@ class InstantCentre(unittest.TestCase):
         assert isinstance(centre, Parallel)
         self.assertAlmostEqual(centre.slope or 0.0, 0.06)
         self.assertAlmostEqual(anti_squat_of(centre, 0.5, 2.6), 0.06 * 2.6 / 0.5)
-        known = {"bolt_x": x, "bolt_z": z, "cg_height": 0.5, "wheelbase": 2.6}
+        known = {
+            "bolt_x": x,
+            "bolt_z": z,
+            "cg_height": 0.5,
+            "wheelbase": 2.6,
+            "rear_drive_share": 1.0,
+        }
         self.assertAlmostEqual(float(answer(["anti_squat"], known)["anti_squat"]), 0.312)
         self.assertEqual(float(answer(["pinion_per_bump"], known)["pinion_per_bump"]), 0.0)
         with self.assertRaisesRegex(Impossible, r"parallel, with a slope of \+0.0600"):
@@ -89,6 +95,7 @@ class InstantCentre(unittest.TestCase):
                 "bolt_z": z,
                 "cg_height": 0.5,
                 "wheelbase": 2.6,
+                "rear_drive_share": 1.0,
             }
             return float(answer(["anti_squat"], known)["anti_squat"])
 
@@ -133,6 +140,7 @@ class InstantCentre(unittest.TestCase):
             "bolt_z": [0.4, 0.4, 0.2, 0.2],
             "total_mass": 1000.0,
             "launch_acceleration": 10.0,
+            "rear_drive_share": 1.0,
         }
         got = answer(["upper_bar_force", "lower_bar_force"], level)
         self.assertAlmostEqual(float(got["upper_bar_force"]), -5000.0)

@@ -119,10 +119,19 @@ class TheDemand(unittest.TestCase):
             lambda: Demand(speed=-1.0),
             lambda: Demand(along=float("nan")),
             lambda: Shaft(final_drive=0.0, radius=0.3),
-            lambda: Shaft(torque=-5.0),
+            lambda: Shaft(torque=float("inf")),
         ):
             with self.assertRaises(OutOfRange):
                 wrong()
+
+    def test_engine_braking_turns_the_axle_the_other_way(self) -> None:
+        car = plain(beam=(False, True), spring_bases=np.array([1.5, 1.2]), pads=np.full(4, 250.0))
+        split = []
+        for torque in (200.0, -200.0):
+            state = loaded(car, Demand(-2.0, shaft=Shaft(torque=torque)))
+            split.append(float(state.loads[0, 2] - state.loads[0, 3]))
+        self.assertGreater(split[0], 10.0)
+        self.assertAlmostEqual(split[0], -split[1], 6)
 
     def test_a_shaft_needs_a_live_axle(self) -> None:
         with self.assertRaisesRegex(Impossible, "live rear axle only"):

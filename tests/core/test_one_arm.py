@@ -63,17 +63,18 @@ class RigidArms(unittest.TestCase):
                     self.assertAlmostEqual(slope[i, 0], -up / view.centre.x, 3)
 
     def test_at_ride_height_it_is_what_the_figures_say(self) -> None:
-        for layout, name in (
-            ("torque_arm", "torque_arm_anti_squat"),
-            ("ladder_bar", "ladder_anti_squat"),
-        ):
+        for layout in ("torque_arm", "ladder_bar"):
             car = on(layout)
             side = side_of_sheet(car)
-            told = float(car.worked.values[name])
+            told = float(car.worked.values["anti_squat"])
             self.assertAlmostEqual(side.anti_squat or 0.0, told, 9, layout)
             self.assertLess((side.band or (0, 0))[0], told)
-            # the car under load has its rear held down by the same share
-            self.assertAlmostEqual(loaded_car(car.car, car.worked).anti_driving[1], told, 9)
+            # the car under load has its rear held down by the same share, in braking too
+            loads, worked = loaded_car(car.car, car.worked), car.worked.values
+            self.assertAlmostEqual(loads.anti_driving[1], told, 9)
+            self.assertAlmostEqual(loads.anti_braking[1], 0.4 * told, 9)
+            for name in ("rear_separation", "shaft_in_launch", "stroke_left_open"):
+                self.assertIn(name, worked, layout)
 
     def test_bars_keep_their_lengths(self) -> None:
         for layout in ("torque_arm", "ladder_bar", "leaf"):

@@ -263,3 +263,63 @@ class Ballast(unittest.TestCase):
             place_for(CAR, 1.0, 0.6, 0.55)
         with self.assertRaises(OutOfRange):
             place_for(CAR, 0.0, 0.5, 0.5)
+
+
+class RisingMotionRatio(unittest.TestCase):
+    """A perch moves k_s·MR·s: what a changing motion ratio adds to the wheel rate it does not move."""
+
+    SLOPE, RATIO, RATE = 0.9, 0.9, 60e3
+
+    def car(self) -> StandingCar:
+        sprung = (CAR.pads - CAR.unsprung) * G
+        ratio = np.full(4, self.RATIO)
+        rising = sprung / ratio * self.SLOPE
+        return replace(
+            CAR,
+            spring_bases=CAR.tracks,
+            motion_ratios=ratio,
+            spring_rates=np.full(4, self.RATE),
+            wheel_rates=self.RATE * ratio**2 + rising,
+            bars_connected=False,
+        )
+
+    def exact(self, shift: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
+        """Pads by the least energy of the coils themselves, compressed along a rising motion ratio."""
+        car = self.car()
+        sprung = (car.pads - car.unsprung) * G
+        squeezed = sprung / car.motion_ratios / car.spring_rates
+
+        def held(at: Any) -> float:
+            body, wheels = at[:3] / 100, at[3:] / 100
+            travel = wheels - car.places @ body
+            coil = squeezed + self.RATIO * travel + 0.5 * self.SLOPE * travel**2 + shift
+            tyre = car.pads * G / car.tyre_rates - wheels
+            return float(
+                np.sum(0.5 * car.spring_rates * coil**2)
+                + np.sum(0.5 * car.tyre_rates * tyre**2)
+                + np.sum(car.unsprung * G * wheels)
+                + np.sum(sprung * (car.places @ body))
+            )
+
+        rest = minimize(held, np.zeros(7), method="BFGS", options={"gtol": 1e-7}).x[3:] / 100
+        return car.pads - car.tyre_rates * rest / G
+
+    def test_pads_after_a_perch_turn(self) -> None:
+        shift = np.array([0.0004, 0.0, 0.0, 0.0])
+        found = predict(self.car(), Change(perch_shifts=shift)).pads - CAR.pads
+        true = self.exact(shift) - CAR.pads
+        self.assertGreater(abs(true[0]), 0.4)
+        np.testing.assert_allclose(found, true, rtol=0.005)
+
+    def test_turns_for_a_cross_reach_it(self) -> None:
+        car = self.car()
+        found = turns_for_cross(car, cross_of(car.pads) + 0.002, np.full(4, 0.001), 0.25)
+        got = cross_of(self.exact(found.exact.turns * 0.001))
+        self.assertAlmostEqual(got, cross_of(car.pads) + 0.002, 5)
+
+    def test_a_tender_in_series_is_in_the_rate_the_perch_moves(self) -> None:
+        soft = replace(self.car(), ride_rates=np.full(4, 20e3), wheel_rates=np.full(4, 20e3 * 0.81))
+        stiff = replace(self.car(), wheel_rates=np.full(4, 60e3 * 0.81))
+        turn = Change(perch_shifts=np.array([0.001, 0.0, 0.0, 0.0]))
+        moved = [abs(float((predict(one, turn).pads - CAR.pads)[0])) for one in (soft, stiff)]
+        self.assertLess(moved[0], 0.45 * moved[1])

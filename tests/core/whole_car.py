@@ -28,6 +28,7 @@ KNOWN: Values = {
     "loaded_radius": [0.3, 0.32],
     "roll_centre_height": [0.05, 0.25],
     "rear_brake_share": [0.4],
+    "rear_drive_share": [1.0],
     "anti_dive": [0.2, 0.3],
     "motion_ratio": [0.8, 0.8, 0.9, 0.9],
     "motion_ratio_slope": [0.5] * 4,

@@ -42,7 +42,7 @@ def _on_torque_arm(given: dict[str, Any]) -> dict[str, Any]:
     if not run:
         raise Impossible("The lower arm stands upright: anti-squat has no value.", number="bolt_x")
     got = answer(
-        ["torque_arm_ic_z", "torque_arm_anti_squat"],
+        ["torque_arm_ic_z", "anti_squat"],
         {
             "torque_arm_x": pivot[0],
             # the lower arms' line, told by where it is under the axle
@@ -51,9 +51,10 @@ def _on_torque_arm(given: dict[str, Any]) -> dict[str, Any]:
             "arm_rise": [rise] * 2,
             "cg_height": given["cg_height_m"],
             "wheelbase": given["wheelbase_m"],
+            "rear_drive_share": 1.0,
         },
     )
-    return answers | {"anti_squat_percent": 100 * float(got["torque_arm_anti_squat"])}
+    return answers | {"anti_squat_percent": 100 * float(got["anti_squat"])}
 
 
 def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
@@ -65,7 +66,11 @@ def side_view_links(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _on_bars(given: dict[str, Any]) -> dict[str, Any]:
-    known = _bolts(given) | {"wheelbase": given["wheelbase_m"], "cg_height": given["cg_height_m"]}
+    known = _bolts(given) | {
+        "wheelbase": given["wheelbase_m"],
+        "cg_height": given["cg_height_m"],
+        "rear_drive_share": 1.0,
+    }
     got = answer(["anti_squat"], known)
     x, z = np.asarray(known["bolt_x"]), np.asarray(known["bolt_z"])
     answers = _ic(view.instant_centre_of(x, z))
@@ -161,6 +166,7 @@ def launch(given: dict[str, Any]) -> dict[str, Any]:
         "wheelbase": given["wheelbase_m"],
         "front_axle_mass": given["front_axle_load_kg"],
         "anti_squat": given["anti_squat_percent"] / 100,
+        "rear_drive_share": 1.0,
         "wheel_rate": [front, front, rear, rear],
         "tyre_rate": four(given["rear_tyre_rate_n_per_m"]),
         "front_limiter": given["front_limiter_travel_m"],

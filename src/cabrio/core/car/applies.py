@@ -25,7 +25,7 @@ def _applying(rear_layout: str, discipline: str) -> frozenset[str]:
     }
     assumed = {one.name for one in ENTERED if one.default is not None}
     for name, entry in figures().items():
-        if set(entry.needs) <= known | assumed:
+        if entry.is_met(known | assumed):
             known.add(name)
     return frozenset(known)
 

@@ -59,6 +59,8 @@ def worn(car: Car, setup: Setup) -> Worn:
     rows: Rows = {}
     for name, told in found.items():
         given, number = car.known.get(name), number_named(name)
+        if not car.has(number):
+            continue  # a part of another rear layout than this car has
         if not _says(told) and (given is not None or number.default is None):
             continue
         instead = [None if i in told else number.default for i in range(len(number.shape.places))]

@@ -8,7 +8,7 @@ from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..geometry.four_bar import lower_line, upper_line
 from ..graph.registry import Array, figure
-from .shapes import FRONT, REAR, axle_mean, refuse, worked_once
+from .shapes import FRONT, REAR, axle_mean, refuse, refuse_undriven, worked_once
 
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"
 CAR = Shape.CAR
@@ -63,16 +63,19 @@ def launch_transfer(
     label="Rear separation",
     quantity="height",
     shape=CAR,
-    formula="(AS − 1)·ΔW / (2·k_w)",
+    formula="(AS·p − 1)·ΔW / (2·k_w),  p the rear's part of the drive",
     source=GILLESPIE,
     sign="+ separates, − squats",
 )
-def rear_separation(launch_transfer: Array, anti_squat: Array, wheel_rate: Array) -> Array:
+def rear_separation(
+    launch_transfer: Array, anti_squat: Array, rear_drive_share: Array, wheel_rate: Array
+) -> Array:
     """Body away from the axle at the rear, settled at the launch shown [m].
 
     Wrong beyond the droop or bump travel there is, and before the damper has let it get there.
     """
-    return (anti_squat - 1) * launch_transfer / (2 * axle_mean(wheel_rate)[..., REAR])
+    carried = anti_squat * rear_drive_share - 1
+    return carried * launch_transfer / (2 * axle_mean(wheel_rate)[..., REAR])
 
 
 @figure(
@@ -182,12 +185,13 @@ def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
 
 @worked_once
 def _bar_forces(
-    total_mass: Array, acceleration: Array, bolt_x: Array, bolt_z: Array
+    total_mass: Array, acceleration: Array, rear_drive_share: Array, bolt_x: Array, bolt_z: Array
 ) -> tuple[Array, Array]:
     """Both bars of one side: they pass half the drive on and have no moment about the tyre's contact.
 
     Tyre and spring forces go through that point, or straight above it, so the bars alone balance.
     """
+    refuse_undriven(rear_drive_share)
     upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
     # a scaled line's parts: its rise, its run, its distance from the contact patch
     balance = upper[2] * lower[1] - lower[2] * upper[1]
@@ -197,7 +201,7 @@ def _bar_forces(
         "bolt_x",
         "the bars cannot carry the drive: both run through one height at the axle.",
     )
-    half = 0.5 * total_mass * acceleration / balance
+    half = 0.5 * total_mass * acceleration * rear_drive_share / balance
     return -half * lower[2], half * upper[2]
 
 
@@ -205,38 +209,46 @@ def _bar_forces(
     label="Upper bar force",
     quantity="force",
     shape=CAR,
-    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0",
+    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a·p;  F_u·p_u + F_l·p_l = 0",
     source=GILLESPIE,
     sign="+ pushes, − pulls the chassis",
 )
 def upper_bar_force(
-    total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
+    total_mass: Array,
+    launch_acceleration: Array,
+    rear_drive_share: Array,
+    bolt_x: Array,
+    bolt_z: Array,
 ) -> Array:
     """Force along one upper bar at the launch shown [N]; p is each bar's distance from the contact.
 
     Refused where the bars cannot carry it. Wrong as a strength figure: bumps and tyre shake are
     several times that; and where left and right are preloaded against each other.
     """
-    return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[0]
+    return _bar_forces(total_mass, launch_acceleration, rear_drive_share, bolt_x, bolt_z)[0]
 
 
 @figure(
     label="Lower bar force",
     quantity="force",
     shape=CAR,
-    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a;  F_u·p_u + F_l·p_l = 0",
+    formula="F_u·cos θ_u + F_l·cos θ_l = ½·m·a·p;  F_u·p_u + F_l·p_l = 0",
     source=GILLESPIE,
     sign="+ pushes, − pulls the chassis",
 )
 def lower_bar_force(
-    total_mass: Array, launch_acceleration: Array, bolt_x: Array, bolt_z: Array
+    total_mass: Array,
+    launch_acceleration: Array,
+    rear_drive_share: Array,
+    bolt_x: Array,
+    bolt_z: Array,
 ) -> Array:
     """Force along one lower bar at the launch shown [N].
 
     Refused where the bars cannot carry it. Wrong as a strength figure: bumps and tyre shake are
     several times that; and where left and right are preloaded against each other.
     """
-    return _bar_forces(total_mass, launch_acceleration, bolt_x, bolt_z)[1]
+    return _bar_forces(total_mass, launch_acceleration, rear_drive_share, bolt_x, bolt_z)[1]
 
 
 @figure(
@@ -274,13 +286,14 @@ def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Arr
     label="Load onto the left rear from shaft torque",
     quantity="force",
     shape=CAR,
-    formula="m·a·r / (ratio·t_R)",
+    formula="m·a·p·r / (ratio·t_R)",
     source=GILLESPIE,
     sign="+ onto the left rear, off the right",
 )
 def shaft_load_shift(
     total_mass: Array,
     launch_acceleration: Array,
+    rear_drive_share: Array,
     loaded_radius: Array,
     final_drive: Array,
     track: Array,
@@ -288,8 +301,10 @@ def shaft_load_shift(
     """Load that the shaft's torque moves from the right rear tyre to the left at the launch shown [N].
 
     Before the body hands part of it back through springs and bar: the car under load tells what is
-    left. Wrong where the front wheels drive too, or the shaft turns the other way.
+    left. Wrong where the shaft turns the other way.
     """
-    torque = total_mass * launch_acceleration * loaded_radius[..., REAR] / final_drive
+    refuse_undriven(rear_drive_share)
+    drive = total_mass * launch_acceleration * rear_drive_share
+    torque = drive * loaded_radius[..., REAR] / final_drive
     found: Array = torque / track[..., REAR]
     return found

@@ -13,7 +13,7 @@ from ..errors import Impossible
 from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
 from ..geometry.plane import Triple, is_coincident
 from ..graph.registry import Array, figure
-from .shapes import refuse, worked_once
+from .shapes import refuse, refuse_undriven, worked_once
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 7"
@@ -116,23 +116,6 @@ def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
 
 
 @figure(
-    label="Anti-squat",
-    quantity="anti",
-    shape=CAR,
-    formula="AS = (z_IC / x_IC) / (h_CG / L)",
-    source=RCVD,
-)
-def anti_squat(swing_slope: Array, cg_height: Array, wheelbase: Array) -> Array:
-    """Share of the launch's load transfer that the links carry at once [1 = 100 %], axle mass neglected.
-
-    Load gained by the rear is m·a·h/L whatever it is: this sets how fast, and which way the body goes.
-    Wrong where the drive is not carried by the housing (independent rear), or the CG height is a rule
-    of thumb: it moves in proportion.
-    """
-    return swing_slope * wheelbase / cg_height
-
-
-@figure(
     label="IC of the torque arm above the ground",
     quantity="dimension",
     shape=CAR,
@@ -155,53 +138,95 @@ def torque_arm_ic_z(
 
 
 @figure(
-    label="Anti-squat of the torque arm",
-    quantity="anti",
+    label="Slope to the torque arm's instant centre",
+    quantity="slope",
     shape=CAR,
-    formula="AS = (z_IC / x_pivot) / (h_CG / L)",
+    formula="z_IC / x_pivot",
     source=RCVD,
+    sign="+ rises to the front",
 )
-def torque_arm_anti_squat(
-    torque_arm_ic_z: Array, torque_arm_x: Array, cg_height: Array, wheelbase: Array
-) -> Array:
-    """Share of the launch's load transfer that arm and links carry at once [1 = 100 %].
+def torque_arm_slope(torque_arm_ic_z: Array, torque_arm_x: Array) -> Array:
+    """Slope of the line from the rear contact patch to the torque arm's instant centre [-].
 
-    Wrong as the height of the instant centre is, and where the CG height is a rule of thumb.
+    Wrong as the height of the instant centre is.
     """
-    return torque_arm_ic_z / torque_arm_x * wheelbase / cg_height
+    return torque_arm_ic_z / torque_arm_x
 
 
 @figure(
-    label="Anti-squat of the ladder bars",
+    label="Slope to the ladder bars' pivot",
+    quantity="slope",
+    shape=CAR,
+    formula="z_pivot / x_pivot",
+    source=RCVD,
+    sign="+ rises to the front",
+)
+def ladder_slope(ladder_pivot_x: Array, ladder_pivot_z: Array) -> Array:
+    """Slope of the line from the rear contact patch to the front pivot of ladder bars [-].
+
+    They are one with the housing, so that pivot is the instant centre. Wrong where the bars float on
+    the housing.
+    """
+    return ladder_pivot_z / ladder_pivot_x
+
+
+@figure(
+    label="Slope of the rear links",
+    quantity="slope",
+    shape=CAR,
+    formula="z_IC / x_IC of the links, torque arm or ladder bars fitted",
+    source=RCVD,
+    sign="+ rises to the front",
+)
+def links_slope(
+    swing_slope: Array | None = None,
+    torque_arm_slope: Array | None = None,
+    ladder_slope: Array | None = None,
+) -> Array:
+    """Slope from the rear contact patch to the instant centre of whatever locates the axle [-].
+
+    Wrong as the one that it is taken from.
+    """
+    known = (swing_slope, torque_arm_slope, ladder_slope)
+    return next(one for one in known if one is not None)
+
+
+@figure(
+    label="Anti-squat",
     quantity="anti",
     shape=CAR,
-    formula="AS = (z_pivot / x_pivot) / (h_CG / L)",
+    formula="AS = (z_IC / x_IC) / (h_CG / L)",
     source=RCVD,
 )
-def ladder_anti_squat(
-    ladder_pivot_x: Array, ladder_pivot_z: Array, cg_height: Array, wheelbase: Array
+def anti_squat(
+    links_slope: Array, cg_height: Array, wheelbase: Array, rear_drive_share: Array
 ) -> Array:
-    """Share of the launch's load transfer that ladder bars carry at once [1 = 100 %].
+    """Share of the rear axle's part of the launch's load transfer that its links carry at once [1 = 100 %],
+    axle mass neglected.
 
-    They are one with the housing, so their front pivot is the instant centre. Wrong where the CG height
-    is a rule of thumb, or the bars float on the housing.
+    Load gained by the rear is m·a·h/L whatever it is: this sets how fast, and which way the body goes.
+    Refused where only the front wheels drive. Wrong where the drive is not carried by the housing
+    (independent rear), or the CG height is a rule of thumb: it moves in proportion.
     """
-    return ladder_pivot_z / ladder_pivot_x * wheelbase / cg_height
+    refuse_undriven(rear_drive_share)
+    return links_slope * wheelbase / cg_height
 
 
 @figure(
     label="Anti-lift in braking",
     quantity="anti",
     shape=CAR,
-    formula="AS · rear brake share",
+    formula="(z_IC / x_IC) / (h_CG / L) · rear brake share",
     source=GILLESPIE,
 )
-def anti_lift(anti_squat: Array, rear_brake_share: Array) -> Array:
+def anti_lift(
+    links_slope: Array, cg_height: Array, wheelbase: Array, rear_brake_share: Array
+) -> Array:
     """Share of the braking load transfer that holds the rear down through its links [1 = 100 %].
 
     Wrong where the brakes are not on the axle housing (inboard, or floating calipers).
     """
-    return anti_squat * rear_brake_share
+    return links_slope * wheelbase / cg_height * rear_brake_share
 
 
 @figure(label="Upper bar", quantity="dimension", shape=CAR, formula="√(Δx² + Δz²)", source=RCVD)

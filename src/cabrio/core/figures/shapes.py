@@ -85,3 +85,13 @@ def refuse_at(shape: Shape, place: str, number: str, sentence: str) -> NoReturn:
         number=number,
         place=place,
     )
+
+
+def refuse_undriven(rear_drive_share: Array) -> None:
+    """Raise Impossible where nothing of the drive goes to the rear axle."""
+    refuse(
+        rear_drive_share <= 0,
+        Shape.CAR,
+        "rear_drive_share",
+        "only the front wheels drive: nothing of the launch goes through the rear axle.",
+    )

@@ -278,14 +278,18 @@ def perch_shift(perch_turns: Array, perch_pitch: Array) -> Array:
     label="Perch shift at the wheel",
     quantity="height",
     shape=CORNER,
-    formula="perch shift / (MR·cos α)",
+    formula="k_s·MR·cos α·perch shift / k_w",
     source=DIXON,
     sign="+ raises the body",
 )
-def perch_wheel_shift(perch_shift: Array, spring_motion_ratio: Array) -> Array:
+def perch_wheel_shift(
+    perch_shift: Array, spring_motion_ratio: Array, rate_at_ride: Array, wheel_rate: Array
+) -> Array:
     """How far that would raise this corner if it carried the same load [m].
 
+    Perch shift over motion ratio where that is constant: what a changing one adds to the wheel rate, the
+    perch does not move.
     Wrong where one corner alone is turned: load then moves across the car and the body twists on
     all four springs and tyres. The weights station works that out.
     """
-    return perch_shift / spring_motion_ratio
+    return rate_at_ride * spring_motion_ratio * perch_shift / wheel_rate

@@ -8,7 +8,7 @@ are all read off that one graph.
 from __future__ import annotations
 
 import inspect
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cache
 from graphlib import CycleError, TopologicalSorter
@@ -45,11 +45,21 @@ NEVER_ZERO = (
 
 @dataclass(frozen=True)
 class Figure:
-    """A worked number: its dictionary entry, its function, and the names it needs in order."""
+    """A worked number: its dictionary entry, its function, and the names it needs in order.
+
+    `alternatives` are those of its needs of which one is enough: arguments that default to None.
+    """
 
     number: Number
     function: Formula
     needs: tuple[str, ...]
+    alternatives: frozenset[str] = frozenset()
+
+    def is_met(self, known: Container[str]) -> bool:
+        """Whether what is known is enough to work it."""
+        if any(name not in known for name in self.needs if name not in self.alternatives):
+            return False
+        return not self.alternatives or any(name in known for name in self.alternatives)
 
 
 @dataclass(frozen=True)
@@ -132,8 +142,9 @@ def figure(
             wrong=wrong,
             only_with=only_with,
         )
-        needs = tuple(inspect.signature(function).parameters)
-        _FIGURES[name] = Figure(number, function, needs)
+        parameters = inspect.signature(function).parameters
+        either = frozenset(one for one, told in parameters.items() if told.default is None)
+        _FIGURES[name] = Figure(number, function, tuple(parameters), either)
         return function
 
     return enter
@@ -345,10 +356,23 @@ def run(
 def _plan() -> tuple[tuple[str, Formula, Callable[[Mapping[str, Array]], Any]], ...]:
     """The figures in order, each with what fetches its inputs in one call."""
 
-    def fetch(needs: tuple[str, ...]) -> Callable[[Mapping[str, Array]], Any]:
+    def fetch(entry: Figure) -> Callable[[Mapping[str, Array]], Any]:
+        needs = entry.needs
+        if entry.alternatives:
+            return lambda values: _one_of(entry, values)
         return itemgetter(*needs) if len(needs) > 1 else lambda values: (values[needs[0]],)
 
-    return tuple((name, entry.function, fetch(entry.needs)) for name, entry in figures().items())
+    return tuple((name, entry.function, fetch(entry)) for name, entry in figures().items())
+
+
+def _one_of(entry: Figure, values: Mapping[str, Array]) -> list[Array | None]:
+    """The inputs of a figure with alternatives, None for those that are not there.
+
+    Raises KeyError where what is there is not enough.
+    """
+    if not entry.is_met(values):
+        raise KeyError(entry.number.name)
+    return [values.get(name) for name in entry.needs]
 
 
 def _lacking(entry: Figure, worked: Worked, needs: Mapping[str, Need]) -> tuple[Need, ...]:

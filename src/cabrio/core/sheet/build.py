@@ -179,6 +179,8 @@ def build(
     values: Values = {}
     origins: dict[str, Origin] = {}
     for name, given in car.known.items():
+        if not car.has(number_named(name)):
+            continue  # told of another rear layout than this car has
         values[name] = list(given.values)
         words = TYPICAL if given.guessed and not given.by else "car data"
         origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)

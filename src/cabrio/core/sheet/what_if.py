@@ -146,6 +146,7 @@ def standing_of(values: Mapping[str, Array]) -> StandingCar:
         spring_bases=values["spring_base"],
         bars_connected=False,
         wheel_rates=values["wheel_rate"],
+        ride_rates=values["rate_at_ride"],
     )
 
 

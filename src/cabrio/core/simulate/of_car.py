@@ -9,12 +9,12 @@ import numpy as np
 
 from ..car.fitted import click_of
 from ..catalog.parts import BumpRubber, Damper, Face
-from ..catalog.quantities import ANTI_SQUAT, AXLE_OF_CORNER, PLACES, Shape
+from ..catalog.quantities import AXLE_OF_CORNER, PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
 from ..graph.registry import Array, Need
 from ..sheet.build import Sheet
-from ..under_load.of_sheet import shaft_of
+from ..under_load.of_sheet import anti_in_braking, shaft_of
 from .full_car import FullCar, estimated_inertias
 from .quarter_car import QuarterCar
 from .suspension import Curve, DamperLaw, Suspension
@@ -67,7 +67,7 @@ def full_car(sheet: Sheet) -> Model:
         float(sprung.sum()), rear * base, (1 - rear) * base, float(track.mean())
     )
     assumed = ["Pitch and roll inertia are estimated from the masses' places."]
-    squat = sheet.worked.values.get(ANTI_SQUAT.get(sheet.car.rear_layout, ""))
+    squat = sheet.worked.values.get("anti_squat")
     if squat is None:
         assumed.append(
             "Anti-squat is not known and left out: all of the launch goes over the springs."
@@ -89,8 +89,8 @@ def full_car(sheet: Sheet) -> Model:
         suspensions=tuple(suspension(sheet, place) for place in CORNERS),
         tyre_rates=values["tyre_rate"],
         bar_rates=values["bar_wheel_rate"] + rates * at_base,
-        anti_dive=values["anti_dive"],
-        anti_squat=0.0 if squat is None else float(squat),
+        anti_dive=anti_in_braking(sheet.worked.values),
+        anti_squat=0.0 if squat is None else float(squat) * float(values["rear_drive_share"]),
         shaft_arm=_shaft_arm(sheet),
     )
     return Model(car, tuple(assumed))

@@ -133,7 +133,7 @@ def _shifts_carrying(car: StandingCar, loads: Array) -> Array:
     """Perch shifts along the spring [m] under which the wheels carry these loads [N] more, body still."""
     sunk = car.to_stations @ (-loads / car.tyre_rates)
     pushed = np.linalg.solve(car.to_stations.T, loads)
-    shift: Array = (pushed / car.rates_at_wheel - sunk) * car.motion_ratios
+    shift: Array = (pushed - car.rates_at_wheel * sunk) / car.perch_rates
     return shift
 
 

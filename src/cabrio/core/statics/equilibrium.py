@@ -28,7 +28,8 @@ class StandingCar:
 
     `spring_bases` equals the track of an independent axle: a beam of that base is the same thing.
     `wheel_rates` are k_w at ride height, any slope of the motion ratio included; `spring_rates` and
-    `motion_ratios` are along the spring.
+    `motion_ratios` are along the spring. `ride_rates` are what the springs have at ride height, where a
+    tender in series makes that another rate than the main spring's.
     """
 
     wheelbase: float
@@ -42,6 +43,7 @@ class StandingCar:
     bar_rates: Array = field(default_factory=lambda: np.zeros(2))
     bars_connected: bool = True
     wheel_rates: Array | None = None
+    ride_rates: Array | None = None
 
     def __post_init__(self) -> None:
         for name, least in (
@@ -87,6 +89,19 @@ class StandingCar:
         if self.wheel_rates is not None:
             return self.wheel_rates
         return self.spring_rates * self.motion_ratios**2
+
+    @property
+    def rates_in_place(self) -> Array:
+        """Rate along the spring at ride height, of the spring or of its stack (4,) [N/m]."""
+        return self.spring_rates if self.ride_rates is None else self.ride_rates
+
+    @property
+    def perch_rates(self) -> Array:
+        """Force at the station for a shift of the perch, k_s·MR (4,) [N/m].
+
+        Not k_w / MR: the part of k_w that a changing motion ratio makes, F_s·MR′, no perch moves.
+        """
+        return self.rates_in_place * self.motion_ratios
 
     @cached_property
     def places(self) -> Array:
@@ -185,7 +200,7 @@ def predict(car: StandingCar, change: Change) -> Standing:
     moved = (standing.wheel_height_changes - standing.ride_height_changes) @ car.to_stations
     rates = after.rates_at_wheel
     car.refuse_pulling(
-        car.station_forces + pushed + rates * (moved + change.perch_shifts / car.motion_ratios)
+        car.station_forces + pushed + rates * moved + after.perch_rates * change.perch_shifts
     )
     return standing
 
@@ -207,8 +222,7 @@ def solve(car: StandingCar, change: Change) -> Standing:
             number="bar",
         )
     after, offset = _after_springs(car, change)
-    ratio = after.motion_ratios
-    offset = offset + after.rates_at_wheel * change.perch_shifts / ratio
+    offset = offset + after.perch_rates * change.perch_shifts
     wheels = offset @ after.to_stations
     wheels = wheels - np.einsum("ij,...j->...i", after.bars, _bar_travel(change))
     loads, moments = _ballast(change.ballast)
@@ -248,8 +262,12 @@ def _after_springs(car: StandingCar, change: Change) -> tuple[StandingCar, Array
     compression = car.station_forces / ratio / car.spring_rates
     longer = np.asarray(change.spring_free_length_changes)
     pushed = rates * (compression + longer) - car.spring_rates * compression
-    slope = car.rates_at_wheel - car.spring_rates * ratio**2
-    return replace(car, spring_rates=rates, wheel_rates=rates * ratio**2 + slope), pushed * ratio
+    slope = car.rates_at_wheel - car.rates_in_place * ratio**2
+    in_place = 1 / (1 / rates + 1 / car.rates_in_place - 1 / car.spring_rates)
+    after = replace(
+        car, spring_rates=rates, ride_rates=in_place, wheel_rates=in_place * ratio**2 + slope
+    )
+    return after, pushed * ratio
 
 
 def _bar_travel(change: Change) -> Array:
@@ -275,7 +293,7 @@ def energy(car: StandingCar, change: Change, at: Array) -> float:
     travel = wheels - after.places @ body
     stations = after.to_stations @ travel
     rate = after.rates_at_wheel
-    perch = rate * change.perch_shifts / after.motion_ratios + pushed + car.station_forces
+    perch = after.perch_rates * change.perch_shifts + pushed + car.station_forces
     total = float(np.sum(0.5 * rate * stations**2 + perch * stations))
     if after.bars_connected:
         twist = travel[0::2] - travel[1::2] - np.asarray(change.bar_wheel_shifts)

@@ -14,6 +14,7 @@ from ..catalog.quantities import Array, Indexes
 class Shaft:
     """Torque of the propeller shaft on a live rear axle: given [N·m], or by the final drive.
 
+    Given below zero it is engine braking.
     `sign` +1: it turns clockwise seen from in front of the car.
     """
 
@@ -25,7 +26,6 @@ class Shaft:
     def __post_init__(self) -> None:
         if self.torque is not None:
             finite(shaft_torque=self.torque)
-            not_below_zero(shaft_torque=self.torque)
         else:
             above_zero(final_drive_ratio=self.final_drive, loaded_radius=self.radius)
 

@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from ..car.model import Car
-from ..catalog.quantities import ANTI_SQUAT, Array
+from ..catalog.quantities import Array
 from ..constants import DRIVE_REAR
 from ..graph.registry import Worked
 from .air import Air, AirMap
@@ -59,25 +59,44 @@ def loaded_car(car: Car, worked: Worked) -> LoadedCar:
         bar_rates=v["bar_wheel_rate"],
         beam=(car.front_layout != "independent", car.rear_layout != "independent"),
         spring_bases=v["spring_base"],
-        droop=v.get("droop_travel", np.full(4, inf)),
+        droop=_droop(v),
         bump=v.get("bump_travel", np.full(4, inf)),
         rubbers=_rubbers(v),
         gaps=np.repeat(v["rubber_gap"], 2) if "rubber_gap" in v else np.zeros(4),
         heights=v.get("ride_height"),
         brake_rear=float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR,
         drive_rear=float(v["rear_drive_share"]),
-        anti_braking=v["anti_dive"],
-        anti_driving=_in_drive(car, v),
+        anti_braking=anti_in_braking(v),
+        anti_driving=_in_drive(v),
         air=_air(v),
     )
 
 
-def _in_drive(car: Car, v: Mapping[str, Array]) -> Array:
+def _droop(v: Mapping[str, Array]) -> Array:
+    """Travel to the droop stops [m]; at the front a limiter that is set stops it earlier."""
+    found: Array = v.get("droop_travel", np.full(4, inf))
+    if "front_limiter" in v:
+        limiter = np.array([float(v["front_limiter"])] * 2 + [inf] * 2)
+        found = np.minimum(found, limiter)
+    return found
+
+
+def anti_in_braking(v: Mapping[str, Array]) -> Array:
+    """What the links of both axles carry of the braking transfer (2,): at the rear of a live axle by its
+    links, where they are known."""
+    found: Array = np.asarray(v["anti_dive"], np.float64)
+    if "links_slope" not in v:
+        return found
+    rear = float(v["rear_brake_share"]) if "rear_brake_share" in v else BRAKE_REAR
+    lift = float(v["links_slope"]) * float(v["wheelbase"]) / float(v["cg_height"]) * rear
+    return np.array([found[0], lift])
+
+
+def _in_drive(v: Mapping[str, Array]) -> Array:
     """What the links carry of the driving transfer: by the points where they are known, by the bars."""
     told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
-    squat = ANTI_SQUAT.get(car.rear_layout, "")
-    if squat in v:
-        told = np.array([told[0], float(v[squat]) * float(v["rear_drive_share"])])
+    if "anti_squat" in v:
+        told = np.array([told[0], float(v["anti_squat"]) * float(v["rear_drive_share"])])
     return told
 
 

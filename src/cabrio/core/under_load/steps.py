@@ -29,9 +29,17 @@ PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
 }
 ALONE = (("LF",), ("RF",), ("LR",), ("RR",))
 """A perch moves weight across the car: it is stepped at one corner."""
-MOVERS = {*NEEDED, *GRIP, "motion_ratio_slope", "anti_squat", "rubber_gap", "perch_shift"}
+MOVERS = {
+    *NEEDED,
+    *GRIP,
+    "motion_ratio_slope",
+    "links_slope",
+    "rubber_gap",
+    "perch_shift",
+    "front_limiter",
+}
 """What moves the loaded car: a perch by the pads it shifts."""
-LOADED = (*NEEDED, *GRIP, "anti_squat", "air_density")
+LOADED = (*NEEDED, *GRIP, "anti_squat", "links_slope", "air_density")
 """The figures that a loaded car is made of; the others of a trial are not asked for."""
 LEAST = 1e-6
 """What moves less than this, in g or in shares, moves nothing."""
