@@ -11,7 +11,7 @@ from contextlib import contextmanager, suppress
 from hashlib import sha256
 from pathlib import Path
 
-from .postgres import Server
+from .postgres import ROLE, Server
 from .stages import DATA, PYTHON, ROOT, Failure, run
 
 KEPT = 14
@@ -149,8 +149,9 @@ def _looked_through(server: Server, database: str) -> str:
         database,
     ):
         raise Failure("That is no backup of this program: it holds none of its data.")
+    server.app_url(database)  # the role is there
     done = subprocess.run(
-        [PYTHON, "-m", "cabrio", "check", "--migrate"],
+        [PYTHON, "-m", "cabrio", "check", "--migrate", "--grant", ROLE],
         env=os.environ | {"CABRIO_DATABASE": server.url(database)},
         cwd=ROOT,
         capture_output=True,

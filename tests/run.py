@@ -6,6 +6,7 @@ work: each has a database of its own. The browser's take longest and so come fir
 
 from __future__ import annotations
 
+import contextlib
 import io
 import multiprocessing
 import os
@@ -65,8 +66,10 @@ def run_class(name: str) -> Result:
     """The tests of one class, `tests.layer.module.Class`."""
     start = time.monotonic()
     suite = unittest.defaultTestLoader.loadTestsFromName(name)
-    said = io.StringIO()
-    result = unittest.TextTestRunner(said, verbosity=1, warnings="error").run(suite)
+    said, printed = io.StringIO(), io.StringIO()
+    # what the app prints of errors that tests provoke is told only where a test fails
+    with contextlib.redirect_stdout(printed), contextlib.redirect_stderr(printed):
+        result = unittest.TextTestRunner(said, verbosity=1, warnings="error").run(suite)
     bad = len(
         {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
     )
@@ -75,8 +78,15 @@ def run_class(name: str) -> Result:
     if not result.testsRun and not bad and not skipped:
         bad = 1
         said.write(f"no test was found in {name}\n")
-    told = said.getvalue() if bad else ""
+    told = said.getvalue() + _end_of(printed.getvalue()) if bad else ""
     return Result(name.removeprefix("tests."), passed, bad, skipped, told, time.monotonic() - start)
+
+
+def _end_of(printed: str, most: int = 60) -> str:
+    """The last lines that were printed meanwhile."""
+    lines = printed.splitlines()
+    left_out = [f"… {len(lines) - most} lines before"] if len(lines) > most else []
+    return "\n".join(["printed meanwhile:", *left_out, *lines[-most:], ""]) if lines else ""
 
 
 def classes(layer: str) -> list[str]:

@@ -145,19 +145,22 @@ def migrate() -> None:
 
 @main.command()
 @click.option("--migrate", "migrates", is_flag=True, help="Bring it to the newest schema first.")
+@click.option("--grant", "role", default="", help="Give this role what the app needs, and no more.")
 @told
-def check(migrates: bool) -> None:
+def check(migrates: bool, role: str) -> None:
     """Open every car, compare every booked setup with its seal, follow the chain of what was done."""
     from sqlalchemy.orm import Session
 
     from cabrio.operations.upkeep import look_through
-    from cabrio.storage.database import check_schema, open_engine
+    from cabrio.storage.database import check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
     engine = open_engine(_database())
     if migrates:
         bring_up(_database())
     check_schema(engine)
+    if role:
+        grant(_database(), role)
     with Session(engine) as db:
         found = look_through(db)
     if found.wrong:

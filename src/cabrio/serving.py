@@ -84,6 +84,8 @@ def server(app: App, host: str, port: int, largest: int) -> Any:
         asyncore_use_poll=True,  # more connections than select can watch
         max_request_body_size=largest,
         max_request_header_size=32 * 2**10,
+        # the app itself takes the word of as many proxies as it is told of, and of no other (Settings.proxies)
+        clear_untrusted_proxy_headers=False,
         ident="cabrio",
     )
     held.append(made)

@@ -14,6 +14,7 @@ from cabrio.storage import erasing
 from cabrio.storage.database import open_engine
 from cabrio.storage.models import Base, Person
 from tests.support.client import INES, OKE, PELL, TEO, ApiTestCase, pads
+from tests.support.client import Person as Person_
 from tests.support.database import fresh_url
 
 VIEWS = ("", "/readings", "/logbook", "/file", "/walks", "/watched")
@@ -103,6 +104,30 @@ class Erased(ApiTestCase):
             db.commit()
             with self.assertRaisesRegex(Conflict, "cannot tell them apart"):
                 erase(db, PELL, NOW)
+
+    def test_a_name_that_is_a_word_of_the_record_changes_nothing_but_people(self) -> None:
+        """Somebody called “wheelbase”: the keys and words of cars and of what was done stay as they are."""
+        ines = self.person(INES)
+        for word, email in (("wheelbase", "wb@hollinbank.example"), ("INSERT", "in@x.example")):
+            body = {"name": word, "email": email, "role": "crew"}
+            link = ines.ok("POST", "/api/people", body)["path"].removeprefix("/join#")
+            worker = Person_(self.app)
+            joined = {"key": link, "password": "lantern cobble fjord 7"}
+            worker.token = worker.ok("POST", "/api/join", joined)["token"]
+            worker.understand()
+            worker.ok("POST", "/api/cars/2/readings", pads([250, 251, 262, 263], note=word))
+            before = ines.ok("GET", "/api/cars/2")["figures"]["wheelbase"]["values"]
+            with Session(self.engine) as db:
+                stands = erase(db, email, NOW)
+                db.commit()
+                self.assertEqual(look_through(db).wrong, ())
+            self.assertEqual(
+                ines.ok("GET", "/api/cars/2")["figures"]["wheelbase"]["values"], before
+            )
+            newest = ines.ok("GET", "/api/cars/2/readings?kind=pads")["readings"][0]
+            self.assertEqual((newest["by"], newest["note"]), (stands, word))
+            done = ines.ok("GET", "/api/done")["entries"]
+            self.assertNotIn(word, [one["who"] for one in done])
 
     def test_every_table_with_a_name_is_reached(self) -> None:
         for table in Base.metadata.sorted_tables:

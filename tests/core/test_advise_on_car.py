@@ -7,13 +7,13 @@ from unittest.mock import patch
 
 from cabrio.core.advise.advise import advise
 from cabrio.core.advise.candidate import Question
-from cabrio.core.advise.limits import refuse_what_it_breaks
 from cabrio.core.car import Given, Line
 from cabrio.core.car.settings import check_free
 from cabrio.core.catalog.parts import Bar
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Impossible, OutOfRange
 from cabrio.core.knowledge import knowledge
+from cabrio.core.sheet.limits import refuse_what_it_breaks
 from cabrio.core.sheet.what_if import try_lines
 
 from .test_advise import CIRCUIT, DRAG, of
@@ -98,7 +98,7 @@ class OnThisCar(unittest.TestCase):
 
             with (
                 self.subTest(f"{before} to {after}"),
-                patch("cabrio.core.advise.limits.moved_by", moves),
+                patch("cabrio.core.sheet.limits.moved_by", moves),
             ):
                 if refused:
                     with self.assertRaisesRegex(Impossible, "coils would touch"):

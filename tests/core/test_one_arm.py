@@ -73,8 +73,7 @@ class RigidArms(unittest.TestCase):
             loads, worked = loaded_car(car.car, car.worked), car.worked.values
             self.assertAlmostEqual(loads.anti_driving[1], told, 9)
             self.assertAlmostEqual(loads.anti_braking[1], 0.4 * told, 9)
-            for name in ("rear_separation", "shaft_in_launch", "stroke_left_open"):
-                self.assertIn(name, worked, layout)
+            self.assertIn("rear_separation", worked, layout)
 
     def test_bars_keep_their_lengths(self) -> None:
         for layout in ("torque_arm", "ladder_bar", "leaf"):

@@ -55,7 +55,9 @@ class Release(TestCase):
         gone = Upsetting("void", "Something was undone.", ("spring",), revision=2)
         found = self.stood(
             Standing("bolts", "void", self.reading("bolts"), (gone,)),
-            Standing("preload", "void", self.reading("preload"), (), differs),
+            Standing(
+                "preload", "void", self.reading("preload"), (), differs, self.reading("preload")
+            ),
         )
         first, second = bars_release(found)
         self.assertEqual((first.kind, first.damage), ("preload", True))

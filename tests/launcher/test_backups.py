@@ -10,9 +10,11 @@ from unittest import mock
 
 from launcher.postgres import FAST, Server, folder_for
 
+from cabrio.api.app import Settings, create_app
 from cabrio.demo import load_if_empty
 from cabrio.storage.database import migrate, open_engine
 from launcher import backups, main, stages
+from tests.support.client import INES, Person
 
 NAME = "SELECT document->>'name' FROM car WHERE id = 1"
 
@@ -113,6 +115,18 @@ class Drill(unittest.TestCase):
         with engine.connect() as again:
             self.assertEqual(again.exec_driver_sql(NAME).scalar(), was)
         self.assertEqual(self.named(aside), "Later")
+
+    def test_the_app_goes_on_reading_and_writing_after_a_restore(self) -> None:
+        backups.restore(self.server, "cabrio", self.file, sure=True)
+        engine = open_engine(self.server.app_url("cabrio"))
+        self.addCleanup(engine.dispose)
+        app = create_app(Settings(secret="x" * 32, web=Path("web/dist"), demo=True), engine)
+        person = Person(app)
+        self.assertEqual(person.sign_in(INES).status_code, 200)
+        self.assertEqual(person.call("GET", "/api/ready").status_code, 200)
+        # a database that lets the app do nothing is not said to be ready
+        self.server.psql("REVOKE ALL ON ALL TABLES IN SCHEMA public FROM cabrio_app", "cabrio")
+        self.assertEqual(person.call("GET", "/api/ready").status_code, 503)
 
     def test_the_app_s_own_backups_go_by_age(self) -> None:
         folder = tempfile.TemporaryDirectory()

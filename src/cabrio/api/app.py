@@ -17,6 +17,7 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 from whitenoise import WhiteNoise
 
 from cabrio import __version__
+from cabrio.operations.errors import Busy
 
 from . import access, adapter, bodies, context, live, once, problems, signed_in
 
@@ -33,6 +34,11 @@ POLICY = {
     "Cross-Origin-Resource-Policy": "same-origin",
 }
 """What every answer tells the browser to keep to."""
+MAY_WORK = (
+    "SELECT bool_and(has_table_privilege(one, 'SELECT') AND has_table_privilege(one, 'INSERT')) "
+    "FROM unnest(ARRAY['person', 'sign_in', 'car', 'revision', 'reading', 'slip', 'run']) AS one"
+)
+"""Whether the app may do with the tables what nearly every request wants."""
 TLS_ONLY = "max-age=31536000"
 """Behind TLS a browser comes back by TLS alone, for a year [s]."""
 
@@ -177,8 +183,11 @@ def _pages(app: Flask, web: Path) -> None:
 
     @app.get("/api/ready")
     def ready() -> dict[str, str]:
-        """Whether the database answers too; 503 where it does not. `health` is about the app alone."""
-        context.database().execute(text("SELECT 1"))
+        """Whether the database lets the app do what a request does; 503 where it does not. `health` is about
+        the app alone."""
+        allowed = context.database().scalar(text(MAY_WORK))
+        if not allowed:
+            raise Busy("The database does not let the app read and write its tables.", after=5)
         return {"status": "ready"}
 
     @app.get("/")

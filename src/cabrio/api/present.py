@@ -15,7 +15,7 @@ from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds,
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.readings import Reading, Standing, Upsetting, spread_of
+from cabrio.core.record.readings import Reading, Standing, Upsetting, is_unnumbered, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
@@ -107,6 +107,14 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
         ]
     if one.reading and one.reading.taken.by_eye:
         reasons.append(s.ReasonView(verdict="doubtful", why="Taken by eye.", revision=None))
+    if one.reading and is_unnumbered(one.reading):
+        words = (
+            "Ticked off without a number: nothing was written down that it could be held against."
+        )
+        reasons.append(s.ReasonView(verdict="doubtful", why=words, revision=None))
+    if one.damage_found is not None:
+        words = "A later reading does not end this: an engineer records an inspection for damage."
+        reasons.append(s.ReasonView(verdict="void", why=words, revision=None))
     if one.differs:
         reasons.append(
             s.ReasonView(

@@ -10,6 +10,7 @@ from sqlalchemy import update
 from sqlalchemy.orm import Session
 
 from cabrio.operations import sign_in
+from cabrio.operations.errors import TooManyTries
 from cabrio.operations.sign_in import Visitor
 from cabrio.storage.models import Person, SignIn
 
@@ -84,3 +85,21 @@ def install(app: Flask) -> None:
                 here = (SignIn.id == g.pop("seen")) & (SignIn.seen_at < now)
                 apart.execute(update(SignIn).where(here).values(seen_at=now))
         return response
+
+
+def counted_try(email: str) -> None:
+    """Count one try to say a password, kept by itself: whoever is refused has tried, too. Raises TooManyTries."""
+    refused: TooManyTries | None = None
+    with context.transaction() as db:
+        try:
+            sign_in.count_try(db, email, visitor(), context.now())
+        except TooManyTries as too_many:
+            refused = too_many
+    if refused is not None:
+        raise refused
+
+
+def take_back(email: str) -> None:
+    """Take a counted try back where no password was looked at."""
+    with context.transaction() as db:
+        sign_in.take_back(db, email, visitor())

@@ -265,7 +265,17 @@ def tell(season: Season) -> None:
     )
     tale.verdict(drift, "better", "keep", "Half a flat did it.")
     season.at(date(2026, 10, 9), 18)
-    tale.read("preload", [0.0], note="Upper right bolt bent, hole good. Bolt replaced.")
+    tale.read("preload", [0.0], note="Back at neutral by itself.")
+    tale.read(
+        "damage_inspection",
+        by=season.ines,
+        note="Upper right bolt bent, hole good. Bolt replaced, welds and rod ends sound.",
+        looked_at_holes=True,
+        looked_at_welds=True,
+        looked_at_bolts=True,
+        looked_at_rod_ends=True,
+        looked_at_housing=True,
+    )
     tale.read("preload", [-1.0], note="Counted back on with the new bolt.")
     tale.read("bolts", note="The new bolt and its neighbours.")
     tale.session(

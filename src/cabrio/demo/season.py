@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from random import Random
@@ -12,6 +12,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Given, Line, check_setup
+from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, Taken
 from cabrio.core.sheet.build import build
@@ -136,6 +137,8 @@ class CarTale:
         settles |= {name: [list(row)] for name, row in (also or {}).items()}
         if fuel is not None:
             settles["fuel_mass"] = [[fuel]]
+        if not settles:
+            settles = self._found_as_set(names)
         found = readings.take(
             self.db,
             by or self.season.oke,
@@ -149,6 +152,12 @@ class CarTale:
             confirmed=True,
         )
         return found.id
+
+    def _found_as_set(self, names: Sequence[str]) -> dict[str, list[list[float]]]:
+        """What a check finds where everything is as it was set: nothing where its numbers check none."""
+        setup = benches.load(self.db, self.season.ines, self.car_id).current.setup
+        rows = {name: setup.get(number_named(name).checks) for name in names}
+        return {name: [row] for name, row in rows.items() if row and None not in row}
 
     def stood(self, **true: list[float]) -> None:
         """How the car truly stands, by reading: what its instruments say follows from here on."""

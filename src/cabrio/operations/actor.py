@@ -8,7 +8,7 @@ from .errors import NotAllowed
 
 ABILITIES: dict[str, frozenset[str]] = {
     "engineer": frozenset(
-        {"look", "speak", "judge", "read", "log", "draft", "give", "import", "release"}
+        {"look", "speak", "judge", "read", "log", "draft", "give", "import", "release", "inspect"}
     ),
     "crew": frozenset({"look", "read", "log"}),
     "driver": frozenset({"look", "speak", "judge"}),
@@ -16,7 +16,7 @@ ABILITIES: dict[str, frozenset[str]] = {
 }
 """look: see · speak: driver's words · judge: verdicts · read: take readings · log: events, sessions
 and runs · draft: slips and booking · give: car data and inventory · import: car files ·
-release: let a car run that is not ready."""
+release: let a car run that is not ready · inspect: end a sign of damage."""
 
 PEOPLE = "people"
 """Who belongs to the team, and what was done in it: an owner's, whatever the role."""
@@ -30,6 +30,7 @@ REFUSALS = {
     "judge": "give a verdict",
     "import": "import a car",
     "release": "let a car out that is not ready",
+    "inspect": "decide on a sign of damage",
 }
 
 

@@ -19,6 +19,7 @@ from . import sign_in
 from .actor import Actor
 from .errors import Conflict, NotAllowed, NotFound
 from .texts import one_line
+from .upkeep import look_through
 
 SHORTEST = 10
 GUESSES = 8.0
@@ -167,7 +168,8 @@ def join(db: Session, key: str, password: str, now: datetime) -> Person:
 def change_password(
     db: Session, actor: Actor, old: str, new: str, now: datetime, *, keep: int
 ) -> None:
-    """Change one's own password; every other sign-in of this person ends, `keep` stays."""
+    """Change one's own password; every other sign-in of this person ends, `keep` stays. The try was counted
+    before, as one to sign in is."""
     person = people.person_by_id(db, actor.person_id)
     if person is None or not sign_in.fits(person, old):
         raise Impossible("That is not your password.", number="old")
@@ -190,7 +192,12 @@ def change_person(
     actor.must("people")
     # locked one after the other: two owners who take it from each other at once leave none otherwise
     people.lock_team(db, actor.team_id)
+    acting = people.person_by_id(db, actor.person_id)
+    if acting is not None:
+        db.refresh(acting)  # somebody may have taken it from them meanwhile
+        actor_of(acting).must("people")
     person = _of_team(db, actor, person_id)
+    db.refresh(person)
     if role is not None:
         if role not in ROLES:
             raise Impossible(f"A role is one of {', '.join(ROLES)}.", number="role")
@@ -241,8 +248,9 @@ def erase(db: Session, email: str, now: datetime) -> str:
     """Take a person's name, address, password and sign-ins away for good: the name that stands in their place.
 
     It stands in the team's record too, which goes on to say that it was one and the same person. What others
-    wrote in sentences stays as they wrote it. Wants the database's owner. Raises NotFound, Conflict for a team's
-    last owner, or where the record cannot tell two people apart.
+    wrote in sentences stays as they wrote it. Everything is read again before it counts. Wants the database's
+    owner. Raises NotFound, Conflict for a team's last owner, where the record cannot tell two people apart, or
+    where something could not be read any more: the caller then takes it all back.
     """
     person = _by_email(db, email)
     alike = [one for one in people.people_of(db, person.team_id) if one.name == person.name]
@@ -250,6 +258,7 @@ def erase(db: Session, email: str, now: datetime) -> str:
         raise Conflict(
             f"{len(alike)} people of this team are called {person.name}: the record cannot tell them apart."
         )
+    wrong_before = set(look_through(db).wrong)
     name, address = f"Former member {person.id}", f"former-{person.id}@erased.invalid"
     words = {person.name: name, person.email: address}
     audit.tell_who(db, "the command line", team=person.team_id, request="person erase")
@@ -263,6 +272,10 @@ def erase(db: Session, email: str, now: datetime) -> str:
     db.flush()
     _keeps_an_owner(db, person.team_id)
     audit.note_erasure(db, person.id, changed)
+    db.flush()
+    db.expire_all()
+    if wrong := set(look_through(db).wrong) - wrong_before:
+        raise Conflict(f"Nothing was erased: it would break the record. {sorted(wrong)[0]}")
     return name
 
 
@@ -274,5 +287,9 @@ def _by_email(db: Session, email: str) -> Person:
 
 
 def _keeps_an_owner(db: Session, team_id: int) -> None:
-    if not any(one.owner and one.disabled_at is None for one in people.people_of(db, team_id)):
+    """An owner is one who has come: who was only invited may never do."""
+    if not any(
+        one.owner and one.disabled_at is None and one.password_hash
+        for one in people.people_of(db, team_id)
+    ):
         raise Conflict("A team needs an owner who can sign in: name another one first.")

@@ -9,10 +9,10 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.errors import CoreError, Problems, UnknownName
+from cabrio.core.errors import CoreError, Missing, Problems, UnknownName
 from cabrio.core.figures.masses import total_mass
 from cabrio.core.graph.registry import as_array, number_named
-from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge import ReadingKind, knowledge
 from cabrio.core.record.readings import STAGES, Taken, check_settles, kind_named, mean_of
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
@@ -21,6 +21,9 @@ from .actor import Actor
 from .bench import load
 from .errors import CautionFirst, Conflict, NotFound
 from .texts import said
+
+LEAST_WORDS = 3
+"""Words that a decision about the car's safety takes at least."""
 
 
 def take(
@@ -49,6 +52,9 @@ def take(
     if unknown:
         raise UnknownName(f"There is no condition called “{sorted(unknown)[0]}”.")
     problems: list[CoreError] = []
+    if row.inspects:
+        actor.must("inspect")
+        problems += _inspection(row, conditions, note)
     if taken.stage not in STAGES or (taken.stage and not row.stages):
         problems.append(UnknownName(f"{row.label} has no stage “{taken.stage}”.", number="stage"))
     checked: dict[str, list[list[float]]] = {}
@@ -85,6 +91,22 @@ def take(
     return reading
 
 
+def _inspection(row: ReadingKind, conditions: Mapping[str, bool], note: str) -> list[CoreError]:
+    """What an inspection lacks that would end a sign of damage: what was looked at, and words on it."""
+    found: list[CoreError] = []
+    if not any(conditions.get(name) for name in row.conditions):
+        found.append(
+            Missing("Tick what was looked at: an inspection of nothing ends no sign of damage.")
+        )
+    if len(note.split()) < LEAST_WORDS:
+        found.append(
+            Missing(
+                f"Write what was found and done, in {LEAST_WORDS} words at least.", number="note"
+            )
+        )
+    return found
+
+
 def cautioned(kind: str, understood: Collection[str]) -> None:
     """Raise CautionFirst where the station of this reading has a caution not yet understood."""
     station = knowledge().stations_by_id[knowledge().readings[kind].station]
@@ -101,6 +123,9 @@ def withdraw(
     reading = cars.find_reading(db, car_id, reading_id)
     if reading is None:
         raise NotFound("There is no such reading of this car.")
+    kind = knowledge().readings.get(reading.kind)
+    if kind is not None and (kind.damage or kind.inspects):
+        actor.must("inspect")  # else a sign of damage could be withdrawn by who may not end it
     if reading.withdrawn_at is not None:
         raise Conflict(f"{reading.withdrawn_by} has already withdrawn it: {reading.withdrawn_why}")
     if not why.strip():

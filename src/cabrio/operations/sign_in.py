@@ -125,12 +125,22 @@ def sign_in(db: Session, email: str, password: str, where: Visitor, now: datetim
     if not fits(person, password):
         return None
     assert person is not None
-    both, machine, anywhere = _counted(address, where)
-    people.give_back(db, both, (machine, anywhere))
+    forgive(db, address, where)
     people.forget_tries(db, now - 2 * WINDOW)
     if HASHER.check_needs_rehash(person.password_hash):
         person.password_hash = hashed(password)
     return person
+
+
+def forgive(db: Session, email: str, where: Visitor) -> None:
+    """Let the tries at one address from one machine count no more, and one less elsewhere: this one fitted."""
+    both, machine, anywhere = _counted(email.strip().lower(), where)
+    people.give_back(db, both, (machine, anywhere))
+
+
+def take_back(db: Session, email: str, where: Visitor) -> None:
+    """Take one counted try back: no password was looked at."""
+    people.give_back(db, "", _counted(email.strip().lower(), where))
 
 
 def write_down_refused(db: Session, email: str, where: Visitor) -> None:

@@ -8,9 +8,10 @@ sealed in turn by the entry of the erasure (`audit.follow`).
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from contextlib import contextmanager
 from hashlib import sha256
+from typing import Any
 
 from sqlalchemy import JSON, Table, delete, func, text
 from sqlalchemy.orm import Session
@@ -18,7 +19,9 @@ from sqlalchemy.orm import Session
 from .models import Base, RequestKeyRow
 
 NAMED = ("by", "author", "driver")
-"""Columns that hold a person's name: these, and those that end in `_by`."""
+"""Columns and fields of documents that hold a person's name: these, and those that end in `_by`."""
+SIDES = ("before", "after")
+"""What an entry of what was done tells of a row."""
 
 
 def names(table: Table) -> list[str]:
@@ -65,15 +68,39 @@ def _in_table(db: Session, table: Table, team_id: int, old: str, new: str) -> No
             text(f'UPDATE {table.name} SET "{column}" = :new WHERE "{column}" = :old AND {where}'),
             {"old": old, "new": new, "team": team_id},
         )
+    key = [one.name for one in table.primary_key]
     for column in documents(table):
-        db.execute(
+        rows = db.execute(
             text(
-                f'UPDATE {table.name} SET "{column}" = CAST(replace("{column}"::text, '
-                "to_jsonb(CAST(:old AS text))::text, to_jsonb(CAST(:new AS text))::text) AS jsonb) "
+                f'SELECT {", ".join(key)}, "{column}" AS told FROM {table.name} '
                 f'WHERE {where} AND strpos("{column}"::text, to_jsonb(CAST(:old AS text))::text) > 0'
             ),
-            {"old": old, "new": new, "team": team_id},
-        )
+            {"old": old, "team": team_id},
+        ).all()
+        for row in rows:
+            told = renamed(row.told, old, new)
+            if told == row.told:
+                continue
+            here = " AND ".join(f"{name} = :{name}" for name in key)
+            db.execute(
+                text(f'UPDATE {table.name} SET "{column}" = CAST(:told AS jsonb) WHERE {here}'),
+                {"told": json.dumps(told), **{name: getattr(row, name) for name in key}},
+            )
+
+
+def renamed(told: Any, old: str, new: str, fields: Container[str] = ()) -> Any:
+    """A document with another name where a field names people: those of `NAMED`, those that end in `_by`, and
+    `fields` besides. The same word anywhere else is a word, and stays."""
+    if isinstance(told, list):
+        return [renamed(one, old, new, fields) for one in told]
+    if not isinstance(told, dict):
+        return told
+    return {
+        key: new
+        if one == old and (key in NAMED or key.endswith("_by") or key in fields)
+        else renamed(one, old, new, fields)
+        for key, one in told.items()
+    }
 
 
 def _of_team(table: Table, team: str = ":team") -> str:
@@ -96,23 +123,20 @@ def _in_entries(db: Session, team_id: int, person_id: int, words: dict[str, str]
         ),
         {"team": team_id, "person": person_id},
     ).all()
-    quoted = {_quoted(db, old): _quoted(db, new) for old, new in words.items()}
     for row in found:
-        told = row.told
-        for old, new in quoted.items():
-            told = told.replace(old, new)
+        was = json.loads(row.told)
+        now = was
+        for old, new in words.items():
+            # who did it stands by name in the entry; in those of people their name and address do
+            fields = ("name", "email") if was.get("what") == "person" else ()
+            if now.get("who") == old:
+                now = now | {"who": new}
+            now = now | {key: renamed(now[key], old, new, fields) for key in SIDES if key in now}
+        told = row.told if now == was else json.dumps(now)
         if told != row.was:
             kept = text(
                 "UPDATE audit SET entry = CAST(:told AS jsonb) WHERE id = :id RETURNING entry::text"
             )
-            now = db.execute(kept, {"told": told, "id": row.id}).scalar_one()
-            changed[row.id] = sha256(now.encode()).hexdigest()
+            reads = db.execute(kept, {"told": told, "id": row.id}).scalar_one()
+            changed[row.id] = sha256(reads.encode()).hexdigest()
     return changed
-
-
-def _quoted(db: Session, word: str) -> str:
-    """A word as it stands in a document of the database."""
-    found: str = db.execute(
-        text("SELECT to_jsonb(CAST(:w AS text))::text"), {"w": word}
-    ).scalar_one()
-    return found

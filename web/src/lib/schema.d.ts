@@ -7467,6 +7467,8 @@ export interface components {
             tick: string;
             /** When Needed */
             when_needed: boolean;
+            /** Ability */
+            ability: string;
             /** Tools */
             tools: string[];
             /** Stages */

@@ -17,10 +17,10 @@ import { ReadingForm } from './ReadingForm';
 export function ReadingPanel({ kind }: { kind: string }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const may = useMay('read');
+  const row = dictionary.reading(kind);
+  const may = useMay(row?.ability ?? 'read');
   const [open, setOpen] = useState(false);
   const standing = bench.standings.find((one) => one.kind === kind);
-  const row = dictionary.reading(kind);
   const station = dictionary.data.stations.find((one) => one.readings.includes(kind));
   const { understood, understand, problem } = useUnderstood(station);
   if (!row || !standing) return null;

@@ -12,13 +12,13 @@ from cabrio.core.knowledge import knowledge
 from cabrio.operations import people
 from cabrio.operations import sign_in as signing
 from cabrio.operations.actor import Actor
-from cabrio.operations.errors import NotAllowed, TooManyTries
+from cabrio.operations.errors import Busy, NotAllowed
 from cabrio.storage.models import Person
 from cabrio.storage.people import everyone
 
 from .. import schemas as s
 from ..context import actor, now, transaction, understood
-from ..signed_in import SignedIn, enter, leave, visitor
+from ..signed_in import SignedIn, counted_try, enter, leave, take_back, visitor
 
 routes = APIBlueprint("people", __name__, tag="People")
 
@@ -64,25 +64,18 @@ def me() -> s.Me:
 @routes.output(s.Me)
 @routes.doc(summary="Sign in")
 def sign_in(body: s.SignIn) -> s.Me:
-    with transaction() as db:  # kept by itself: whoever is refused has tried, too
-        refused = _tried(db, body.email)
-    if refused is not None:
-        raise refused
-    with transaction() as db:
-        person = signing.sign_in(db, body.email, body.password, visitor(), now())
-        if person is not None:
-            return _enter(db, person)
-        signing.write_down_refused(db, body.email, visitor())
+    counted_try(body.email)
+    try:
+        with transaction() as db:
+            person = signing.sign_in(db, body.email, body.password, visitor(), now())
+            if person is not None:
+                return _enter(db, person)
+            signing.write_down_refused(db, body.email, visitor())
+    except Busy:
+        take_back(body.email)
+        raise
     # outside the transaction, so that it is kept
     raise NotAllowed("Wrong e-mail or password.")
-
-
-def _tried(db: Session, email: str) -> TooManyTries | None:
-    try:
-        signing.count_try(db, email, visitor(), now())
-    except TooManyTries as refused:
-        return refused
-    return None
 
 
 @routes.post("/session/demo")

@@ -10,12 +10,14 @@ from flask import Response
 from flask_login import current_user
 
 from cabrio.operations import people, sign_in
+from cabrio.operations.errors import Busy
 from cabrio.storage import people as stored
 from cabrio.storage.documents import iso
 from cabrio.storage.models import Person
 
 from .. import schemas as s
 from ..context import actor, exported, now, transaction
+from ..signed_in import counted_try, take_back, visitor
 
 routes = APIBlueprint("team", __name__, tag="People")
 
@@ -136,6 +138,15 @@ def end(sign_in_id: int) -> s.Ok:
 @routes.output(s.Ok)
 @routes.doc(summary="Change one's own password; every other sign-in ends")
 def password(body: s.NewPassword) -> s.Ok:
-    with transaction() as db:
-        people.change_password(db, actor(), body.old, body.new, now(), keep=current_user.sign_in_id)
+    actor()  # signed in
+    email = current_user.person.email
+    counted_try(email)
+    try:
+        with transaction() as db:
+            keep = current_user.sign_in_id
+            people.change_password(db, actor(), body.old, body.new, now(), keep=keep)
+            sign_in.forgive(db, email, visitor())
+    except Busy:
+        take_back(email)
+        raise
     return s.Ok()

@@ -94,6 +94,8 @@ class ReadingKindEntry(BaseModel):
     conditions: list[str]
     tick: str
     when_needed: bool
+    ability: str
+    """What a person must be able to do to take it."""
     tools: list[str]
     stages: bool
     differs: str

@@ -24,10 +24,10 @@ from ..knowledge.work import DRIVEN
 from ..record.bite import PRELOAD
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
+from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
 from ..solve.preload import flats_said
 from .candidate import Candidate, Corner, Effect, Question, Severity, Situation
-from .limits import refuse_what_it_breaks
 
 STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
 WITH_SPEED = frozenset({"perch_turns", "axle_height", "rubber_gap"})
@@ -177,7 +177,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         steps = _learned_steps(sheet, rule, known) or _steps(rule, asked.severity)
         lines, fewer = _lines(sheet, rule, number, steps)
         trial = try_lines(sheet, lines, bite=known.bite)
-        narrow = refuse_what_it_breaks(sheet, trial, lines)
+        narrow = refuse_what_it_breaks(sheet, trial)
         effects = tuple(_effects(sheet, trial, rule))
         _refuse_the_other_way(rule, effects)
     except CoreError as refusal:

@@ -24,10 +24,10 @@ from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
 from ..record.recheck import rechecks
 from ..sheet.build import Sheet
+from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from ..solve.side_view import Picks
 from .axes import Axis, Option, axes_of, option_at
-from .limits import refuse_what_it_breaks
 from .targets import Plan, Plans, Reached, Target, Touch
 from .told import after, balance_moves, is_loaded, needed_for, now, worked_for
 
@@ -343,7 +343,7 @@ def _plan(
         number = number_named(line.name)
         way_of(number).check(sheet.car, number, line.place, line.new)
     trial = try_lines(sheet, lines)
-    narrow = refuse_what_it_breaks(sheet, trial, lines)
+    narrow = refuse_what_it_breaks(sheet, trial)
     for refusal in refused_newly(sheet, trial):
         raise refusal
     reached = []

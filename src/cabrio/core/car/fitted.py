@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ..catalog.part import PartKind, Position, part_kinds
+from ..catalog.part import NOT_KNOWN, PartKind, Position, part_kinds
 from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import PLACES, Shape, axle_of
 from ..constants import STARTING_LLTD
@@ -64,9 +64,14 @@ def worn(car: Car, setup: Setup) -> Worn:
         if not _says(told) and (given is not None or number.default is None):
             continue
         instead = [None if i in told else number.default for i in range(len(number.shape.places))]
+        others = given.values if given else instead
         rows[name] = [
-            other if told.get(i) is None else told[i]
-            for i, other in enumerate(given.values if given else instead)
+            told[i]
+            if told.get(i) is not None
+            else None
+            if i in told and given is not None and given.estimated_at(i)
+            else other
+            for i, other in enumerate(others)
         ]
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
@@ -102,14 +107,16 @@ def _add(car: Car, setup: Setup, kind: PartKind, found: dict[str, dict[int, Any]
             continue
         for name, value in part.brings(place, _chooser(car, setup, place)).items():
             # where no hole or position is set the number is unknown, and nothing stands in for it
-            if value is not None or name in kind.chosen:
-                places = number_named(name).shape.places
-                if kind.shape is Shape.CAR and len(places) > 1:
-                    # a part of the whole car tells every place at once
-                    found.setdefault(name, {}).update(enumerate(value))
-                    continue
-                at = places.index(place) if place in places else 0
-                found.setdefault(name, {})[at] = value
+            unknown = value is NOT_KNOWN or (value is None and name in kind.chosen)
+            if value is None and not unknown:
+                continue
+            places = number_named(name).shape.places
+            if kind.shape is Shape.CAR and len(places) > 1:
+                # a part of the whole car tells every place at once
+                found.setdefault(name, {}).update(enumerate(value))
+                continue
+            at = places.index(place) if place in places else 0
+            found.setdefault(name, {})[at] = None if unknown else value
 
 
 def _chooser(car: Car, setup: Setup, place: str) -> Callable[[str], Position]:

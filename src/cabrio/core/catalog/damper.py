@@ -12,7 +12,7 @@ from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import CoreError, Impossible, Missing, OutOfRange
 from .checks import finite
 from .fields import Group, OneOf, Own, Table, Words
-from .part import Chosen, Part, part
+from .part import NOT_KNOWN, Chosen, Part, part
 from .quantities import Array, Shape
 
 Counted = Literal["from_closed", "from_open"]
@@ -251,8 +251,22 @@ class Damper(Part):
                 return f"the knob no longer turns, at click {adjustment.dead_at:g}."
         return ""
 
+    def lacks(self, setting: str, value: float) -> str:
+        """Why a knob cannot stand at a click; both countings run from 0 to the part's own number."""
+        for face in FACES:
+            adjustment = self.adjustment(face)
+            if setting != f"{face}_clicks" or adjustment is None or not adjustment.clicks:
+                continue
+            if not 0 <= value <= adjustment.clicks:
+                return (
+                    f"Damper {self.code}: {face} goes from 0 to {adjustment.clicks} clicks, not to "
+                    f"{value:g}."
+                )
+        return ""
+
     def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
-        """Chords of the curves at the clicks set; None where no sheet says."""
+        """Chords of the curves at the clicks set; None where no sheet says, `NOT_KNOWN` where the sheet does
+        not reach the click: a typical value is not this damper's then."""
         found: dict[str, Any] = {}
         for face in FACES:
             adjustment, click = self.adjustment(face), self.click(face, chosen)
@@ -262,5 +276,5 @@ class Damper(Part):
                     try:
                         found[f"{face}_{speed}"] = adjustment.chord(click, band)
                     except CoreError:
-                        continue
+                        found[f"{face}_{speed}"] = NOT_KNOWN
         return found

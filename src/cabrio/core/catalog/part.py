@@ -97,6 +97,10 @@ class Part:
         return self.fits in ("both", axle_of(place)) or axle_of(place) not in AXLES
 
 
+NOT_KNOWN = float("nan")
+"""What a part brings for a number that is its own and cannot be told: nothing typical stands in for it."""
+
+
 def _picked(values: Any, hole: float | None) -> float | None:
     """The value at a hole counted from 1; the only one where there is one; else unknown."""
     if not values:

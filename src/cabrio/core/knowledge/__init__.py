@@ -130,7 +130,8 @@ class ReadingKind(ForCars):
     `optional` numbers may stay empty; `tick` is the label of a check that needs none. `when_needed`
     kinds are not missed by the route. `tools` are instruments to choose from, `stages` an outside
     visit with readings before and after. `differs` says what it means where a check finds another
-    value than the one set; with `damage` the car has to be looked over before it runs. After
+    value than the one set; with `damage` the car has to be looked over before it runs, and only an
+    engineer's inspection ends that: the reading that `inspects` it, with words and what was looked at. After
     `again_after` runs it is asked for again, for what `settles` says; 0 for never.
     """
 
@@ -144,12 +145,18 @@ class ReadingKind(ForCars):
     conditions: tuple[str, ...] = ()
     when_needed: bool = False
     damage: bool = False
+    inspects: str = ""
     tools: tuple[str, ...] = ()
     stages: bool = False
     differs: str = ""
     tick: str = ""
     again_after: int = 0
     settles: str = ""
+
+    @property
+    def ability(self) -> str:
+        """What a person must be able to do to take it."""
+        return "inspect" if self.inspects else "read"
 
     @property
     def is_check(self) -> bool:

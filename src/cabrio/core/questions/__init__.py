@@ -14,13 +14,14 @@ from itertools import product
 from typing import Any
 
 from ..car.lines import Line, value_now
-from ..car.settings import check_free, way_of
+from ..car.settings import check_free, check_setting, way_of
 from ..catalog.quantities import PLACES, Number, Shape
 from ..errors import CoreError, Impossible, Missing, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
 from ..record.recheck import Recheck
 from ..sheet.build import Sheet
+from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
 
 MOST_OFFERED = 5
@@ -163,7 +164,18 @@ def nearest(
             number=figure,
         )
     ranked.sort(key=lambda one: (one[0], len(one[1].lines)))
-    return [told(tried, said(sheet, tried.lines), shows) for _, tried in ranked[:MOST_OFFERED]]
+    offered: list[Proposal] = []
+    refusal: CoreError | None = None
+    for _, tried in ranked:
+        try:
+            offered.append(told(tried, said(sheet, tried.lines), shows))
+        except Impossible as broken:
+            refusal = refusal or broken
+        if len(offered) == MOST_OFFERED:
+            break
+    if not offered and refusal is not None:
+        raise refusal
+    return offered
 
 
 def _choices(sheet: Sheet, name: str, together: tuple[str, ...]) -> list[list[list[Line]]]:
@@ -183,16 +195,22 @@ def _choices(sheet: Sheet, name: str, together: tuple[str, ...]) -> list[list[li
             for i in range(round((high - low) / (number.step or 1.0)) + 1)
         ]
         found.append(
-            [_lines(sheet, name, places, value) for value in values if _may(sheet, name, places)]
+            [
+                _lines(sheet, name, places, value)
+                for value in values
+                if _may(sheet, name, places, value)
+            ]
             or [[]]
         )
     return found
 
 
-def _may(sheet: Sheet, name: str, places: Iterable[str]) -> bool:
+def _may(sheet: Sheet, name: str, places: Iterable[str], value: float) -> bool:
+    """Whether a setting may stand at a value: within its own range at each place, and on the part there."""
     try:
         for place in places:
-            check_free(sheet.car, sheet.setup, name, place)
+            check_free(sheet.car, sheet.setup, name, place, value)
+            check_setting(sheet.car, name, place, value)
     except CoreError:
         return False
     return True
@@ -213,7 +231,11 @@ def proposal(
 def told(
     tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
-    """A tried change as a proposal: what it gives, how long it takes with all it makes stale."""
+    """A tried change as a proposal: what it gives, how long it takes with all it makes stale.
+
+    Raises Impossible where it takes away what the car needs, as a slip of these lines would.
+    """
+    close = refuse_what_it_breaks(tried.sheet, tried)
     shown = tuple(
         Shown(name, place, *moved_by(tried.sheet, tried, name, place))
         for name in shows
@@ -228,7 +250,7 @@ def told(
         shown,
         work + sum(one.minutes for one in again),
         again,
-        (*notes, *(one.sentence for one in tried.unknown), *tried.notes),
+        (*notes, *close, *(one.sentence for one in tried.unknown), *tried.notes),
     )
 
 

@@ -279,6 +279,8 @@ class Standing:
     reading: Reading | None
     reasons: tuple[Upsetting, ...] = ()
     differs: tuple[Differing, ...] = ()
+    damage_found: Reading | None = None
+    """The reading that points to damage, until an engineer's inspection after it."""
 
     def spares(self) -> frozenset[str]:
         """Figures that still hold though the reading does not: spared by every reason it fell for."""
@@ -306,32 +308,67 @@ def standing(
     booked: Mapping[int, Booked | list[Line]],
     setup: Setup | None = None,
     given: Mapping[str, Given] | None = None,
+    *,
+    inspections: Iterable[Reading] = (),
+    setups: Mapping[int, Setup] | None = None,
 ) -> Standing:
     """The latest reading of a kind that was not withdrawn, against everything booked since.
 
     `booked` maps each revision to what made it. A check that found another value than the one in
-    `setup` is never fresh; `given` says how far it may be off.
+    `setup` is never fresh; `given` says how far it may be off. A check without a number is in doubt
+    where its kind has numbers to write down. What points to damage stands until one of the
+    `inspections` after it, whatever is read later; `setups` are those of the revisions.
     """
-    taken = [
-        one
-        for one in readings
-        if one.kind == kind and one.withdrawn_at is None and one.taken.stage != "before"
-    ]
+    every = [one for one in readings if one.kind == kind and one.withdrawn_at is None]
+    taken = [one for one in every if one.taken.stage != "before"]
     if not taken:
         return Standing(kind, "missing", None)
-    latest = max(taken, key=lambda one: (one.at, one.id))
+    latest = max(taken, key=_when)
     reasons: list[Upsetting] = []
     for revision in sorted(one for one in booked if one > latest.revision):
         made = booked[revision]
         made = Booked(tuple(made)) if isinstance(made, list) else made
         for rule in made.upsets.get(kind, ()):
             reasons.append(replace(rule, revision=revision))
-    differs = tuple(differing(latest, setup, given)) if setup is not None and not reasons else ()
+    row = knowledge().readings[kind]
+    differs = differing(latest, setup, given) if setup is not None and not reasons else []
+    damaged = None
+    if row.damage:
+        known = {latest.revision: setup} if setup is not None else {}
+        damaged = _damage(every, list(inspections), {**known, **(setups or {})}, given)
+        if damaged is not None:
+            differs = differing(damaged, {**known, **(setups or {})}[damaged.revision], given)
     status: Status = "fresh"
-    if any(reason.verdict == "void" for reason in reasons) or (
-        differs and knowledge().readings[kind].damage
-    ):
+    if any(reason.verdict == "void" for reason in reasons) or damaged is not None:
         status = "void"
-    elif reasons or differs or latest.unmet() or latest.taken.by_eye:
+    elif reasons or differs or latest.unmet() or latest.taken.by_eye or is_unnumbered(latest):
         status = "doubtful"
-    return Standing(kind, status, latest, tuple(reasons), differs)
+    return Standing(kind, status, latest, tuple(reasons), tuple(differs), damaged)
+
+
+def _when(reading: Reading) -> tuple[str, int]:
+    return reading.at, reading.id
+
+
+def is_unnumbered(reading: Reading) -> bool:
+    """Whether a reading that has numbers to write down was ticked off without any."""
+    return bool(knowledge().readings[reading.kind].numbers) and not reading.values
+
+
+def _damage(
+    readings: list[Reading],
+    inspections: list[Reading],
+    setups: Mapping[int, Setup],
+    given: Mapping[str, Given] | None,
+) -> Reading | None:
+    """The last reading that found another value than the one booked, with no inspection after it."""
+    looked = [one for one in inspections if one.withdrawn_at is None]
+    since = max(map(_when, looked), default=("", 0))
+    signs = [
+        one
+        for one in readings
+        if one.revision in setups
+        and _when(one) > since
+        and differing(one, setups[one.revision], given)
+    ]
+    return max(signs, key=_when, default=None)

@@ -173,8 +173,19 @@ def build(
     of_kind: dict[str, list[Reading]] = {}
     for reading in readings:
         of_kind.setdefault(reading.kind, []).append(reading)
+    inspections = {one.inspects: one.id for one in knowledge().readings.values() if one.inspects}
+    setups = {one.number: one.setup for one in revisions}
     standings = {
-        kind: standing(kind, of_kind.get(kind, []), booked, setup, car.known) for kind in kinds
+        kind: standing(
+            kind,
+            of_kind.get(kind, []),
+            booked,
+            setup,
+            car.known,
+            inspections=of_kind.get(inspections.get(kind, ""), []),
+            setups=setups,
+        )
+        for kind in kinds
     }
     values: Values = {}
     origins: dict[str, Origin] = {}
@@ -189,7 +200,7 @@ def build(
         if stands.reading is not None:
             _take_reading(stands, stands.reading, values, origins)
     _take_map(values, origins)
-    bites, bite = learned(setup, readings, {one.number: one.setup for one in revisions})
+    bites, bite = learned(setup, readings, setups)
     return Sheet(
         car,
         {k: list(v) for k, v in setup.items()},

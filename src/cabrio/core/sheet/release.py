@@ -34,11 +34,12 @@ def _bar(stands: Standing) -> Bar | None:
         return None if row.when_needed else Bar(stands.kind, said)
     if stands.status != "void":
         return None
-    if stands.differs:
+    if stands.damage_found is not None:
         return Bar(
             stands.kind,
-            f"{row.label}: found otherwise than booked. Look for damage before it runs.",
-            damage=bool(row.damage),
+            f"{row.label}: found otherwise than booked. Look for damage before it runs: only an "
+            "engineer's inspection ends this.",
+            damage=True,
         )
     gravest = next((one for one in stands.reasons if one.verdict == "void"), None)
     since = f" since revision {gravest.revision}" if gravest and gravest.revision else ""
