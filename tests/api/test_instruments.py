@@ -72,7 +72,7 @@ class Pads(ApiTestCase):
         self.assertIsNone(ines.ok("GET", f"{at}/ledger")["perches"])
         rows, told = [262.0, 260.0, 248.0, 246.0], []
         ines.ok("POST", f"{at}/readings", pads(rows))
-        for turns in (1.0, -1.5, 0.5):
+        for turns in (1.0, -1.5, 0.5, 1.0):
             now = ines.bench(made)["setup"]["perch_turns"]
             lines = [
                 ("perch_turns", place, round((now[i] or 0.0) + sign * turns, 6))
@@ -82,7 +82,7 @@ class Pads(ApiTestCase):
             ]
             slip = ines.draft(*lines, car=made)
             ines.book(made)
-            # once two changes were weighed the slip itself goes by what they told
+            # once three changes were weighed the slip itself goes by what they told
             share = 1.0 if slip["notes"] else 0.75
             told.append(bool(slip["notes"]))
             rows = [
@@ -91,11 +91,11 @@ class Pads(ApiTestCase):
             ]
             ines.ok("POST", f"{at}/readings", pads([round(one, 1) for one in rows]))
         learned = ines.ok("GET", f"{at}/ledger")["perches"]
-        self.assertEqual(learned["count"], 3)
+        self.assertEqual(learned["count"], 4)
         self.assertAlmostEqual(learned["share"], 0.75, delta=0.03)
         self.assertTrue(learned["sure"])
         self.assertTrue(learned["used"])
-        self.assertEqual(told, [False, False, True])
+        self.assertEqual(told, [False, False, False, True])
 
     def test_what_a_flat_does_to_the_line_is_learned_and_told_with_the_advice(self) -> None:
         ines = self.person(INES)

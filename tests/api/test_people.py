@@ -98,7 +98,7 @@ class Routes(ApiTestCase):
         "log": "/watched /events /events/<int:event_id> /sessions /sessions/<int:session_id> /runs "
         "/runs/<int:run_id> /aside /run-table /run-table/take /pictures "
         "/pictures/<int:picture_id>",
-        "draft": "/slip /slip/book /slip/park /slip/resume /slip/reapply /back-out /go-back /baseline",
+        "draft": "/as-found /slip /slip/book /slip/park /slip/resume /slip/reapply /back-out /go-back /baseline",
         "give": "/api/cars /copy /given /settings /parts /remove /adjusters/<name>",
         "import": "/cars/import",
         "people": "/api/people /people/<int:person_id> /people/<int:person_id>/link",

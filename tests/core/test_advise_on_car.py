@@ -102,9 +102,9 @@ class OnThisCar(unittest.TestCase):
             ):
                 if refused:
                     with self.assertRaisesRegex(Impossible, "coils would touch"):
-                        refuse_what_it_breaks(CIRCUIT, trial, ())
+                        refuse_what_it_breaks(CIRCUIT, trial)
                 else:
-                    said = refuse_what_it_breaks(CIRCUIT, trial, ())
+                    said = refuse_what_it_breaks(CIRCUIT, trial)
                     self.assertEqual(len(said), 0 if refused is None else 1)
 
     def test_camber_shows_what_it_becomes(self) -> None:

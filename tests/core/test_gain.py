@@ -38,6 +38,9 @@ class Learned(unittest.TestCase):
         self.assertTrue(clear.sure)
         self.assertAlmostEqual(clear.share, 0.7, 2)
 
+    def test_two_weighings_are_not_sure(self) -> None:
+        self.assertIsNone(gain([10.0, -20.0], [7.0, -15.0]))
+
     def test_too_few_or_nothing_predicted(self) -> None:
         self.assertIsNone(gain([10.0], [9.0]))
         self.assertIsNone(gain([0.0, 0.0], [1.0, -1.0]))

@@ -55,3 +55,32 @@ class Claims(unittest.TestCase):
         self.assertNotIn("surface", said)
         self.assertNotIn("air", said)
         self.assertEqual(compare(before, before).confounders, ())
+
+
+class LikeWithLike(unittest.TestCase):
+    """What once was a false gain: passes lifted early, and times that fell run by run anyway."""
+
+    def test_passes_lifted_early_are_compared_as_far_as_all_went(self) -> None:
+        full = {"60 ft": 1.40, "1/8 mile": 6.21, "1/4 mile": 9.79}
+        before = [RunSeen(9.79, marks=full, order=i) for i in range(2)]
+        after = [RunSeen(1.41, marks={"60 ft": 1.41}, order=2 + i) for i in range(2)]
+        found = compare(before, after)
+        self.assertAlmostEqual(found.gain or 0.0, -0.01)
+        self.assertIn("0.01 s slower to 60 ft", found.said)
+        nothing = compare(before, [RunSeen(4.0, marks={"330 ft": 4.0})])
+        self.assertFalse(nothing.beyond)
+        self.assertIn("not timed to one same mark", nothing.said)
+
+    def test_a_trend_is_no_gain(self) -> None:
+        times = [10.0 - 0.1 * i for i in range(8)]
+        seen = [RunSeen(one, order=i) for i, one in enumerate(times)]
+        found = compare(seen[:4], seen[4:])
+        self.assertAlmostEqual(found.gain or 0.0, 0.4)
+        self.assertFalse(found.beyond)
+        self.assertIn("run by run", found.said)
+        steps = [RunSeen(10.0 - 0.4 * (i > 3) + 0.01 * (i % 2), order=i) for i in range(8)]
+        self.assertTrue(compare(steps[:4], steps[4:]).beyond)
+        # there and back again: the trend cancels out
+        aba = [RunSeen(9.5 + 0.01 * i, order=2 + i) for i in range(2)]
+        around = [RunSeen(10.0 + 0.01 * i, order=i) for i in (0, 1, 4, 5)]
+        self.assertTrue(compare(around, aba).beyond)

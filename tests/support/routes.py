@@ -64,6 +64,7 @@ BODIES: dict[str, dict[str, Any]] = {
     },
     "/pictures/1": {"phase": ""},
     "/pictures": {"data": "iVBORw0KGgo="},
+    "/as-found": {"changes": [{"name": "bar_hole", "place": "front", "new": 1}]},
     "/verdict": {"outcome": "same", "decision": "keep"},
     "/sessions": {
         "event_id": 1,

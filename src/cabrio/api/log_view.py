@@ -10,6 +10,7 @@ from cabrio.core.record.clocked import air_told, fields_of, pass_of
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
 from cabrio.operations.logbook import air_at
+from cabrio.core.car import differences
 from cabrio.storage import logbook, slips
 from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso
@@ -27,13 +28,15 @@ def revisions(db: Session, found: Bench, numbers: Iterable[int]) -> list[s.Revis
     """Some revisions with the slips that made them, the oldest first."""
     wanted = set(numbers)
     booked = booked_slips(db, found.row.id, wanted)
-    verdicts = slips.verdicts_of(db, [slip.id for slip in booked.values()])
+    given = slips.verdicts_by_slip(db, [slip.id for slip in booked.values()])
     out = []
-    for one in found.revisions:
+    for before, one in zip([None, *found.revisions], found.revisions, strict=False):
         if one.number not in wanted:
             continue
         made = booked.get(one.number)
-        verdict = verdicts.get(made.id) if made else None
+        stood = before.setup if before is not None and made is None else one.setup
+        verdicts = given.get(made.id, []) if made else []
+        verdict = verdicts[-1] if verdicts else None
         out.append(
             s.RevisionView(
                 number=one.number,
@@ -47,6 +50,17 @@ def revisions(db: Session, found: Bench, numbers: Iterable[int]) -> list[s.Revis
                 outcome=verdict.outcome if verdict else None,
                 decision=verdict.decision if verdict else None,
                 verdict_words=verdict.words if verdict else "",
+                as_found=[line(x) for x in differences(stood, one.setup)],
+                earlier_verdicts=[
+                    s.VerdictView(
+                        outcome=each.outcome,
+                        decision=each.decision,
+                        words=each.words,
+                        by=each.by,
+                        at=iso(each.at),
+                    )
+                    for each in verdicts[:-1]
+                ],
             )
         )
     return out

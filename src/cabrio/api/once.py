@@ -32,6 +32,7 @@ CREATING = frozenset(
         "bench.take",
         "bench.withdraw",
         "bench.book",
+        "bench.take_as_found",
         "logbook.add_event",
         "logbook.add_session",
         "logbook.add_run",

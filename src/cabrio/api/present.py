@@ -251,6 +251,7 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
         ],
         in_revision=found.last_worn(kind.name, one.code),
         blocked=blocked,
+        ranges={n.name: list(to) for n in found.car.settable() if (to := one.range_of(n.name))},
         corrected=[
             s.PartWasView(values=was.values, by=was.by, at=was.at)
             for was in found.car.corrected

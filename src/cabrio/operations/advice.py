@@ -33,6 +33,13 @@ def judged(db: Session, actor: Actor, bench: Bench) -> tuple[Before, ...]:
                 one.revision,
                 "" if own else car.name,
                 ", ".join(filter(None, (one.session, one.place, one.surface))),
+                own and _went_back(bench, one.revision),
             )
             found.append((one.at, told))
     return tuple(before for _, before in sorted(found, key=lambda pair: pair[0], reverse=True))
+
+
+def _went_back(bench: Bench, revision: int) -> bool:
+    """Whether a revision put the car back to how it stood at some time before."""
+    setup = bench.at(revision).setup
+    return any(one.number < revision and one.setup == setup for one in bench.revisions)

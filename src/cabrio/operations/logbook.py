@@ -282,7 +282,8 @@ def check_phase(discipline: str, phase: str) -> None:
         )
 
 
-OUTCOMES = ("better", "same", "worse", "not tested")
+NOT_TESTED = "not tested"
+OUTCOMES = ("better", "same", "worse", NOT_TESTED)
 DECISIONS = ("keep", "back out", "open")
 
 
@@ -297,7 +298,8 @@ def judge(
     decision: str,
     words: str = "",
 ) -> VerdictRow:
-    """Give the verdict on the slip that made a revision. A later verdict stands over an earlier."""
+    """Give the verdict on the slip that made a revision. A later verdict stands over an earlier, which
+    is kept and shown."""
     actor.must("judge")
     load(db, actor, car_id)
     slip = slips.booked_slip(db, car_id, revision)
@@ -305,6 +307,10 @@ def judge(
         raise Conflict(f"Revision {revision} was not made by a slip: there is nothing to judge.")
     if outcome not in OUTCOMES or decision not in DECISIONS:
         raise UnknownName(f"A verdict is one of {', '.join(OUTCOMES)}, and {', '.join(DECISIONS)}.")
+    if outcome != NOT_TESTED and not logbook.has_run(db, car_id, revision):
+        raise Conflict(
+            f"No run was logged on revision {revision}: log one first, or say “{NOT_TESTED}”."
+        )
     verdict = VerdictRow(
         slip_id=slip.id,
         outcome=outcome,

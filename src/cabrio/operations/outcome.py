@@ -10,6 +10,7 @@ from cabrio.core.car import Line
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
+from cabrio.core.record.clocked import marks_of
 from cabrio.core.record.outcome import Compared, Found, RunSeen, compare
 from cabrio.core.record.readings import spread_of, upsets_by
 from cabrio.core.sheet.what_if import try_lines
@@ -43,7 +44,7 @@ def outcome(db: Session, actor: Actor, car_id: int, revision: int) -> Outcome:
     first = {revision - 1, *back}
     # lap times of two tracks, or of two weekends, are of two things
     seen: dict[int, dict[int, list[RunSeen]]] = {}
-    for run in logbook.timed_runs(db, car_id, {*first, revision}):
+    for order, run in enumerate(logbook.timed_runs(db, car_id, {*first, revision})):
         seen.setdefault(run.event_id, {}).setdefault(run.revision, []).append(
             RunSeen(
                 run.best_time,
@@ -53,6 +54,8 @@ def outcome(db: Session, actor: Actor, car_id: int, revision: int) -> Outcome:
                 run.air_temperature,
                 run.track_temperature,
                 f"{run.session}, {run.event}",
+                marks_of(bench.car.discipline, run.times),
+                order,
             )
         )
     for runs in seen.values():

@@ -64,6 +64,7 @@ class TimedRun:
     track_temperature: float | None
     session: str
     event: str
+    times: dict[str, float]
 
 
 STANDING = (RunRow.aside_at.is_(None), SessionRow.aside_at.is_(None))
@@ -306,6 +307,7 @@ def timed_runs(db: Session, car_id: int, revisions: Iterable[int]) -> Sequence[T
             SessionRow.track_temperature,
             SessionRow.name.label("session"),
             EventRow.name.label("event"),
+            RunRow.times,
         )
         .join(SessionRow, RunRow.session_id == SessionRow.id)
         .join(EventRow, SessionRow.event_id == EventRow.id)
@@ -314,6 +316,16 @@ def timed_runs(db: Session, car_id: int, revisions: Iterable[int]) -> Sequence[T
         .order_by(SessionRow.starts_at, SessionRow.id, RunRow.number)
     )
     return [TimedRun(**row._mapping) for row in db.execute(query)]
+
+
+def has_run(db: Session, car_id: int, revision: int) -> bool:
+    """Whether a run that counts was made on a revision."""
+    query = (
+        select(RunRow.id)
+        .join(SessionRow, RunRow.session_id == SessionRow.id)
+        .where(RunRow.car_id == car_id, RunRow.revision == revision, *STANDING)
+    )
+    return db.scalar(query.limit(1)) is not None
 
 
 def changed_parts(db: Session, car_id: int) -> list[str]:

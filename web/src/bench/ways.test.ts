@@ -3,11 +3,12 @@ import type { Dictionary } from '../lib/vocabulary';
 import type { BenchData } from './bench';
 import { blockedBy, stockFor, wayOf } from './ways';
 
-const part = (code: string, ranks: number | null, fits: string, blocked = {}) => ({
+const part = (code: string, ranks: number | null, fits: string, blocked = {}, ranges = {}) => ({
   code,
   ranks,
   fits,
   blocked,
+  ranges,
 });
 const numbers: Record<string, object> = {
   perch_turns: { quantity: 'turns', step: 0.25 },
@@ -38,14 +39,17 @@ const bench = {
     bar_hole: { lowest: 1, highest: 5, counted: '', at: {} },
     rebound_clicks: { lowest: 0, highest: 20, counted: 'from_open', at: {} },
   },
-  setup: { damper: ['A', null, null, null] },
+  setup: { damper: ['A', 'B', null, null] },
   parts: {
     spring: [
       part('60/200', 60e3, 'both'),
       part('70/180', 70e3, 'rear'),
       part('80/180', 80e3, 'front'),
     ],
-    damper: [part('A', null, 'both', { rebound_clicks: 'the knob no longer turns' })],
+    damper: [
+      part('A', null, 'both', { rebound_clicks: 'the knob no longer turns' }),
+      part('B', null, 'both', {}, { rebound_clicks: [0, 12] }),
+    ],
   },
 } as unknown as BenchData;
 const way = (name: string, place: string) => wayOf(dictionary, bench, name as never, place);
@@ -54,6 +58,11 @@ describe('a setting in steps', () => {
   it('moves by its step to the end of its range and no further', () => {
     expect(way('perch_turns', 'RF').next(1.75, 1)).toBe(2);
     expect(way('perch_turns', 'RF').next(2, 1)).toBeUndefined();
+  });
+  it('goes no further than the part fitted there lets it', () => {
+    expect(way('rebound_clicks', 'RF').next(11, 1)).toBe(12);
+    expect(way('rebound_clicks', 'RF').next(12, 1)).toBeUndefined();
+    expect(way('rebound_clicks', 'RR').next(12, 1)).toBe(13);
   });
   it('keeps to the range of its own corner', () => {
     expect(way('perch_turns', 'LF').next(1, 1)).toBeUndefined();

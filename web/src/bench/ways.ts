@@ -41,9 +41,12 @@ function stepped(dictionary: Dictionary, bench: BenchData, name: NumberName, pla
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const adjuster = bench.adjusters[name];
-  const [low = 0, high = 0] = adjuster?.at[place] ?? [adjuster?.lowest, adjuster?.highest];
+  const [low, high] = within(
+    adjuster?.at[place] ?? [adjuster?.lowest ?? 0, adjuster?.highest ?? 0],
+    fittedAt(dictionary, bench, place).map((part) => part.ranges[name]),
+  );
   const size = entry.step ?? shown.precision / shown.factor;
-  const counted = adjuster?.counted === 'from_open' ? 'up' : 'out';
+  const counted = adjuster?.counted === 'from_open' ? 'from open' : 'out';
   return {
     unit: entry.quantity === 'clicks' ? counted : shown.symbol,
     show: (value) => (typeof value === 'number' ? showValue(value, shown) : 'not set'),
@@ -109,6 +112,23 @@ export function stockFor(bench: BenchData, kind: string, place: string): Schemas
   );
 }
 
+/** The parts fitted at a place, as booked. */
+function fittedAt(dictionary: Dictionary, bench: BenchData, place: string): Schemas['PartView'][] {
+  return Object.entries(bench.parts).flatMap(([kind, parts]) => {
+    const at = dictionary.places(kind as NumberName).indexOf(place);
+    const code = at < 0 ? undefined : bench.setup[kind as NumberName]?.[at];
+    return parts.filter((one) => one.code === code);
+  });
+}
+
+/** A range, no further than any of the parts there lets it go. */
+export function within(range: number[], parts: (number[] | undefined)[]): [number, number] {
+  const told = parts.filter((one) => one !== undefined);
+  const low = Math.max(range[0] ?? 0, ...told.map((one) => one[0] ?? -Infinity));
+  const high = Math.min(range[1] ?? 0, ...told.map((one) => one[1] ?? Infinity));
+  return [low, high];
+}
+
 /** Why a setting cannot move at a place: the part fitted there holds it fast. */
 export function blockedBy(
   bench: BenchData,
@@ -116,13 +136,6 @@ export function blockedBy(
   name: NumberName,
   place: string,
 ): string {
-  for (const [kind, parts] of Object.entries(bench.parts)) {
-    const at = dictionary.places(kind as NumberName).indexOf(place);
-    const fitted = parts.find(
-      (one) => at >= 0 && one.code === bench.setup[kind as NumberName]?.[at],
-    );
-    const words = fitted?.blocked[name];
-    if (words) return words;
-  }
-  return '';
+  const held = fittedAt(dictionary, bench, place).find((one) => one.blocked[name]);
+  return held?.blocked[name] ?? '';
 }

@@ -11,8 +11,11 @@ import { Choose, layoutWords } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Moment } from '../ui/states';
 import { Adjusters } from './Adjusters';
+import { notWrittenDown } from './AsFound';
 
 export function CarData() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
   const { hash } = useLocation();
   const asked = decodeURIComponent(hash.slice(1));
   useEffect(() => {
@@ -25,6 +28,7 @@ export function CarData() {
     const timer = setTimeout(() => target?.querySelector('input')?.focus(), 300);
     return () => clearTimeout(timer);
   }, [asked]);
+  const left = notWrittenDown(bench.setup, (name) => dictionary.places(name)).length;
   return (
     <article className="car-data">
       <div className="sheet-head">
@@ -33,6 +37,12 @@ export function CarData() {
           Type any unit with the number: 98 1/8 in, 9 kgf/mm, 240 N/mm. Each is saved as you leave
           it.
         </p>
+        {left > 0 && (
+          <p>
+            {left === 1 ? 'One setting is' : `${left} settings are`} not written down yet.{' '}
+            <Link to={`/cars/${bench.id}/as-found`}>Write down what is on the car now</Link>
+          </p>
+        )}
       </div>
       <Settings />
       {GROUPS.map(({ id, title }) => (

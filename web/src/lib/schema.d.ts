@@ -285,7 +285,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the database answers too; 503 where it does not. `health` is about the app alone. */
+        /**
+         * Whether the database lets the app do what a request does; 503 where it does not. `health` is about
+         * @description the app alone.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2800,6 +2803,88 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/as-found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take settings nobody has written down as they stand on the car: no change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AsFoundIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Booked"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Take back what was written down as found last */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Booked"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5399,6 +5484,11 @@ export interface components {
             /** Sideways */
             sideways: (number | null)[];
         };
+        /** AsFoundIn */
+        AsFoundIn: {
+            /** Changes */
+            changes: components["schemas"]["ChangeIn"][];
+        };
         /**
          * AskIn
          * @description Targets by what the question asks for, as typed.
@@ -7017,7 +7107,8 @@ export interface components {
          * PartView
          * @description A part of the inventory; values by field: SI figures, words, or rows of figures.
          *
-         *     `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast.
+         *     `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast,
+         *     `ranges` how far it lets others go.
          */
         PartView: {
             /** Code */
@@ -7042,6 +7133,10 @@ export interface components {
             /** Blocked */
             blocked: {
                 [key: string]: string;
+            };
+            /** Ranges */
+            ranges: {
+                [key: string]: number[];
             };
             /** Corrected */
             corrected: components["schemas"]["PartWasView"][];
@@ -7581,6 +7676,10 @@ export interface components {
             decision: string | null;
             /** Verdict Words */
             verdict_words: string;
+            /** Earlier Verdicts */
+            earlier_verdicts: components["schemas"]["VerdictView"][];
+            /** As Found */
+            as_found: components["schemas"]["LineView"][];
         };
         /**
          * RowEntry
@@ -8633,6 +8732,22 @@ export interface components {
              * @default
              */
             words?: string;
+        };
+        /**
+         * VerdictView
+         * @description A verdict that a later one stands over.
+         */
+        VerdictView: {
+            /** Outcome */
+            outcome: string;
+            /** Decision */
+            decision: string;
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /** Vocabulary */
         Vocabulary: {

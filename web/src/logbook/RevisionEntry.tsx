@@ -62,7 +62,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
           </ul>
         )}
         {revision.lines.length === 0 && revision.jobs.length === 0 ? (
-          <p className="hint">The first setup of this car.</p>
+          <AsFoundLines lines={revision.as_found} first={revision.number === 1} />
         ) : (
           <RevisionLines lines={revision.lines} />
         )}
@@ -81,6 +81,12 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
             <b>Found</b> {revision.verdict_words}
           </p>
         )}
+        {revision.earlier_verdicts.map((one) => (
+          <p key={one.at} className="hint">
+            Verdict before: {one.outcome}, {one.decision}
+            {one.words && `, “${one.words}”`} <Moment at={one.at} by={one.by} />
+          </p>
+        ))}
         <p className="entry-acts">
           {revision.number > 1 && (
             <Link
@@ -99,7 +105,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
               What came of it
             </button>
           )}
-          {mayJudge && !judging && revision.number > 1 && (
+          {mayJudge && !judging && revision.lines.length + revision.jobs.length > 0 && (
             <button type="button" className="quiet" onClick={() => setJudging(true)}>
               {revision.outcome ? 'New verdict' : 'Verdict'}
             </button>
@@ -231,5 +237,16 @@ function VerdictForm({ revision, done }: { revision: number; done: () => void })
         <input value={words} onChange={(event) => setWords(event.target.value)} />
       </label>
     </FormSheet>
+  );
+}
+
+/** What was written down as it stood on the car: no change, so nothing to judge. */
+function AsFoundLines({ lines, first }: { lines: Schemas['LineView'][]; first: boolean }) {
+  if (first) return <p className="hint">The first setup of this car.</p>;
+  return (
+    <>
+      <p className="hint">Written down as found on the car, not changed.</p>
+      <RevisionLines lines={lines} />
+    </>
   );
 }

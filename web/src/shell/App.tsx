@@ -22,6 +22,7 @@ const Compare = lazy(() => import('../compare/Compare').then((m) => ({ default: 
 const Team = lazy(() => import('../team/Team').then((m) => ({ default: m.Team })));
 const Done = lazy(() => import('../team/Done').then((m) => ({ default: m.Done })));
 const Parts = lazy(() => import('../car/Parts').then((m) => ({ default: m.Parts })));
+const AsFound = lazy(() => import('../car/AsFound').then((m) => ({ default: m.AsFound })));
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
 
 export function App() {
@@ -47,6 +48,7 @@ export function App() {
             <Route path="steps/:procedure" element={<Walk />} />
             <Route path="compare" element={<Compare />} />
             <Route path="data" element={<CarData />} />
+            <Route path="as-found" element={<AsFound />} />
             <Route path="parts" element={<Parts />} />
             <Route path=":station" element={<Station />} />
           </Route>

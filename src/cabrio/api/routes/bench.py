@@ -18,9 +18,9 @@ from cabrio.core.sheet.cut_spring import cut_at
 from cabrio.core.sheet.plots import Curve, sweep
 from cabrio.core.sheet.working import working as work
 from cabrio.core.solve import stock
+from cabrio.operations import as_found, readings, slips
 from cabrio.operations import bench as benches
 from cabrio.operations import compare as comparing
-from cabrio.operations import readings, slips
 
 from .. import log_view, present
 from .. import schemas as s
@@ -112,6 +112,24 @@ def write_slip(car_id: int, body: s.SlipIn) -> s.SlipView:
 def book(car_id: int, body: s.BookIn) -> s.Booked:
     with transaction() as db:
         return s.Booked(revision=slips.book(db, actor(), car_id, now(), version=body.version))
+
+
+@routes.post("/as-found")
+@routes.input(s.AsFoundIn, arg_name="body")
+@routes.output(s.Booked)
+@routes.doc(summary="Take settings nobody has written down as they stand on the car: no change")
+def take_as_found(car_id: int, body: s.AsFoundIn) -> s.Booked:
+    changes = [(c.name, c.place, c.new) for c in body.changes]
+    with transaction() as db:
+        return s.Booked(revision=as_found.write_as_found(db, actor(), car_id, now(), changes))
+
+
+@routes.delete("/as-found")
+@routes.output(s.Booked)
+@routes.doc(summary="Take back what was written down as found last")
+def undo_as_found(car_id: int) -> s.Booked:
+    with transaction() as db:
+        return s.Booked(revision=as_found.undo_as_found(db, actor(), car_id, now()))
 
 
 @routes.post("/slip/park")

@@ -158,6 +158,10 @@ class SlipIn(In):
     session_id: Id | None = None
 
 
+class AsFoundIn(In):
+    changes: list[ChangeIn] = Field(min_length=1, max_length=400)
+
+
 class BookIn(In):
     version: Version
 

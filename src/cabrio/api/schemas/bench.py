@@ -52,7 +52,8 @@ class PartWasView(BaseModel):
 class PartView(BaseModel):
     """A part of the inventory; values by field: SI figures, words, or rows of figures.
 
-    `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast.
+    `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast,
+    `ranges` how far it lets others go.
     """
 
     code: str
@@ -63,6 +64,7 @@ class PartView(BaseModel):
     fitted_at: list[str]
     in_revision: int | None
     blocked: dict[str, str]
+    ranges: dict[str, list[float]]
     corrected: list[PartWasView]
 
 

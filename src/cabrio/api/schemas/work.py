@@ -167,6 +167,16 @@ class WorkingView(BaseModel):
     convention: str
 
 
+class VerdictView(BaseModel):
+    """A verdict that a later one stands over."""
+
+    outcome: str
+    decision: str
+    words: str
+    by: str
+    at: str
+
+
 class RevisionView(BaseModel):
     number: int
     by: str
@@ -179,6 +189,9 @@ class RevisionView(BaseModel):
     outcome: str | None
     decision: str | None
     verdict_words: str
+    earlier_verdicts: list[VerdictView]
+    as_found: list[LineView]
+    """What was written down as it stood on the car, by no slip."""
 
 
 class CompareQuery(In):

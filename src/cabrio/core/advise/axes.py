@@ -139,10 +139,9 @@ def option_at(sheet: Sheet, axis: Axis, by: int, wanted: tuple[str, ...]) -> Opt
             old = value_now(car, sheet.setup, number.name, place)
             if old is None:
                 return None
-            check_free(car, sheet.setup, number.name, place)
-            lines.append(
-                Line(number.name, place, old, way.step(car, number, place, old, sign * by))
-            )
+            new = way.step(car, number, place, old, sign * by)
+            check_free(car, sheet.setup, number.name, place, None if number.is_part else new)
+            lines.append(Line(number.name, place, old, new))
     except CoreError:
         return None
     return _tried(sheet, by, lines, wanted)

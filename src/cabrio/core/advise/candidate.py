@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..car.lines import Line
+from ..graph.registry import number_named
 from ..record.drift import Drift
 from ..record.recheck import Recheck
 from ..record.verdicts import EVEN, Chance, chance
@@ -40,6 +41,14 @@ class Before:
     """Whose it was, where it was another car."""
     conditions: str = ""
     """Where and on what surface it was run."""
+    went_back: bool = False
+    """Whether it put the car back to an earlier setup: that is no test of the change."""
+
+    def tests(self, lines: tuple[Line, ...]) -> bool:
+        """Whether its verdict is one on these lines: nothing of another system was changed with them."""
+        systems = {number_named(one.name).system for one in lines}
+        others = {number_named(one.name).system for one in self.lines} - systems
+        return not self.car and not self.went_back and not others
 
 
 @dataclass(frozen=True)
@@ -82,7 +91,7 @@ class Candidate:
     @property
     def chance(self) -> Chance | None:
         """How often it helped this very car; None where it was never tried on it."""
-        return chance(one.outcome for one in self.before if not one.car)
+        return chance(one.outcome for one in self.before if one.tests(self.lines))
 
     @property
     def confidence(self) -> tuple[Sureness, str]:

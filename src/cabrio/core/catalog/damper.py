@@ -251,18 +251,13 @@ class Damper(Part):
                 return f"the knob no longer turns, at click {adjustment.dead_at:g}."
         return ""
 
-    def lacks(self, setting: str, value: float) -> str:
-        """Why a knob cannot stand at a click; both countings run from 0 to the part's own number."""
+    def range_of(self, setting: str) -> tuple[float, float] | None:
+        """Both countings run from 0 to the knob's own number of clicks."""
         for face in FACES:
             adjustment = self.adjustment(face)
-            if setting != f"{face}_clicks" or adjustment is None or not adjustment.clicks:
-                continue
-            if not 0 <= value <= adjustment.clicks:
-                return (
-                    f"Damper {self.code}: {face} goes from 0 to {adjustment.clicks} clicks, not to "
-                    f"{value:g}."
-                )
-        return ""
+            if setting == f"{face}_clicks" and adjustment is not None and adjustment.clicks:
+                return 0.0, float(adjustment.clicks)
+        return None
 
     def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
         """Chords of the curves at the clicks set; None where no sheet says, `NOT_KNOWN` where the sheet does

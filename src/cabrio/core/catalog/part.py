@@ -81,13 +81,19 @@ class Part:
             for one in kind_of(type(self)).fields
         )
 
+    def range_of(self, setting: str) -> tuple[float, float] | None:
+        """From where to where this part lets a setting go; None where it has no say."""
+        values = self.picked(setting)
+        return (1.0, float(len(values))) if len(values) > 1 else None
+
     def lacks(self, setting: str, value: float) -> str:
         """Why a setting cannot stand at a value on this part; empty where it can."""
-        values = self.picked(setting)
-        if len(values) < 2 or 1 <= value <= len(values):
+        allowed = self.range_of(setting)
+        if allowed is None or allowed[0] <= value <= allowed[1]:
             return ""
         kind, label = kind_of(type(self)).label, NUMBERS[setting].label.lower()
-        return f"{kind} {self.code}: {label} goes from 1 to {len(values)}, not to {value:g}."
+        low, high = allowed
+        return f"{kind} {self.code}: {label} goes from {low:g} to {high:g}, not to {value:g}."
 
     def unfit(self, rear_layout: str) -> str:
         """Why this part cannot sit on a car of that rear layout; empty where it can."""

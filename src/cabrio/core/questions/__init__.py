@@ -225,7 +225,12 @@ def _lines(sheet: Sheet, name: str, places: Iterable[str], value: Any) -> list[L
 def proposal(
     sheet: Sheet, label: str, lines: list[Line], shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
-    return told(try_lines(sheet, lines), f"{label}: {said(sheet, lines)}", shows, notes)
+    """The one change that answers a question. What it takes away from the car is said with it."""
+    tried, words = try_lines(sheet, lines), f"{label}: {said(sheet, lines)}"
+    try:
+        return told(tried, words, shows, notes)
+    except Impossible as broken:
+        return _told(tried, words, shows, (*notes, broken.sentence))
 
 
 def told(
@@ -235,7 +240,12 @@ def told(
 
     Raises Impossible where it takes away what the car needs, as a slip of these lines would.
     """
-    close = refuse_what_it_breaks(tried.sheet, tried)
+    return _told(tried, label, shows, (*notes, *refuse_what_it_breaks(tried.sheet, tried)))
+
+
+def _told(
+    tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
+) -> Proposal:
     shown = tuple(
         Shown(name, place, *moved_by(tried.sheet, tried, name, place))
         for name in shows
@@ -250,7 +260,7 @@ def told(
         shown,
         work + sum(one.minutes for one in again),
         again,
-        (*notes, *close, *(one.sentence for one in tried.unknown), *tried.notes),
+        (*notes, *(one.sentence for one in tried.unknown), *tried.notes),
     )
 
 

@@ -124,6 +124,12 @@ def _marks(known: Mapping[str, Clocked], times: Mapping[str, float]) -> list[Clo
     ]
 
 
+def marks_of(discipline: str, times: Mapping[str, float]) -> dict[str, float]:
+    """The times to the marks that were clocked [s], by label, in their order down the track."""
+    known = {one.id: one for one in fields_of(discipline)}
+    return {one.label: times[one.id] for one in _marks(known, times)}
+
+
 def _out_of_order(known: Mapping[str, Clocked], times: Mapping[str, float]) -> list[CoreError]:
     """A later mark reached sooner than an earlier one."""
     return [

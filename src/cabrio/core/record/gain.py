@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from math import sqrt
 
 import numpy as np
+from scipy.stats import t as student
 
-FEWEST = 2
+FEWEST = 3
 """Changes that a gain is learned from; fewer say nothing of its error."""
 
 
@@ -26,8 +27,9 @@ class Gain:
 
     @property
     def sure(self) -> bool:
-        """Whether the car does something else than the model, beyond twice the error."""
-        return abs(self.share - 1.0) > 2 * self.error
+        """Whether the car does something else than the model, by Student's t: two weighings leave much open."""
+        most = float(student.ppf(0.975, self.count - 1))
+        return abs(self.share - 1.0) > most * self.error
 
     @property
     def usable(self) -> bool:
@@ -39,7 +41,7 @@ class Gain:
 def gain(predicted: Sequence[float], found: Sequence[float]) -> Gain | None:
     """The line through nothing of what was found over what was predicted, by least squares.
 
-    None below two changes, or where nothing was predicted to move.
+    None below three changes, or where nothing was predicted to move.
     """
     x, y = np.asarray(predicted, np.float64), np.asarray(found, np.float64)
     weight = float((x * x).sum())

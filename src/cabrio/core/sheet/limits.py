@@ -70,16 +70,23 @@ PINION = (
 
 
 def _refuse_nose_up(sheet: Sheet, trial: WhatIf) -> None:
-    """Raise Impossible where a change brings the pinion nose up over the travel in use, or further up.
+    """Raise Impossible where moved links leave the pinion nose up over the travel in use, or anything brings it
+    further up.
 
     Whatever moves it counts: a hole, a bar's length, a bolt, a tyre. The bars are taken to be re-set to keep
     it at ride height, so only its turning through the travel is new.
     """
     before, after = sheet.worked.values, trial.worked.values
-    if all(np.array_equal(before.get(one, np.nan), after.get(one, np.nan)) for one in PINION):
+    moved = [
+        one for one in PINION if not np.array_equal(before.get(one, np.nan), after.get(one, np.nan))
+    ]
+    if not moved:
         return
     was, now = _highest_pinion(before), _highest_pinion(after)
-    if now is None or now[0] < 0 or (was is not None and now[0] <= was[0] + NOTHING):
+    if now is None or now[0] < 0:
+        return
+    links = "bolt_x" in moved or "bolt_z" in moved
+    if not links and was is not None and now[0] <= was[0] + NOTHING:
         return
     angle, travel = now
     where = show(abs(travel), "fine_dimension", sheet.car.profile)
