@@ -189,7 +189,7 @@ def prepare(*, checks: bool = False) -> None:
 
 def app_environment(url: str, *, demo: bool) -> dict[str, str]:
     secret = DATA / "secret"
-    if not secret.exists():
+    if not secret.exists() or not secret.read_text().strip():
         secret.write_text(secrets.token_hex(32))
         secret.chmod(0o600)
     return {

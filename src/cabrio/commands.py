@@ -49,6 +49,10 @@ def told(command: Callable[..., Any]) -> Callable[..., Any]:
     return run
 
 
+SHORTEST_SECRET = 16
+"""Characters of the secret by which sign-ins are sealed, at least."""
+
+
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
 def main() -> None:
     """Cabrio's own commands, once the environment stands."""
@@ -112,8 +116,13 @@ def serve(port: int, host: str) -> None:
     Watch(engine)
     if owner != _database() and engine.url.username:
         grant(owner, engine.url.username)
+    secret = os.environ.get("CABRIO_SECRET", "").strip()
+    if len(secret) < SHORTEST_SECRET:
+        raise click.ClickException(
+            f"CABRIO_SECRET must have {SHORTEST_SECRET} characters or more: sign-ins are sealed by it."
+        )
     settings = Settings(
-        secret=os.environ["CABRIO_SECRET"],
+        secret=secret,
         web=Path(os.environ["CABRIO_WEB"]),
         demo=demo,
         secure=bool(os.environ.get("CABRIO_SECURE")),

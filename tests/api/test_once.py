@@ -68,12 +68,12 @@ class Once(ApiTestCase):
         self.assertIn(200, told)
         self.assertEqual(self.events("Together"), 1)
 
-    def test_a_key_that_cannot_be_kept_is_left_aside(self) -> None:
+    def test_a_key_that_cannot_be_kept_is_refused(self) -> None:
         ines = self.person(INES)
-        for _ in range(2):
-            long = self.send(ines, "/api/events", EVENT | {"name": "Long"}, "x" * (LONGEST + 1))
-            self.assertEqual(long.status_code, 200)
-        self.assertEqual(self.events("Long"), 2)
+        for key in ("x" * (LONGEST + 1), "\x7fkey"):
+            odd = self.send(ines, "/api/events", EVENT | {"name": "Long"}, key)
+            self.assertEqual(odd.status_code, 422)
+        self.assertEqual(self.events("Long"), 0)
 
     def test_every_creating_request_is_one_there_is(self) -> None:
         self.assertLessEqual(CREATING, set(create_app(Settings("x", WEB), None).view_functions))

@@ -16,6 +16,7 @@ CHANGES = [
     ("rr spring -1", [("spring", "RR", "S70")]),
     ("front spring f90", [("spring", "LF", "F90"), ("spring", "RF", "F90")]),
     ("front bar +1", [("bar_hole", "front", 3.0)]),
+    ("front bar hole 1", [("bar_hole", "front", 1.0)]),
     ("rear bar 5", [("bar_hole", "rear", 5.0)]),
     ("rebound rear -2", [("rebound_clicks", "LR", 8.0), ("rebound_clicks", "RR", 8.0)]),
     ("lf perch +1/2 turn", [("perch_turns", "LF", 0.5)]),
@@ -58,6 +59,12 @@ class Commands(unittest.TestCase):
                 found = understand(text, car(), SETUP)
                 assert isinstance(found, Change)
                 self.assertEqual([(x.name, x.place, x.new) for x in found.lines], expected)
+
+    def test_what_drivers_say_is_a_complaint(self) -> None:
+        for typed, symptom in (("why loose", "oversteer"), ("why tight mid", "understeer")):
+            found = understand(typed, car(), SETUP)
+            assert isinstance(found, Advise)
+            self.assertEqual(found.symptom, symptom)
 
     def test_going_and_explaining(self) -> None:
         self.assertEqual(understand("go springs", car(), SETUP), Go("springs"))

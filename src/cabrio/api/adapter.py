@@ -51,8 +51,14 @@ def _parsed(body: bytes) -> Any:
     def refuse(name: str) -> float:
         raise BadShape([("", f"{name} is no number")])
 
+    def once_each(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+        found = dict(pairs)
+        if len(found) != len(pairs):  # which of them counts would be anybody's guess
+            raise BadShape([("", "a field stands twice in one object")])
+        return found
+
     try:
-        data = json.loads(body, parse_constant=refuse)
+        data = json.loads(body, parse_constant=refuse, object_pairs_hook=once_each)
     except (ValueError, RecursionError) as problem:
         raise BadShape([("", "the request is no valid JSON")]) from problem
     if not isinstance(data, dict):

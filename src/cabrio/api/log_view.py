@@ -6,11 +6,11 @@ from collections.abc import Iterable, Mapping
 
 from sqlalchemy.orm import Session
 
+from cabrio.core.car import differences
 from cabrio.core.record.clocked import air_told, fields_of, pass_of
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
 from cabrio.operations.logbook import air_at
-from cabrio.core.car import differences
 from cabrio.storage import logbook, slips
 from cabrio.storage.cars import booked_slips
 from cabrio.storage.documents import iso

@@ -15,6 +15,7 @@ from sqlalchemy import delete, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from cabrio.core.errors import Impossible
 from cabrio.operations.errors import Conflict
 from cabrio.storage.models import RequestKeyRow
 
@@ -61,8 +62,14 @@ def begin(db: Session, at: datetime) -> None:
     """Write the key of this request down with its work. Raises Answered where that was done before,
     Conflict where the key was used for something else."""
     key = request.headers.get(HEADER, "")
-    if request.endpoint not in CREATING or not 0 < len(key) <= LONGEST or "once" in g:
+    if request.endpoint not in CREATING or not key or "once" in g:
         return
+    if not (len(key) <= LONGEST and key.isascii() and key.isprintable()):
+        raise Impossible(
+            f"{HEADER} must be 1 to {LONGEST} printable characters: without it a request sent twice "
+            "could do its work twice.",
+            number=HEADER,
+        )
     if not current_user.is_authenticated:
         return
     person = current_user.person.id

@@ -213,10 +213,11 @@ def give(
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
     car = bench.car
+    merged = dict(values)
     for name, values_seen in (seen or {}).items():
-        _as_seen(car, name, values_seen)
+        merged[name] = _merged(car, name, values.get(name, []), values_seen)
     problems: list[CoreError] = []
-    for name, typed in values.items():
+    for name, typed in merged.items():
         try:
             car = _corrected(
                 car, actor, now, name, typed, estimated=estimated.get(name), confirmed=confirmed
@@ -239,23 +240,32 @@ def give(
     return car
 
 
-def _as_seen(car: Car, name: str, seen: list[Any] | None) -> None:
-    """Raise Conflict where a fact is not what the writer saw of it."""
+def _merged(car: Car, name: str, typed: list[Any], seen: list[Any] | None) -> list[Any]:
+    """What to write where a fact was seen so: the places that were not touched stay as they are now.
+
+    So two places typed one after the other never stand against each other. Raises Conflict where somebody
+    changed a place that is written, meanwhile.
+    """
     number, given = number_named(name), car.given.get(name)
-    now = list(given.values) if given else None
-    if now == seen or (given is None and not any(one is not None for one in seen or ())):
-        return
-    told = ", ".join(
-        show(one, number.quantity, car.profile) if isinstance(one, int | float) else "nothing"
-        for one in now or [None]
-    )
-    by = given.by if given and given.by else "Somebody"
-    raise Conflict(
-        f"{by} changed {number.label.lower()} meanwhile: it is {told} now. What you typed is still "
-        "here: look at it, then give it again.",
-        reason="changed",
-        number=name,
-    )
+    size = len(number.shape.places)
+    now: list[Any] = list(given.values) if given else [None] * size
+    if len(typed) != size or (seen is not None and len(seen) != size):
+        return list(typed)
+    was: list[Any] = list(seen) if seen is not None else [None] * size
+    written = [isinstance(typed[i], str) or typed[i] != was[i] for i in range(size)]
+    if any(now[i] != was[i] for i in range(size) if written[i]):
+        told = ", ".join(
+            show(one, number.quantity, car.profile) if isinstance(one, int | float) else "nothing"
+            for one in now
+        )
+        by = given.by if given and given.by else "Somebody"
+        raise Conflict(
+            f"{by} changed {number.label.lower()} meanwhile: it is {told} now. What you typed is still "
+            "here: look at it, then give it again.",
+            reason="changed",
+            number=name,
+        )
+    return [typed[i] if written[i] else now[i] for i in range(size)]
 
 
 def _corrected(
@@ -279,7 +289,10 @@ def _corrected(
         and abs((values[i] or 0.0) - (before.values[i] or 0.0)) <= 1e-12
         for i in places
     ]
-    guessed: tuple[bool, ...] = tuple(same[i] and before.estimated_at(i) for i in places)
+    # what somebody typed is given, even where it is what was assumed: a zero that was measured is one
+    guessed: tuple[bool, ...] = tuple(
+        same[i] and before.estimated_at(i) and not isinstance(typed[i], str) for i in places
+    )
     if estimated is not None:
         guessed = (estimated,) * len(values)
     told: bool | tuple[bool, ...] = any(guessed) if len(set(guessed)) == 1 else guessed

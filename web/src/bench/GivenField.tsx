@@ -78,7 +78,8 @@ export function GivenField({ name, places, label }: Props) {
     save.reset();
   };
   const commit = () => {
-    if (typed === null || typed === text) leave();
+    // the same again is no change, but of a typical value it is a measurement
+    if (typed === null || (typed === text && !guessed)) leave();
     else if (known && typed.trim()) setAsking(true);
     else send(typed, false);
   };

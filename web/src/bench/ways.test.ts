@@ -73,7 +73,7 @@ describe('a setting in steps', () => {
     expect(way('bar_hole', 'front').show(null)).toBe('not set');
   });
   it('counts clicks the way its adjuster does', () => {
-    expect(way('rebound_clicks', 'LF').unit).toBe('up');
+    expect(way('rebound_clicks', 'LF').unit).toBe('from open');
   });
 });
 

@@ -39,3 +39,11 @@ describe('rows pasted into fields', () => {
     expect(pastedRows('1;2', ['car'])).toBeNull();
   });
 });
+
+describe('a cell that a spreadsheet would work out', () => {
+  it('is marked as words, and figures are left alone', () => {
+    expect(csvOf([['=1+2', '@x', '-cmd|x', '-2.5', '+0.03 g', 'plain']])).toBe(
+      "'=1+2;'@x;'-cmd|x;-2.5;+0.03 g;plain",
+    );
+  });
+});

@@ -2,10 +2,18 @@
 export function csvOf(rows: readonly (readonly string[])[]): string {
   return rows
     .map((row) =>
-      row.map((cell) => (/[;"\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)),
+      row
+        .map(asText)
+        .map((cell) => (/[;"\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)),
     )
     .map((row) => row.join(';'))
     .join('\r\n');
+}
+
+/** Words that a spreadsheet would take for a formula, marked as words; figures with a sign stay figures. */
+function asText(cell: string): string {
+  const formula = /^[=+\-@\t\r]/.test(cell) && !/^[+-]?[\d.,]+( ?[^\d=+\-@()]*)?$/.test(cell);
+  return formula ? `'${cell}` : cell;
 }
 
 /** A table of the page as CSV: what stands in its cells, a chosen option by its name. */

@@ -185,7 +185,9 @@ def pass_of(
     return Pass(launch, splits, finish, corrected)
 
 
-_CLOCK = re.compile(r"(?:(?P<minutes>\d{1,3}):)?(?P<rest>[+-]?(?:\d{1,5}(?:\.\d{0,6})?|\.\d{1,6}))")
+_CLOCK = re.compile(
+    r"(?:(?P<minutes>\d{1,3}):)?(?P<rest>[+-]?(?:\d{1,5}(?:\.\d{0,6})?|\.\d{1,6}))", re.ASCII
+)
 
 BARE = ("mph", "km/h", "speed")
 """On a slip a speed without a mark is that of the mark above it."""

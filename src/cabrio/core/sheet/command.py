@@ -109,6 +109,15 @@ WORDS_FOR = {
     "damper": "damper",
     "tyre": "tyre",
 }
+UNSAID = {"hole", "holes", "click", "clicks", "position"}
+"""Words that name what a setting counts and say nothing more: `front bar hole 1` is `front bar 1`."""
+SHOP_WORDS = {
+    "loose": "oversteer",
+    "tight": "understeer",
+    "push": "understeer",
+    "pushes": "understeer",
+}
+"""What drivers call a symptom."""
 USAGE = "Try “rear spring 80”, “front bar +1”, “go springs” or “why cross”."
 
 
@@ -146,6 +155,7 @@ def _complaint(words: list[str], car: Car) -> Advise | None:
     words = " ".join(words).replace("_", " ").split()
     if not words:
         return None
+    words = [SHOP_WORDS.get(words[0], words[0]), *words[1:]]
     book = knowledge()
     symptoms = book.work.symptoms_for(car.discipline)
     said = "_".join(words)
@@ -246,6 +256,8 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
             corners = PLACES_SAID[word]
         elif word in WORDS_FOR and name is None:
             name = WORDS_FOR[word]
+        elif word in UNSAID and name is not None and not rest:
+            continue
         else:
             rest.append(word)
     if name is None:
