@@ -67,6 +67,10 @@ class Day(BrowserTestCase):
         entry.get_by_text("worse", exact=True).click()
         entry.get_by_label("In words").fill("Nervous.")
         entry.get_by_role("button", name="Give the verdict").click()
+        # nobody has run it: what was typed stays, and the only verdict there is says so
+        expect(entry).to_contain_text("No run was logged on revision 7")
+        entry.get_by_text("not tested", exact=True).click()
+        entry.get_by_role("button", name="Give the verdict").click()
         expect(entry).to_contain_text("Nervous.")
         entry.get_by_role("link", name="Compare with 6").click()
         expect(page.get_by_role("row", name="Spring, left front 55 65")).to_be_visible()

@@ -31,8 +31,8 @@ def new(use: str, rear: str, front: str = "independent", **given: tuple[float, .
     )
 
 
-ONLY_READ = {"lock_clearance", "lock_ackermann", "turning_circle"}
-"""No typical value stands in for room at full lock that nobody looked at."""
+ONLY_READ = {"lock_clearance", "lock_ackermann", "turning_circle", "front_rise", "limiter_left"}
+"""No typical value stands in for room at full lock that nobody looked at, nor for a limiter nobody set."""
 
 
 class NewCars(unittest.TestCase):

@@ -50,7 +50,7 @@ def moved(rows: list[MovedRow]) -> list[s.MovedView]:
 
 def figure(sheet: Sheet, name: str) -> s.FigureView:
     worked = numbers()[name].kind is Kind.WORKED
-    values = sheet.value(name)
+    values = sheet.value(name) if sheet.is_read(name) else None
     stopped = refusal(sheet, name) if worked and values is None else None
     return s.FigureView(
         values=values,

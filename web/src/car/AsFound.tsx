@@ -28,7 +28,14 @@ export function AsFound() {
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [written, setWritten] = useState<number | null>(null);
   const left = notWrittenDown(bench.setup, (name) => dictionary.places(name));
-  const names = [...new Set(left.map((one) => one.name))];
+  // a part that the inventory does not hold cannot be told yet
+  const names = [...new Set(left.map((one) => one.name))].filter(
+    (name) =>
+      !dictionary.entry(name).is_part ||
+      left.some(
+        (one) => one.name === name && wayOf(dictionary, bench, name, one.place).options.length > 0,
+      ),
+  );
   const saved = useSaved(() => setTyped({}));
   const save = api.useMutation('post', '/api/cars/{car_id}/as-found', saved);
   const undo = api.useMutation('delete', '/api/cars/{car_id}/as-found', saved);
@@ -56,20 +63,6 @@ export function AsFound() {
         stale by it, nothing is predicted. What is set already is changed by the slip. Parts come
         from the <Link to={`/cars/${bench.id}/parts`}>inventory</Link>.
       </p>
-      {written !== null && (
-        <Notice>
-          {written === 1 ? 'One setting' : `${written} settings`} written down as found.{' '}
-          <button
-            type="button"
-            className="quiet"
-            disabled={undo.isPending}
-            onClick={() => undo.mutate(path, { onSuccess: () => setWritten(null) })}
-          >
-            Undo
-          </button>
-        </Notice>
-      )}
-      {undo.error && <Notice tone="draft">{undo.error.message}</Notice>}
       {names.length === 0 ? (
         <p className="hint">Everything that can be set on this car is written down.</p>
       ) : (
@@ -105,6 +98,20 @@ export function AsFound() {
           )}
         </form>
       )}
+      {written !== null && (
+        <Notice>
+          {written === 1 ? 'One setting' : `${written} settings`} written down as found.{' '}
+          <button
+            type="button"
+            className="quiet"
+            disabled={undo.isPending}
+            onClick={() => undo.mutate(path, { onSuccess: () => setWritten(null) })}
+          >
+            Undo
+          </button>
+        </Notice>
+      )}
+      {undo.error && <Notice tone="draft">{undo.error.message}</Notice>}
     </article>
   );
 }
@@ -127,11 +134,13 @@ function Cell({ name, place, value, set, problem }: CellProps) {
   const label = place === 'car' ? dictionary.entry(name).label : place;
   return (
     <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id}>{label}</label>
+      <label htmlFor={id} className={place === 'car' ? 'visually-hidden' : undefined}>
+        {label}
+      </label>
       <span className="given-box">
         {dictionary.entry(name).is_part ? (
           <select id={id} value={value} onChange={(event) => set(event.target.value)}>
-            <option value="">not written down</option>
+            <option value="">–</option>
             {way.options.map((one) => (
               <option key={one.value} value={one.value}>
                 {one.words}

@@ -12,6 +12,7 @@ from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.questions import said
+from cabrio.core.record.recheck import work_minutes
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.doors import door
 
@@ -59,14 +60,15 @@ def _targets(sheet: Sheet, asked: list[s.TargetIn]) -> list[Target]:
 
 
 def _plan(sheet: Sheet, one: Plan) -> s.PlanView:
-    effort = knowledge().work.effort
     names = list(dict.fromkeys(line.name for line in one.lines))
     work = []
     for name in names:
         at = door(name, sheet.car.discipline)
         lines = [line for line in one.lines if line.name == name]
         work.append(
-            s.WorkView(station=at.view if at else "", said=said(sheet, lines), minutes=effort[name])
+            s.WorkView(
+                station=at.view if at else "", said=said(sheet, lines), minutes=work_minutes(lines)
+            )
         )
     return s.PlanView(
         lines=[present.line(line) for line in one.lines],

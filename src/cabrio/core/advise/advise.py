@@ -22,7 +22,7 @@ from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
 from ..knowledge.work import DRIVEN
 from ..record.bite import PRELOAD
-from ..record.recheck import rechecks
+from ..record.recheck import rechecks, work_minutes
 from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
@@ -186,6 +186,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
     return replace(
         bare,
         lines=lines,
+        minutes=work_minutes(lines),
         label=f"{where}: {_said(sheet, number, lines)}",
         effects=effects,
         rechecks=tuple(rechecks(lines, sheet.car)),

@@ -22,7 +22,7 @@ from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing, Problems
 from ..graph.registry import downstream, figures, number_named, run
 from ..knowledge import knowledge
-from ..record.recheck import rechecks
+from ..record.recheck import rechecks, work_minutes
 from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
@@ -63,8 +63,23 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
     off = np.nan_to_num(off, nan=np.inf)
     found, barred = _worked_whole(sheet, axes, picks, off, targets, touch)
-    notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, found, barred)]
+    stands = _off_now(here)
+    nearer = [one for one in found if one.off < stands - NEARER]
+    notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, nearer or found, barred)]
+    if not nearer:
+        notes.insert(0, "Nothing that may be touched brings the car nearer to this than it stands.")
+    found = nearer
     return Plans(len(picks), tuple(found[:OFFERED]), tuple(notes))
+
+
+NEARER = 1e-3
+"""How much nearer a plan must bring the car, in what counts as reached, to be one."""
+
+
+def _off_now(here: Mapping[Target, float | None]) -> float:
+    """How far off the car stands, as `Plan.off` has it."""
+    off = [Reached(one, value, value).off for one, value in here.items() if value is not None]
+    return float(np.sqrt(np.mean(np.square(off))))
 
 
 def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
@@ -322,12 +337,9 @@ def _merged(sheet: Sheet, lines: Iterable[Line]) -> tuple[Line, ...]:
 
 
 def _minutes(sheet: Sheet, lines: Iterable[Line]) -> int:
-    """The work itself, each kind of it once, and all that it makes stale."""
+    """The work itself and all that it makes stale."""
     lines = list(lines)
-    effort = knowledge().work.effort
-    return sum(effort[name] for name in {line.name for line in lines}) + sum(
-        one.minutes for one in rechecks(lines, sheet.car)
-    )
+    return work_minutes(lines) + sum(one.minutes for one in rechecks(lines, sheet.car))
 
 
 def _plan(

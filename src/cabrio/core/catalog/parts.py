@@ -133,6 +133,11 @@ class Bar(Part):
         found = super().brings(place, chosen)
         return found | NO_BLADE if self.blade is None else found
 
+    def blocks(self, setting: str) -> str:
+        if setting == "blade_position" and self.blade is None:
+            return "this bar has no blades."
+        return ""
+
     def arm(self, hole: int) -> float:
         """Arm length at a hole counted from 1. Raises OutOfRange."""
         if not 1 <= hole <= len(self.arms):

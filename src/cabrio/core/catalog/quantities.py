@@ -111,8 +111,8 @@ class Number:
     look at the car gives. `wrong` says when a worked number should not be used. `layouts` names the
     rear layouts that have this number, empty for all. `checks` is the set number that a read one
     tells the true value of, and `within` how far the two may differ [SI], or `tolerance` the number
-    that says so. `either_way` marks a ratio that people also write the other way up. `only_with` names an entered number that must be above
-    zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
+    that says so. `either_way` marks a ratio that people also write the other way up. `only_with` names a kind of part that must be fitted
+    somewhere, or an entered number that must be above zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
     instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
     a survey of the car: where there was none before, nothing was moved and no reading is upset.
     `one_side` says that a step is taken at one corner alone, for it moves weight across the car.

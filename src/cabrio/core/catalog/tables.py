@@ -14,7 +14,7 @@ LAYOUTS = {
     "live axle": LIVE_AXLES,
     "linked bars": BAR_LINKS,
     "parallel four link": ("parallel_four_link",),
-    "track bar": ("parallel_four_link", "three_link", "torque_arm", "ladder_bar", "leaf"),
+    "track bar": ("parallel_four_link", "three_link", "torque_arm", "ladder_bar"),
     "trailing arms": ("three_link", "torque_arm", "leaf"),
 }
 """What a table may call a family of rear layouts."""

@@ -197,6 +197,7 @@ def rubber_force_at_speed(
     shape=AXLE,
     formula="gap / MR_rubber",
     source=RCVD,
+    only_with="bump_rubber",
 )
 def travel_to_rubber(rubber_gap: Array, rubber_motion_ratio: Array) -> Array:
     """Wheel travel from ride height to the rubber's first touch [m].

@@ -18,8 +18,7 @@ from ..car.settings import check_free, check_setting, way_of
 from ..catalog.quantities import PLACES, Number, Shape
 from ..errors import CoreError, Impossible, Missing, UnknownName
 from ..graph.registry import number_named
-from ..knowledge import knowledge
-from ..record.recheck import Recheck
+from ..record.recheck import Recheck, work_minutes
 from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, refused_newly, try_lines
@@ -251,8 +250,7 @@ def _told(
         for name in shows
         for place in number_named(name).shape.places
     )
-    effort = knowledge().work.effort
-    work = max((effort[line.name] for line in tried.lines), default=0)
+    work = work_minutes(tried.lines)
     again = tuple(tried.rechecks)
     return Proposal(
         label,

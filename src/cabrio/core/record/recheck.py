@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ..car.lines import Line
 from ..car.model import Car
+from ..catalog.quantities import axle_of
 from ..errors import UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
@@ -48,3 +49,10 @@ def mixed_systems(lines: Iterable[Line]) -> list[str]:
     book = knowledge().systems
     labels = [book[name].label for name in book if name in systems]
     return labels if len(labels) > 1 else []
+
+
+def work_minutes(lines: Iterable[Line]) -> int:
+    """Minutes of the work itself: each kind of it at every axle, for four springs are twice two."""
+    effort = knowledge().work.effort
+    jobs = {(line.name, axle_of(line.place)) for line in lines}
+    return sum(effort[name] for name, _ in jobs)

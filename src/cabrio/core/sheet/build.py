@@ -14,6 +14,7 @@ from ..car.applies import applying
 from ..car.fitted import Worn, worn
 from ..car.lines import Line
 from ..car.model import Car, Setup
+from ..catalog.inventory import NONE_FITTED
 from ..catalog.part import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
 from ..graph.registry import (
@@ -124,14 +125,29 @@ class Sheet:
 
     @cached_property
     def applying(self) -> frozenset[str]:
-        """Numbers that apply to the car as it stands: its layout, and the parts it wears."""
+        """Numbers that apply to the car as it stands: its layout, the parts it wears, and what somebody told
+        of it. A figure worked from assumed values alone, such as the density of an air that was never read,
+        says nothing of the car."""
         return frozenset(
-            name for name in applying(self.car) if self._wears(number_named(name).only_with)
+            name
+            for name in applying(self.car)
+            if self._wears(number_named(name).only_with) and self._tells(name)
         )
+
+    def _tells(self, name: str) -> bool:
+        if number_named(name).kind is not Kind.WORKED:
+            return True
+        return any(root in self.origins for root in roots_of(name))
+
+    def is_read(self, name: str) -> bool:
+        """Whether a number that is read has been: one that never was is nothing, whatever is assumed."""
+        return number_named(name).kind is not Kind.READ or name in self.origins
 
     def _wears(self, name: str) -> bool:
         if not name:
             return True
+        if number_named(name).is_part:
+            return any(code not in (None, NONE_FITTED) for code in self.setup.get(name) or ())
         array = self.worked.values.get(name)
         return array is not None and bool((array > 0).any())
 

@@ -84,7 +84,9 @@ def _row(sheet: Sheet, number: Number) -> Row | None:
         )
     else:
         told = sheet.value(number.name)
-        if told is None:
+        if told is None or not sheet.is_read(number.name):
+            return None
+        if number.kind is Kind.WORKED and number.name not in sheet.applying:
             return None
         profile = sheet.car.profile
         values = tuple(show(one, number.quantity, profile, unit=False) for one in told)
