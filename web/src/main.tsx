@@ -12,9 +12,12 @@ import { BrowserRouter } from 'react-router';
 import { Problem } from './lib/client';
 import { benchQuery, meQuery, vocabularyQuery } from './lib/queries';
 import { App } from './shell/App';
+import { guardSecondPress } from './shell/steady';
 import { startTheme } from './lib/theme';
 
 startTheme();
+guardSecondPress();
+window.history.scrollRestoration = 'manual';
 const queries = new QueryClient({
   defaultOptions: {
     queries: {

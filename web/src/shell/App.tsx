@@ -8,6 +8,7 @@ import { Garage } from '../garage/Garage';
 import { Join } from './Join';
 import { SignIn } from './SignIn';
 import { useLive } from './live';
+import { useSteadyScroll } from './steady';
 import { Failed, Waiting } from '../ui/states';
 
 const Station = lazy(() => import('../stations/Station').then((m) => ({ default: m.Station })));
@@ -26,6 +27,7 @@ const AsFound = lazy(() => import('../car/AsFound').then((m) => ({ default: m.As
 const CarData = lazy(() => import('../car/CarData').then((m) => ({ default: m.CarData })));
 
 export function App() {
+  useSteadyScroll();
   const me = useQuery(meQuery);
   const joining = useLocation().pathname === '/join';
   if (me.isPending) return <Waiting what="Opening Cabrio" />;
