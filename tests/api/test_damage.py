@@ -64,3 +64,15 @@ class Damage(ApiTestCase):
         clicks = next(one for one in rows if one["kind"] == "clicks")
         self.assertEqual(clicks["status"], "doubtful")
         self.assertIn("without a number", clicks["reasons"][0]["why"])
+
+    def test_a_pinion_nose_up_and_a_bent_housing_keep_the_car_in(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        bent = {"housing_reading": [[1.4500, 1.4500, 1.4532, 1.4500]]}
+        self.assertEqual(self.read(ines, car, "housing", settles=bent).status_code, 200)
+        up = {"pinion_angle": [["-1.5"]], "pinion_angle_hanging": [["0.6"]]}
+        answer = self.read(ines, car, "pinion", settles=up, confirmed=True)
+        self.assertEqual(answer.status_code, 200, answer.get_json())
+        barred = [one["words"] for one in ines.bench(car)["not_ready"] if one["limit"]]
+        self.assertTrue(any("Rear housing: bent by" in one for one in barred), barred)
+        self.assertTrue(any("nose up" in one and "hanging" in one for one in barred), barred)

@@ -11,7 +11,7 @@ export function Against() {
       {bench.not_ready.map((one) => {
         const station = dictionary.data.stations.find((each) => each.readings.includes(one.kind));
         return (
-          <li key={one.kind} className={one.damage ? 'is-damage' : undefined}>
+          <li key={one.kind + one.words} className={one.damage ? 'is-damage' : undefined}>
             {station ? (
               <Link to={`/cars/${bench.id}/${station.id}#${one.kind}`}>{one.words}</Link>
             ) : (

@@ -5554,6 +5554,8 @@ export interface components {
             words: string;
             /** Damage */
             damage: boolean;
+            /** Limit */
+            limit: boolean;
         };
         /** BehindView */
         BehindView: {

@@ -54,6 +54,13 @@ export function ReadingPanel({ kind }: { kind: string }) {
           <b>{standing.runs_since} runs since: look again.</b> {standing.settles}
         </p>
       )}
+      {bench.not_ready
+        .filter((one) => one.limit && one.kind === kind)
+        .map((one) => (
+          <Notice key={one.words} tone="draft">
+            {one.words} It keeps the car in until an engineer signs for it.
+          </Notice>
+        ))}
       {standing.differs.length > 0 && (
         <div role="alert">
           <ul className="differs">

@@ -232,6 +232,7 @@ class BarView(BaseModel):
     kind: str
     words: str
     damage: bool
+    limit: bool
 
 
 class BehindView(BaseModel):
