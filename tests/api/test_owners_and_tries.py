@@ -18,16 +18,16 @@ from cabrio.storage.models import Person, SignInTries
 from tests.support.client import INES, OKE, PELL, WEB, ApiTestCase
 
 
-class OfTeam(ApiTestCase):
-    def number(self, email: str) -> int:
-        with Session(self.engine) as db:
-            return db.scalars(select(Person.id).where(Person.email == email)).one()
+def number(test: ApiTestCase, email: str) -> int:
+    """The id of who has an address."""
+    with Session(test.engine) as db:
+        return db.scalars(select(Person.id).where(Person.email == email)).one()
 
 
-class TwoOwners(OfTeam):
+class TwoOwners(ApiTestCase):
     def test_two_owners_who_remove_each_other_at_once_leave_one(self) -> None:
         ines, pell = self.person(INES), self.person(PELL)
-        ines.ok("PATCH", f"/api/people/{self.number(PELL)}", {"owner": True})
+        ines.ok("PATCH", f"/api/people/{number(self, PELL)}", {"owner": True})
         met = threading.Barrier(2, timeout=20)
         really = people.people.lock_team
 
@@ -39,20 +39,20 @@ class TwoOwners(OfTeam):
             told = list(
                 pool.map(
                     lambda one: one[0].call("PATCH", f"/api/people/{one[1]}", {"owner": False}),
-                    ((ines, self.number(PELL)), (pell, self.number(INES))),
+                    ((ines, number(self, PELL)), (pell, number(self, INES))),
                 )
             )
         self.assertEqual(sorted(one.status_code for one in told), [200, 403])
 
 
-class InvitedOwner(OfTeam):
+class InvitedOwner(ApiTestCase):
     def test_who_never_came_is_no_owner_to_be_left_with(self) -> None:
         ines = self.person(INES)
         body = {"name": "Wren", "email": "wren@hollinbank.example", "role": "engineer"}
         ines.ok("POST", "/api/people", body)
-        wren = self.number("wren@hollinbank.example")
+        wren = number(self, "wren@hollinbank.example")
         ines.ok("PATCH", f"/api/people/{wren}", {"owner": True})
-        answer = ines.call("PATCH", f"/api/people/{self.number(INES)}", {"owner": False})
+        answer = ines.call("PATCH", f"/api/people/{number(self, INES)}", {"owner": False})
         self.assertEqual(answer.status_code, 409)
 
 

@@ -55,6 +55,9 @@ class Claims(unittest.TestCase):
         self.assertNotIn("surface", said)
         self.assertNotIn("air", said)
         self.assertEqual(compare(before, before).confounders, ())
+        # the same set, noted of one run only, is no other set
+        noted = [RunSeen(92.0, tyres="set 2"), RunSeen(92.1)]
+        self.assertEqual(compare(noted, [RunSeen(91.9, tyres="set 2 ")] * 2).confounders, ())
 
 
 class LikeWithLike(unittest.TestCase):

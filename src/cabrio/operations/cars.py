@@ -215,7 +215,9 @@ def give(
     car = bench.car
     merged = dict(values)
     for name, values_seen in (seen or {}).items():
-        merged[name] = _merged(car, name, values.get(name, []), values_seen)
+        row = _merged(car, name, values.get(name), values_seen)
+        if row is not None:
+            merged[name] = row
     problems: list[CoreError] = []
     for name, typed in merged.items():
         try:
@@ -240,19 +242,23 @@ def give(
     return car
 
 
-def _merged(car: Car, name: str, typed: list[Any], seen: list[Any] | None) -> list[Any]:
+def _merged(
+    car: Car, name: str, typed: list[Any] | None, seen: list[Any] | None
+) -> list[Any] | None:
     """What to write where a fact was seen so: the places that were not touched stay as they are now.
 
     So two places typed one after the other never stand against each other. Raises Conflict where somebody
-    changed a place that is written, meanwhile.
+    changed a place that is written, meanwhile; or any place, where the fact was only looked at.
     """
     number, given = number_named(name), car.given.get(name)
     size = len(number.shape.places)
     now: list[Any] = list(given.values) if given else [None] * size
-    if len(typed) != size or (seen is not None and len(seen) != size):
-        return list(typed)
+    if (typed is not None and len(typed) != size) or (seen is not None and len(seen) != size):
+        return typed
     was: list[Any] = list(seen) if seen is not None else [None] * size
-    written = [isinstance(typed[i], str) or typed[i] != was[i] for i in range(size)]
+    written = [
+        typed is None or isinstance(typed[i], str) or typed[i] != was[i] for i in range(size)
+    ]
     if any(now[i] != was[i] for i in range(size) if written[i]):
         told = ", ".join(
             show(one, number.quantity, car.profile) if isinstance(one, int | float) else "nothing"
@@ -265,7 +271,7 @@ def _merged(car: Car, name: str, typed: list[Any], seen: list[Any] | None) -> li
             reason="changed",
             number=name,
         )
-    return [typed[i] if written[i] else now[i] for i in range(size)]
+    return None if typed is None else [typed[i] if written[i] else now[i] for i in range(size)]
 
 
 def _corrected(

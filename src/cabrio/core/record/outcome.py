@@ -158,9 +158,9 @@ def _unlike(before: Sequence[RunSeen], after: Sequence[RunSeen]) -> list[str]:
     """What else was not alike, in words."""
     found = []
     for name in ("driver", "tyres", "surface", "session"):
-        sides = [{getattr(one, name) for one in runs} for runs in (before, after)]
+        sides = [{getattr(one, name).strip() for one in runs} - {""} for runs in (before, after)]
         if sides[0] != sides[1]:
-            words = [", ".join(sorted(side - {""})) or "not noted" for side in sides]
+            words = [", ".join(sorted(side)) or "not noted" for side in sides]
             found.append(f"{name}: {words[0]}, then {words[1]}")
     for name in ("air", "track"):
         known = [
