@@ -284,6 +284,9 @@ class LinkPreload(unittest.TestCase):
             preload.refuse_triangulated(True)
         with self.assertRaisesRegex(Impossible, "do not move"):
             preload.flats_for_bite(preload.Bite(0.0, 1.0, None), 5)
+        # said in the units of the car
+        with self.assertRaisesRegex(Impossible, "^100 lb of bite would take"):
+            preload.flats_for_bite(preload.Bite(-8.0, 2.0, None), 45.3592, profile="imperial")
 
     def test_signs(self) -> None:
         self.assertEqual(

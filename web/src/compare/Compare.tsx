@@ -7,7 +7,7 @@ import { useBench } from '../bench/bench';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
 import { Notice } from '../ui/marks';
 import { useWay, type Value } from '../bench/ways';
-import { showChange, showValue } from '../lib/format';
+import { showMove, showValue, type Shown } from '../lib/format';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 
 export function Compare() {
@@ -135,6 +135,10 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
           {rows.map((row) => {
             const entry = dictionary.entry(row.name);
             const shown = dictionary.shown(entry.quantity, bench.profile);
+            const move =
+              row.before === null || row.after === null
+                ? null
+                : showMove(row.before, row.after, shown);
             return (
               <tr key={row.name + row.place}>
                 <th scope="row">
@@ -146,13 +150,10 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
                     {whereWords(entry.label, [row.place])}
                   </button>
                 </th>
-                <td>{row.before === null ? 'missing' : showValue(row.before, shown)}</td>
-                <td>{row.after === null ? 'missing' : showValue(row.after, shown)}</td>
+                <td>{move?.before ?? oneSide(row.before, shown)}</td>
+                <td>{move?.after ?? oneSide(row.after, shown)}</td>
                 <td>
-                  {row.before !== null && row.after !== null && (
-                    <b>{showChange(row.after - row.before, shown)}</b>
-                  )}{' '}
-                  <small>{shown.symbol}</small>
+                  {move && <b>{move.change}</b>} <small>{shown.symbol}</small>
                 </td>
               </tr>
             );
@@ -209,4 +210,9 @@ function SetRow({ line }: { line: Schemas['LineView'] }) {
       </td>
     </tr>
   );
+}
+
+/** A figure that only one of the two has. */
+function oneSide(value: number | null, shown: Shown): string {
+  return value === null ? 'missing' : showValue(value, shown);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import vectors from '../../../tests/core/rounding.json';
-import { finer, showChange, showPrecise, showValue } from './format';
+import { finer, showChange, showPrecise, showValue, showMove } from './format';
 
 const mm = { symbol: 'mm', factor: 1000, offset: 0, precision: 0.5 };
 
@@ -24,6 +24,15 @@ describe('showing a value', () => {
   it('shows a small difference with one decimal more', () => {
     expect(showValue(0.00213, mm)).toBe('2.0');
     expect(showValue(0.00213, finer(mm))).toBe('2.15');
+  });
+  it('shows before, after and their difference so that they agree', () => {
+    const ratio = { symbol: '', factor: 1, offset: 0, precision: 0.01 };
+    expect(showMove(0.1964, 0.2249, ratio)).toEqual({
+      before: '0.196',
+      after: '0.225',
+      change: '+0.029',
+    });
+    expect(showMove(0.2, 0.23, ratio)).toEqual({ before: '0.20', after: '0.23', change: '+0.03' });
   });
   it('shows a given number as it was typed', () => {
     expect(showPrecise(0.05715, mm)).toBe('57.15');

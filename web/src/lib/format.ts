@@ -41,3 +41,28 @@ export function showPrecise(si: number, shown: Shown): string {
   const value = si * shown.factor + shown.offset;
   return String(Number(value.toFixed(decimalsOf(shown.precision) + 2)));
 }
+
+/**
+ * Before, after and their difference so that the three agree: with a decimal more where rounding each alone
+ * would contradict, as 0.20, 0.22 and +0.03 do.
+ */
+export function showMove(
+  before: number,
+  after: number,
+  shown: Shown,
+): { before: string; after: string; change: string } {
+  const with_ = (as: Shown) => ({
+    before: showValue(before, as),
+    after: showValue(after, as),
+    change: showChange(after - before, as),
+  });
+  const figure = (text: string) => Number(text.replace('−', '-').replace('+', ''));
+  let told = with_(shown);
+  for (let as = shown, tries = 0; tries < 2; tries += 1) {
+    const off = figure(told.after) - figure(told.before) - figure(told.change);
+    if (Math.abs(off) < as.precision / 2) break;
+    as = finer(as);
+    told = with_(as);
+  }
+  return told;
+}

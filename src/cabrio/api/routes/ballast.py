@@ -44,9 +44,9 @@ def try_ballast(car_id: int, asked: s.BallastQuery) -> s.BallastView:
         target = typed(number_named(asked.solve), asked.target, profile, "target")
         try:
             mass = (
-                mass_for_total(car, target)
+                mass_for_total(car, target, profile)
                 if asked.solve == "total_mass"
-                else mass_for(car, place, SHARES[asked.solve], target).mass
+                else mass_for(car, place, SHARES[asked.solve], target, profile).mass
             )
         except CoreError as refusal:
             refusal.number, refusal.place = "target", None

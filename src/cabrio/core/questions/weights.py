@@ -10,6 +10,7 @@ import numpy as np
 from ..car.lines import Line, value_now
 from ..catalog.parts import Ballast
 from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.units import show, symbol_of
 from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
@@ -106,11 +107,20 @@ def flats_for_bite(sheet: Sheet, rear_bite: float) -> list[Proposal]:
             "of the setup alike.",
             number="link_preload",
         )
-    flats = solve_flats(sheet.bite, rear_bite)
+    profile = sheet.car.profile
+    flats = solve_flats(sheet.bite, rear_bite, profile=profile)
     old = value_now(sheet.car, sheet.setup, "link_preload", "car")
     lines = [] if old == flats else [Line("link_preload", "car", old, flats)]
-    error = f" ± {sheet.bite.error:.1f}" if sheet.bite.error is not None else ""
-    note = f"{sheet.bite.per_flat:+.1f}{error} kg per flat, from {sheet.bite.count} readings of the pads."
+    error = (
+        f" ± {show(sheet.bite.error, 'mass', profile, unit=False)}"
+        if sheet.bite.error is not None
+        else ""
+    )
+    slope = show(sheet.bite.per_flat, "mass", profile, unit=False)
+    note = (
+        f"{slope}{error} {symbol_of('mass', profile)} per flat, from {sheet.bite.count} readings of the "
+        "pads."
+    )
     return [
         proposal(sheet, flats_said(flats, signed=True), lines, ("rear_bite", "pad_mass"), (note,))
     ]
@@ -228,5 +238,5 @@ def _exactly(sheet: Sheet, share: Share, target: float) -> tuple[str, ...]:
             answer = mass_for(car, Place(one.code, one.behind_front, one.to_left), share, target)
         except CoreError:
             continue
-        found.append(f"{answer.mass:.1f} kg where {one.code} sits")
+        found.append(f"{show(answer.mass, 'mass', sheet.car.profile)} where {one.code} sits")
     return (f"Exactly: {'; or '.join(found)}.",) if found else ()

@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..catalog.parts import check_on_car
+from ..catalog.units import show
 from ..errors import Impossible, OutOfRange
 from ..graph.registry import Array, answer
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
@@ -40,12 +41,18 @@ class Ballast:
     standing: Standing
 
 
-def mass_for_total(car: StandingCar, total: float) -> float:
-    """What the car is short of a mass [kg]. Raises Impossible where it weighs that already."""
+METRIC = "n_mm"
+"""The units of a sentence where nobody says which."""
+
+
+def mass_for_total(car: StandingCar, total: float, profile: str = METRIC) -> float:
+    """What the car is short of a mass [kg]. Raises Impossible, in units of the profile, where it weighs that
+    already."""
     short = float(total - car.pads.sum())
     if short <= 0:
         raise Impossible(
-            f"The car weighs {car.pads.sum():.1f} kg already: no ballast is needed for {total:g} kg.",
+            f"The car weighs {show(float(car.pads.sum()), 'mass', profile)} already: no ballast is needed "
+            f"for {show(total, 'mass', profile)}.",
             number="target",
         )
     return short
@@ -72,7 +79,9 @@ def response(car: StandingCar, place: Place) -> Array:
     return solve(car, change).pads - car.pads
 
 
-def mass_for(car: StandingCar, place: Place, share: Share, target: float) -> Ballast:
+def mass_for(
+    car: StandingCar, place: Place, share: Share, target: float, profile: str = METRIC
+) -> Ballast:
     """The mass at a place that brings a share to its target [0..1].
 
     Raises Impossible where that place only moves the share away from it, or past what it takes.
@@ -96,10 +105,11 @@ def mass_for(car: StandingCar, place: Place, share: Share, target: float) -> Bal
         )
     if mass > place.most:
         raise Impossible(
-            f"{place.name} would need {mass:.1f} kg and takes {place.most:g} kg at most.",
+            f"{place.name} would need {show(mass, 'mass', profile)} and takes "
+            f"{show(place.most, 'mass', profile)} at most.",
             number=f"{share}_share",
             value=mass,
-            allowed=f"0 to {place.most:g} kg",
+            allowed=f"0 to {show(place.most, 'mass', profile)}",
         )
     return Ballast(place, mass, _with(car, place, mass))
 

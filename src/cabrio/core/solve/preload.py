@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..catalog.checks import finite
+from ..catalog.units import show
 from ..errors import Impossible, Missing
 from .line import line_through
 
@@ -86,14 +87,15 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
     return Bite(line.slope, line.at_zero, line.scatter, line.error, len(readings))
 
 
-def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5) -> float:
-    """Flats that give a wanted rear bite [kg], on the step. Raises Impossible past ±2 flats."""
+def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5, profile: str = "n_mm") -> float:
+    """Flats that give a wanted rear bite [kg], on the step. Raises Impossible past ±2 flats, in units of the
+    profile."""
     if bite.per_flat == 0:
         raise Impossible("Flats do not move the bite of this car.", number="link_preload")
     flats = round((wanted - bite.at_neutral) / bite.per_flat / step) * step
     if beyond_limit(flats):
         raise Impossible(
-            f"{wanted:g} kg of bite would take {flats:+g} flats: beyond two flats move mass or change "
+            f"{show(wanted, 'mass', profile)} of bite would take {flats:+g} flats: beyond two flats move mass or change "
             "the links.",
             number="link_preload",
             value=flats,
