@@ -241,10 +241,9 @@ def _take_setup(
     for name, chosen in setup.items():
         if number_named(name).is_part:
             continue
-        told = [
-            a if a is not None else b
-            for a, b in zip(chosen, found.get(name, [None] * len(chosen)), strict=True)
-        ]
+        # what a check found is what stands on the car, whatever was set before it
+        read = found.get(name, [None] * len(chosen))
+        told = [a if b is None else b for a, b in zip(chosen, read, strict=True)]
         if not any(one is not None for one in told):
             continue
         values[name], guessed = _over(car, name, told)

@@ -203,8 +203,16 @@ def _apply(
         if number.is_fact:
             _put(name, known, arrays)
             continue
-        chosen = setup.get(name) or ()
-        _put(name, [known[i] if one is None else one for i, one in enumerate(chosen)], arrays)
+        chosen = list(setup.get(name) or ())
+        row = [known[i] if one is None else one for i, one in enumerate(chosen)]
+        if (now := arrays.get(name)) is not None:
+            # a place without a line stays what it is known to be, by a check that found another value
+            changed = {number.index(line.place) for line in lines if line.name == name}
+            row = [
+                one if i in changed else float(was)
+                for i, (one, was) in enumerate(zip(row, now.reshape(-1), strict=True))
+            ]
+        _put(name, row, arrays)
 
 
 def _bring(car: Car, before: Rows, after: Rows, arrays: dict[str, Array]) -> frozenset[str]:
