@@ -155,6 +155,20 @@ class Slips(ApiTestCase):
         self.assertEqual(slip["lines"][0]["new"], 5)
         self.assertEqual(slip["parked"][0]["lines"][0]["new"], 1)
 
+    def test_what_is_resumed_is_newer_than_any_window_saw_it(self) -> None:
+        seen = self.ines.draft(("bar_hole", "rear", 5))["version"]
+        self.ines.ok("POST", "/api/cars/1/slip/park")
+        # a slip of work alone is kept, too, when another is taken up in its place
+        work = {"version": 0, "changes": [], "jobs": ["bolted"]}
+        self.ines.ok("PUT", "/api/cars/1/slip", work)
+        parked = self.ines.bench()["slip"]["parked"][0]["id"]
+        self.ines.ok("POST", "/api/cars/1/slip/resume", {"slip": parked})
+        slip = self.ines.bench()["slip"]
+        self.assertGreater(slip["version"], seen)
+        self.assertEqual(slip["parked"][0]["jobs"], ["bolted"])
+        self.ines.refused(409, "POST", "/api/cars/1/slip/book", {"version": seen})
+        self.ines.draft()
+
     def test_an_empty_slip_is_not_booked(self) -> None:
         version = self.ines.bench()["slip"]["version"]
         problem = self.ines.refused(409, "POST", "/api/cars/1/slip/book", {"version": version})

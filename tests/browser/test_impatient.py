@@ -212,7 +212,7 @@ class Impatient(BrowserTestCase):
         """The app as a process of its own, up and answering."""
         env = os.environ | {
             "CABRIO_DATABASE": self.url,
-            "CABRIO_SECRET": "test",
+            "CABRIO_SECRET": "a secret of the tests",
             "CABRIO_DEMO": "1",
             "CABRIO_WEB": str(WEB),
         }

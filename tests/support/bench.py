@@ -249,7 +249,7 @@ def second_start() -> None:
     url = fresh_url()
     env = os.environ | {
         "CABRIO_DATABASE": url,
-        "CABRIO_SECRET": "x",
+        "CABRIO_SECRET": "a secret of the bench",
         "CABRIO_DEMO": "1",
         "CABRIO_WEB": str(WEB),
     }

@@ -93,7 +93,7 @@ class Ground:
             "CABRIO_DATABASE": pool or self.server.app_url(DATABASE),
             "CABRIO_POOLED": "1" if pool else "",
             "CABRIO_DATABASE_OWNER": self.url,
-            "CABRIO_SECRET": "drill",
+            "CABRIO_SECRET": "a secret of the drill",
             "CABRIO_DEMO": "1",
             "CABRIO_WEB": str(WEB),
         }

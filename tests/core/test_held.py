@@ -1,0 +1,57 @@
+"""Lines that no test held once: how a reading was taken, how often, and what a larger tyre does."""
+
+import unittest
+from dataclasses import replace
+
+from cabrio.core.car import Line
+from cabrio.core.catalog.parts import Tyre
+from cabrio.core.errors import Problems
+from cabrio.core.record.readings import MOST_REPEATS, Taken, check_settles, kind_named, standing
+from cabrio.core.sheet.what_if import try_lines
+from tests.support.cars import car, pads
+
+from .whole_car import CIRCUIT_SETUP, circuit_car, sheet
+
+SPRINGS = [Line("spring", "LR", "S80", "S70"), Line("spring", "RR", "S80", "S70")]
+
+
+class HowItWasTaken(unittest.TestCase):
+    def test_by_eye_is_in_doubt(self) -> None:
+        self.assertEqual(standing("pads", [pads()], {}).status, "fresh")
+        eyed = pads(taken=Taken(by_eye=True))
+        self.assertEqual(standing("pads", [eyed], {}).status, "doubtful")
+
+    def test_as_it_came_is_not_how_it_stands(self) -> None:
+        came = replace(pads(), id=9, at="2026-06-01T09:00", taken=Taken(stage="before"))
+        self.assertEqual(standing("pads", [came], {}).status, "missing")
+        found = standing("pads", [pads(), came], {})
+        assert found.reading is not None
+        self.assertEqual(found.reading.id, 1)
+
+    def test_a_reading_whose_conditions_did_not_hold_spares_nothing(self) -> None:
+        good = standing("pads", [pads()], {2: SPRINGS})
+        self.assertTrue(good.reasons)
+        loose = replace(pads(), conditions={})
+        self.assertEqual(standing("pads", [loose], {2: SPRINGS}).spares(), frozenset())
+
+    def test_no_more_repeats_than_are_taken(self) -> None:
+        kind = kind_named("pads", car())
+        row = [250.0, 240.0, 230.0, 235.0]
+        check_settles(kind, {"pad_mass": [row] * MOST_REPEATS}, "n_mm", confirmed=True)
+        with self.assertRaisesRegex(Problems, f"at most {MOST_REPEATS} repeats"):
+            check_settles(kind, {"pad_mass": [row] * (MOST_REPEATS + 1)}, "n_mm", confirmed=True)
+
+
+class ALargerTyre(unittest.TestCase):
+    def test_it_raises_the_car_by_half_of_what_its_diameter_is_larger(self) -> None:
+        made = circuit_car()
+        for code, size in (("A", 0.6), ("B", 0.62)):
+            tyre = Tyre(code=code, rate=200e3, diameter=size)
+            made = replace(made, parts=made.parts.with_part("tyre", tyre))
+        setup = CIRCUIT_SETUP | {"tyre": ["A"] * 4}
+        here = sheet(made, setup)
+        lines = [Line("tyre", place, "A", "B") for place in ("LF", "RF", "LR", "RR")]
+        before, after = here.value("ride_height"), try_lines(here, lines).value("ride_height")
+        assert before is not None and after is not None
+        for was, now in zip(before, after.tolist(), strict=True):
+            self.assertAlmostEqual(now - was, 0.01, 6)
