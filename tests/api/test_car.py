@@ -116,9 +116,7 @@ class CarData(ApiTestCase):
         numbers = self.ines.ok("GET", "/api/vocabulary")["numbers"]
         worked = {n["name"] for n in numbers if n["kind"] == "worked"}
         self.assertGreater(len(worked & set(bench["figures"])), 120)
-        # but what follows from a limiter that nobody set
-        unset = {"front_rise", "limiter_left"}
-        for name in worked & set(bench["figures"]) - unset:
+        for name in worked & set(bench["figures"]):
             self.assertIsNotNone(bench["figures"][name]["values"], name)
         self.assertEqual({s["status"] for s in bench["standings"]}, {"missing"})
         self.assertTrue(bench["measure_next"][0]["why"])

@@ -106,6 +106,7 @@ def front_rise_free(launch_transfer: Array, wheel_rate: Array) -> Array:
     shape=CAR,
     formula="least of free rise and limiter",
     source=GILLESPIE,
+    only_with="front_limiter",
 )
 def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
     """How far the front rises at the wheel, up to its limiter [m].
@@ -121,6 +122,7 @@ def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
     shape=CAR,
     formula="limiter − free rise",
     source=GILLESPIE,
+    only_with="front_limiter",
     sign="− it stops the front",
 )
 def limiter_left(front_limiter: Array, front_rise_free: Array) -> Array:

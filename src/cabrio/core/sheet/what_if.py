@@ -247,7 +247,8 @@ def _stood(
     )
     tyres = _changed(before.get("tyre_rate"), arrays.get("tyre_rate"))
     added = _ballast(car, setup) != _ballast(sheet.car, sheet.setup)
-    if not (turned or sprung or tyres or added):
+    radii = _radii(sheet, car, setup)
+    if not (turned or sprung or tyres or added or radii.any()):
         return (), (), ()
     standing = standing_car(sheet)
     needs = list(sheet.worked.lacking(NEEDED)) if standing is None else []
@@ -275,7 +276,7 @@ def _stood(
             spring_rates=arrays["spring_rate"],
             spring_free_length_changes=longer,
             tyre_rates=arrays["tyre_rate"],
-            tyre_radius_changes=_radii(sheet, car, setup),
+            tyre_radius_changes=radii,
             ballast=tuple(_ballast_change(sheet, car, setup)),
         ),
     )
