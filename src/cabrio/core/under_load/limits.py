@@ -54,13 +54,14 @@ def first_each(
     looks = {i: next(walk) for i, walk in enumerate(walks)}
     found: list[Found | None] = [None] * len(lefts)
     while looks:
-        sizes = [len(look) for look, _ in looks.values()]
-        befores = [_repeated(before.settled, len(look)) for look, before in looks.values()]
+        sizes = [len(look) for look, _, _ in looks.values()]
+        befores = [_repeated(before.settled, len(look)) for look, before, _ in looks.values()]
         every = load(
             car,
-            demands(np.concatenate([look for look, _ in looks.values()])),
+            demands(np.concatenate([look for look, _, _ in looks.values()])),
             _together(befores),
             refine=(),
+            falls=np.repeat([falls for _, _, falls in looks.values()], sizes),
         )
         ends = np.cumsum(sizes)
         parts = [slice(end - size, end) for end, size in zip(ends, sizes, strict=True)]
@@ -74,7 +75,9 @@ def first_each(
     return found
 
 
-Walk = Generator[tuple[Array, Loaded], Loaded, Found | None]
+Look = tuple[Array, Loaded, bool]
+"""Demands, the last state before them, and whether the car may fall from there to stand again."""
+Walk = Generator[Look, Loaded, Found | None]
 """Asks for the states at some demands, from the last state before them, until it has found its own."""
 
 
@@ -99,7 +102,7 @@ def _walk(before: Loaded, measure: float, left: Left | None) -> Walk:
     end, bracket = 0.0, Bracket(0.0, np.inf, np.inf, -np.inf)
     while end < FARTHEST * measure:
         look = np.linspace(end, end + window, INSIDE + 1)
-        states = yield look, before
+        states = yield look, before, True
         remains = _remains(states, left)
         if end == 0 and not remains[0] > 0:
             return Found(0.0, _some(states, slice(0, 1)))
@@ -121,14 +124,17 @@ def _walk(before: Loaded, measure: float, left: Left | None) -> Walk:
 
 def _close_in(
     before: Loaded, left: Left | None, bracket: Bracket
-) -> Generator[tuple[Array, Loaded], Loaded, tuple[Loaded, Bracket]]:
+) -> Generator[Look, Loaded, tuple[Loaded, Bracket]]:
     """The demand between both ends of a bracket at which it happens, as near as it is to be known.
 
-    The upper end is infinite again where the car stands there too, seen from near by.
+    The upper end is infinite again where the car stands there too, seen from near by. What could be
+    fallen to past a jump is looked for once: after that the last state is too near to fall anywhere else.
     """
+    falls = True
     while EXACT * bracket.high < bracket.high - bracket.low < np.inf:
         look = _inside(bracket, left is not None)
-        states = yield look, before
+        states = yield look, before, falls
+        falls = False
         at, after = _narrowed(look, _remains(states, left), bracket)
         if at is not None:
             before = _some(states, slice(at, at + 1))

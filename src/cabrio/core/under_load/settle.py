@@ -40,17 +40,22 @@ class Settled:
 
 
 def settle(
-    car: LoadedCar, demand: Demand, start: Settled | None = None, refine: tuple[int, ...] = REFINE
+    car: LoadedCar,
+    demand: Demand,
+    start: Settled | None = None,
+    refine: tuple[int, ...] = REFINE,
+    falls: Mask | None = None,
 ) -> Settled:
     """The states of a batch of demands (n,), stable ones only; `start` is where to look first.
 
+    `falls` (n,) are the members that are followed from `start` across a jump, too; None for all.
     Where a state does not hold there is none: the car rolls over, stands on one axle, or flies.
     """
     size = max(demand.size, car.size, 1 if start is None else len(start.z))
     wanted = demand.spread(size)
     found = Settled(np.zeros((size, 7)), np.zeros((size, 4)), np.zeros(size, dtype=bool))
     if start is not None:
-        _put(found, np.arange(size), _follow(car, wanted, start, 0))
+        _put(found, np.arange(size), _follow(car, wanted, start, 0, falls))
     for steps in refine:
         left = np.flatnonzero(~found.holds)
         if not len(left):
@@ -77,13 +82,16 @@ def _put(found: Settled, at: Indexes, what: Settled) -> None:
     found.z[at], found.stops[at], found.holds[at] = what.z, what.stops, what.holds
 
 
-def _follow(car: LoadedCar, demand: Demand, start: Settled, short: int) -> Settled:
+def _follow(
+    car: LoadedCar, demand: Demand, start: Settled, short: int, falls: Mask | None = None
+) -> Settled:
     """Newton from a state, and across a jump where a coil comes loose before its wheel's droop stop.
 
     A loose coil carries nothing until the stop does: what has no state near by falls until it has one.
     """
     found = _newton(car, demand, start, short)
-    lost = np.flatnonzero(~found.holds & np.broadcast_to(car.may_come_loose, found.holds.shape))
+    may = np.broadcast_to(car.may_come_loose, found.holds.shape)
+    lost = np.flatnonzero(~found.holds & may & (True if falls is None else falls))
     if len(lost):
         _put(found, lost, _fall(car.of(lost), demand.of(lost), start[lost]))
     return found

@@ -177,15 +177,16 @@ def load(
     demand: Demand,
     start: Settled | None = None,
     refine: tuple[int, ...] = REFINE,
+    falls: Mask | None = None,
 ) -> Loaded:
-    """Loaded states of a batch of demands. `holds` says which there are; nothing is raised for those."""
+    """Loaded states of a batch of demands, as `settle` finds them. `holds` says which there are; nothing is raised for those."""
     if demand.shaft is not None and not car.beam[1]:
         raise Impossible(
             "A shaft torque loads the wheels of a live rear axle only; with the final drive on the body "
             "it stays inside.",
             number="pinion_angle",
         )
-    found = settle(car, demand, start, refine)
+    found = settle(car, demand, start, refine, falls)
     return Loaded(car, demand.spread(len(found.z)), found)
 
 
