@@ -108,7 +108,26 @@ class FourLink(OwnCarTestCase):
         expect(squat).to_contain_text("→")
         self.slip(page).get_by_role("button", name="Clear").click()
         expect(squat).not_to_contain_text("→")
-        # a plan goes through the holes
+        # a plan goes through the holes, once the pinion hangs low enough for them
+        page.evaluate(
+            """async ([path, body]) => {
+                const token = (await (await fetch('/api/session')).json()).token;
+                const headers = {'Content-Type': 'application/json', 'X-CSRF-Token': token};
+                const send = async (to, what) => (await fetch(to,
+                    {method: 'POST', headers, body: JSON.stringify(what)})).text();
+                await send('/api/session/understood', {stations: ['pinion']});
+                return send(path, body);
+            }""",
+            [
+                f"/api/cars/{self.bench(page)['id']}/readings",
+                {
+                    "kind": "pinion",
+                    "settles": {"pinion_angle": [["-7"]], "pinion_angle_hanging": [["-9"]]},
+                    "conditions": {},
+                    "confirmed": True,
+                },
+            ],
+        )
         now = self.bench(page)["figures"]["anti_squat"]["values"][0]
         self.go(page, f"work?t=anti_squat:car:{100 * now - 12:.0f}&s=links")
         plan = page.get_by_role("listitem", name="Plan 1")
