@@ -11,7 +11,7 @@ from launcher.postgres import free_port
 from launcher.supervise import App
 from playwright.sync_api import APIResponse, Page, Route, expect
 
-from tests.support.browser import BrowserTestCase
+from tests.support.browser import SECRET, BrowserTestCase
 from tests.support.client import WEB
 
 
@@ -212,7 +212,7 @@ class Impatient(BrowserTestCase):
         """The app as a process of its own, up and answering."""
         env = os.environ | {
             "CABRIO_DATABASE": self.url,
-            "CABRIO_SECRET": "a secret of the tests",
+            "CABRIO_SECRET": SECRET,
             "CABRIO_DEMO": "1",
             "CABRIO_WEB": str(WEB),
         }

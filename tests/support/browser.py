@@ -37,6 +37,10 @@ FLAGS = [
 AXE = WEB.parent / "node_modules" / "axe-core" / "axe.min.js"
 
 
+SECRET = "a secret of the tests"
+"""What sign-ins are sealed by: an app that is started again knows them by the same."""
+
+
 def launch(playwright: Any) -> Browser:
     browser: Browser = playwright.chromium.launch(
         executable_path="/usr/bin/chromium", headless=True, args=FLAGS
@@ -48,7 +52,7 @@ def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
     """The real app on a free port, served from a thread: its address, and what stops it."""
     pads, gauge = SimulatedPads(), SimulatedGauge()
     app = create_app(
-        Settings("test", web=WEB, demo=True, pads=pads.start(), gauge=gauge.start()), engine
+        Settings(SECRET, web=WEB, demo=True, pads=pads.start(), gauge=gauge.start()), engine
     )
     live: Live = app.extensions[KEY]
     live.listen(engine)
