@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from cabrio.core.car.model import Given
-from cabrio.core.catalog.quantities import Kind
+from cabrio.core.catalog.quantities import Array, Kind
 from cabrio.core.record.readings import Reading, Standing
 from cabrio.core.sheet.build import Origin, Sheet
 from cabrio.core.sheet.release import bars_release, past_limits
@@ -18,7 +18,7 @@ class PastLimits(unittest.TestCase):
     def setUp(self) -> None:
         self.car = sheet(drag_car(), DRAG_SETUP)
 
-    def told(self, kind: str, status: str = "fresh", **values: float) -> list[str]:
+    def told(self, kind: str, status: str = "fresh", **values: float | Array) -> list[str]:
         reading = Reading(1, kind, 1, "Oke", "2026-10-10T12:00:00+00:00")
         stood = {kind: Standing(kind, status, reading)}  # type: ignore[arg-type]
         car: Sheet = replace(self.car, standings=stood, _kept={})
@@ -40,6 +40,13 @@ class PastLimits(unittest.TestCase):
         (words,) = self.told("pinion", pinion_angle_hanging=0.01)
         self.assertIn("nose up", words)
         self.assertEqual(self.told("pinion", pinion_angle_hanging=-0.01), [])
+
+    def test_a_wheel_that_touches_at_full_lock(self) -> None:
+        touching = np.array([0.004, 0.0])
+        (words,) = self.told("full_lock", lock_clearance=touching)
+        self.assertIn("no room round the right front wheel", words)
+        self.assertEqual(self.told("full_lock", lock_clearance=np.array([0.004, 0.001])), [])
+        self.assertEqual(self.told("full_lock", "void", lock_clearance=touching), [])
 
     def test_rear_brakes_that_lock_first_where_their_share_was_given(self) -> None:
         self.car.worked.values["brake_share_off"] = self.car.worked.values["wheelbase"] * 0 + 0.28

@@ -77,7 +77,7 @@ def past_limits(sheet: Sheet) -> Iterator[tuple[str, str]]:
                     f"Pinion: nose up by {told[0]} {where}. Set it lower before it runs.",
                 )
     if _counts(sheet, "full_lock") and "lock_clearance" in v:
-        for place, room in zip(PLACES[Shape.SIDE], v["lock_clearance"], strict=False):
+        for place, room in zip(PLACES[Shape.SIDE], v["lock_clearance"], strict=True):
             if room <= 0:
                 yield "full_lock", f"Full lock: no room round the {place} front wheel: it touches."
     given = sheet.car.given.get("rear_brake_share")
