@@ -8,7 +8,14 @@ from cabrio.core.car import Given, Line
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.record.readings import Reading, check_settles, differing, kind_named, standing
+from cabrio.core.record.readings import (
+    Booked,
+    Reading,
+    check_settles,
+    differing,
+    kind_named,
+    standing,
+)
 from cabrio.core.record.recheck import mixed_systems, rechecks
 from cabrio.core.sheet.build import Revision, build, moved
 from cabrio.core.sheet.working import working
@@ -67,10 +74,10 @@ class Standing(unittest.TestCase):
             1, "alignment", 1, "K", "2026-05-01T09:00", {"camber_found": [[half, 0.0, 0.0, 0.0]]}
         )
         setup = {"camber": [0.0] * 4}
-        found = differing(camber, setup)
+        found = differing(camber.values, setup)
         self.assertEqual([(one.name, one.place) for one in found], [("camber_found", "LF")])
         wide = {"camber_tolerance": Given((0.6 * DEGREE,))}
-        self.assertEqual(differing(camber, setup, wide), [])
+        self.assertEqual(differing(camber.values, setup, wide), [])
         self.assertEqual(standing("alignment", [camber], {}, setup, wide).status, "fresh")
         self.assertNotEqual(standing("alignment", [camber], {}, setup).status, "fresh")
 
@@ -88,6 +95,83 @@ class Standing(unittest.TestCase):
         self.assertEqual(found.status("front_share"), "fresh")
         self.assertEqual(found.status("axle_frequency"), "fresh")
         self.assertEqual(found.status("sprung_mass"), "void")
+
+
+class InPart(unittest.TestCase):
+    """A reading of one wheel or one end: what was read is kept, the rest keeps its own standing."""
+
+    def camber(self, id: int, revision: int, *row: float | None, **more: object) -> Reading:
+        rows = {"camber_found": [list(row)]}
+        return Reading(id, "alignment", revision, "K", f"2026-05-0{id}T09:00", rows, **more)  # type: ignore[arg-type]
+
+    def test_the_rest_keeps_its_value_and_its_own_standing(self) -> None:
+        booked: dict[int, Booked | list[Line]] = {
+            2: [Line("camber", "LR", -0.01, -0.02)],
+            3: [Line("bar_hole", "front", 2.0, 3.0)],
+        }
+        whole, one = self.camber(1, 1, -0.03, -0.03, -0.01, -0.01), self.camber(2, 3, -0.035)
+        one = replace(one, settles={"camber_found": [[-0.035, None, None, None]]})
+        found = standing("alignment", [whole, one], booked)
+        self.assertEqual(found.values["camber_found"], [-0.035, -0.03, -0.01, -0.01])
+        self.assertEqual([each.status for each in found.told], ["fresh", "void"])
+        self.assertEqual((found.status, found.reading), ("void", one))
+        again = self.camber(3, 3, None, -0.031, -0.02, -0.01)
+        found = standing("alignment", [whole, one, again], booked)
+        self.assertEqual(found.values["camber_found"], [-0.035, -0.031, -0.02, -0.01])
+        self.assertEqual((found.status, len(found.told)), ("fresh", 2))
+
+    def test_a_place_that_nobody_read_is_a_doubt_where_it_is_set(self) -> None:
+        only = self.camber(1, 1, -0.03, -0.03, None, None)
+        found = standing("alignment", [only], {}, {"camber": [-0.03, -0.03, -0.01, -0.01]})
+        self.assertEqual(found.status, "doubtful")
+        self.assertEqual(found.unread, (("camber_found", "LR"), ("camber_found", "RR")))
+        front = standing("alignment", [only], {}, {"camber": [-0.03, -0.03, None, None]})
+        self.assertEqual((front.status, front.unread), ("fresh", ()))
+
+    def test_what_is_read_at_once_is_not_filled_up(self) -> None:
+        first = pads()
+        fuel = {**first.settles, "fuel_mass": [[30.0]]}
+        later = replace(first, id=9, at="2026-09-01T09:00")
+        found = standing("pads", [replace(first, settles=fuel), later], {})
+        self.assertNotIn("fuel_mass", found.values)
+
+    def test_pads_and_diagonals_are_read_at_every_place(self) -> None:
+        for kind, name, row in (
+            ("pads", "pad_mass", [["250", "240", "230", ""]]),
+            ("square", "diagonal", [["2750", ""]]),
+        ):
+            with self.assertRaises(Problems):
+                check_settles(knowledge().readings[kind], {name: row}, "n_mm")
+
+    def test_numbers_that_a_kind_needs_are_read_at_the_same_places(self) -> None:
+        kind = knowledge().readings["caster_sweep"]
+        both = {"sweep_angle": [["20"]], "camber_out": [["-1", ""]]}
+        with self.assertRaises(Problems) as caught:
+            check_settles(kind, {**both, "camber_in": [["", "1.5"]]}, "n_mm")
+        self.assertEqual(
+            {(one.number, one.place) for one in caught.exception.problems},
+            {("camber_in", "left"), ("camber_out", "right")},
+        )
+        told, _ = check_settles(kind, {**both, "camber_in": [["1.5", ""]]}, "n_mm")
+        self.assertIsNone(told["camber_in"][0][1])
+
+    def test_one_wheel_read_gives_its_figure_and_no_other(self) -> None:
+        hot = {"hot_pressure": [[None, 190000.0, None, None]]}
+        reading = Reading(1, "hot_tyres", 1, "K", "2026-05-01T09:00", hot)
+        found = build(car(), SETUP, [pads(), reading], [Revision(1, SETUP)])
+        self.assertIsNone(found.value("hot_pressure"))
+        self.assertEqual(found.by_place("hot_pressure"), [None, 190000.0, None, None])
+        front = build(car(), SETUP, [pads()], [Revision(1, SETUP)])
+        rates = front.car.given["tyre_rate"].values
+        lacking = replace(
+            front.car, given=front.car.given | {"tyre_rate": Given((rates[0], None, None, None))}
+        )
+        told = build(lacking, SETUP, [pads()], [Revision(1, SETUP)])
+        row = told.by_place("ride_rate")
+        assert row is not None
+        self.assertEqual([one is None for one in row], [False, True, True, True])
+        self.assertEqual(row[:1], front.value("ride_rate")[:1])  # type: ignore[index]
+        self.assertIsNone(told.by_place("lltd"))
 
 
 class Settles(unittest.TestCase):

@@ -50,7 +50,7 @@ def moved(rows: list[MovedRow]) -> list[s.MovedView]:
 
 def figure(sheet: Sheet, name: str) -> s.FigureView:
     worked = numbers()[name].kind is Kind.WORKED
-    values = sheet.value(name) if sheet.is_read(name) else None
+    values = sheet.by_place(name) if sheet.is_read(name) else None
     stopped = refusal(sheet, name) if worked and values is None else None
     return s.FigureView(
         values=values,
@@ -61,6 +61,7 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
         ],
         ends=sheet.ends.get(name, ""),
         status=sheet.status(name),
+        places=list(from_.places) if (from_ := sheet.origins.get(name)) else [],
         estimated=sheet.estimated(name),
         missing=needs(sheet.worked.missing.get(name, ())) if worked else [],
         refused=stopped.sentence if stopped else None,
@@ -100,18 +101,13 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
     reasons = [
         s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in first.values()
     ]
-    if one.reading:
-        reasons += [
-            s.ReasonView(verdict="doubtful", why=f"{c.label}: no. {c.why}", revision=None)
-            for c in one.reading.unmet()
-        ]
-    if one.reading and one.reading.taken.by_eye:
-        reasons.append(s.ReasonView(verdict="doubtful", why="Taken by eye.", revision=None))
-    if one.reading and is_unnumbered(one.reading):
-        words = (
-            "Ticked off without a number: nothing was written down that it could be held against."
-        )
-        reasons.append(s.ReasonView(verdict="doubtful", why=words, revision=None))
+    doubts = [words for each in one.told for words in _doubts(each.reading)]
+    if one.unread:
+        doubts.append(f"Not read: {', '.join(_unread(one))}.")
+    reasons += [
+        s.ReasonView(verdict="doubtful", why=words, revision=None)
+        for words in dict.fromkeys(doubts)
+    ]
     if one.damage_found is not None:
         words = "A later reading does not end this: an engineer records an inspection for damage."
         reasons.append(s.ReasonView(verdict="void", why=words, revision=None))
@@ -126,10 +122,43 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
         differs=[s.DifferView(**vars(each)) for each in one.differs],
         status=one.status,
         reading=reading(one.reading) if one.reading else None,
+        values=one.values,
+        kept=[
+            s.KeptView(
+                revision=each.reading.revision,
+                by=each.reading.by,
+                at=each.reading.at,
+                status=each.status,
+                values=each.values,
+            )
+            for each in one.told[1:]
+        ],
         reasons=reasons,
         runs_since=since,
         settles=kind.settles if kind.again_after and since >= kind.again_after else "",
     )
+
+
+def _doubts(one: Reading) -> list[str]:
+    """Why a reading is in doubt by how it was taken."""
+    doubts = [f"{c.label}: no. {c.why}" for c in one.unmet()]
+    if one.taken.by_eye:
+        doubts.append("Taken by eye.")
+    if is_unnumbered(one):
+        doubts.append(
+            "Ticked off without a number: nothing was written down that it could be held against."
+        )
+    return doubts
+
+
+def _unread(one: Standing) -> list[str]:
+    """Places that no reading tells of, by number."""
+    places: dict[str, list[str]] = {}
+    for name, place in one.unread:
+        places.setdefault(name, []).append(place)
+    return [
+        f"{numbers()[name].label.lower()} {' and '.join(those)}" for name, those in places.items()
+    ]
 
 
 def session_ref(row: SessionRow | None) -> s.SessionRef | None:
@@ -158,9 +187,9 @@ def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) 
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
     after = {
-        name: [float(one) for one in array.reshape(-1)]
+        name: row
         for name in changed
-        if (array := ahead.value(name)) is not None and numbers()[name].quantity != "curve"
+        if numbers()[name].quantity != "curve" and (row := ahead.worked.by_place(name)) is not None
     }
     found = ahead.rechecks
     return s.SlipView(

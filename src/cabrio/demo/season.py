@@ -189,7 +189,7 @@ class CarTale:
         """
         bench = benches.load(self.db, self.season.ines, self.car_id)
         pads = Reading(
-            0, "pads", 1, "", iso(self.season.now), {"pad_mass": [self.stands["pads"]]}, GOOD
+            0, "pads", 1, "", iso(self.season.now), {"pad_mass": [[*self.stands["pads"]]]}, GOOD
         )
         sheet = build(bench.car, bench.current.setup, [*bench.readings, pads], bench.revisions)
         standing, bars = standing_car(sheet), sheet.worked.values["bar_wheel_rate"]

@@ -75,7 +75,7 @@ class FileReading(Strict):
 
     kind: Word
     revision: Id
-    settles: dict[Word, list[list[float]]] = Field(default_factory=dict, max_length=40)
+    settles: dict[Word, list[list[float | None]]] = Field(default_factory=dict, max_length=40)
     conditions: dict[Word, bool] = Field(default_factory=dict, max_length=40)
     taken: Taken = Taken()
     note: Note = ""

@@ -289,8 +289,11 @@ def _reading(reading: FileReading, car: Car) -> Sentences:
             yield f"A reading of {name} needs {len(places)} values in each settle."
             continue
         for row in rows:
+            if name in kind.together and None in row:
+                yield f"{kind.label}: {number.label.lower()} is read at every place."
             for place, value in zip(places, row, strict=True):
-                yield from _possible(number, place, value)
+                if value is not None:
+                    yield from _possible(number, place, value)
 
 
 def _runs(file: CarFile) -> Sentences:

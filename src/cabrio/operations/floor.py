@@ -7,7 +7,7 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.registry import evaluate
 from cabrio.core.record.floor import AXLES, TOUCHED, Learned, Look, learned
 from cabrio.core.record.readings import Reading
 from cabrio.storage import logbook
@@ -39,5 +39,5 @@ def _of_axles(reading: Reading) -> dict[str, float | None]:
     read = reading.values.get("ride_height")
     if read is None:
         return {}
-    heights = answer(["axle_height"], {"ride_height": read})["axle_height"]
-    return dict(zip(AXLES, map(float, heights), strict=True))
+    heights = evaluate({"ride_height": read}, ["axle_height"]).by_place("axle_height")
+    return dict(zip(AXLES, heights or [], strict=bool(heights)))

@@ -48,7 +48,7 @@ def loads_on(bench: Bench) -> list[float]:
         then = bench.booked(last.revision)
         lines = differences(bench.at(last.revision).setup, sheet.setup)
         found = try_lines(then, lines).value("pad_mass") if lines else None
-        return list(last.values["pad_mass"]) if found is None else found.tolist()
+        return list(last.whole("pad_mass")) if found is None else found.tolist()
     found = sheet.worked.values.get("pad_mass")
     if found is None:
         raise Missing(

@@ -87,25 +87,22 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
             continue
         kinds.discard(reading.kind)
         for name, values in reading.values.items():
-            before, expected = earlier.value(name), trial.value(name)
-            if before is None or expected is None or len(before) != len(values):
+            before, after = earlier.by_place(name), trial.worked.by_place(name)
+            if before is None or after is None or len(before) != len(values):
                 continue
-            after = [float(one) for one in expected.reshape(-1)]
             # what a slip voids and the model leaves as it was, it has no way to tell
             told = name in trial.predicted or upset[reading.kind] != "void" or after != before
             number = number_named(name)
             spread = spread_of(reading.settles[name])
             for at, place in enumerate(number.shape.places):
-                moved = abs(after[at] - before[at]) > 1e-9 or abs(values[at] - before[at]) > 1e-9
-                if moved:
+                was, then, read = before[at], after[at], values[at]
+                if was is None or then is None or read is None:
+                    continue
+                if abs(then - was) > 1e-9 or abs(read - was) > 1e-9:
                     within = max(
                         spread[at], number.within or 0.0, felt.get(name, 0.0), _noise(name)
                     )
-                    found.append(
-                        Found(
-                            name, place, before[at], after[at] if told else None, values[at], within
-                        )
-                    )
+                    found.append(Found(name, place, was, then if told else None, read, within))
     return found
 
 

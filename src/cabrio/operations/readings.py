@@ -13,7 +13,7 @@ from cabrio.core.errors import CoreError, Missing, Problems, UnknownName
 from cabrio.core.figures.masses import total_mass
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.knowledge import ReadingKind, knowledge
-from cabrio.core.record.readings import STAGES, Taken, check_settles, kind_named, mean_of
+from cabrio.core.record.readings import STAGES, Row, Taken, check_settles, kind_named, mean_of
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
 
@@ -57,7 +57,7 @@ def take(
         problems += _inspection(row, conditions, note)
     if taken.stage not in STAGES or (taken.stage and not row.stages):
         problems.append(UnknownName(f"{row.label} has no stage “{taken.stage}”.", number="stage"))
-    checked: dict[str, list[list[float]]] = {}
+    checked: dict[str, list[Row]] = {}
     offsets: dict[str, float] = {}
     try:
         checked, offsets = check_settles(

@@ -1,7 +1,7 @@
 /** What a plan of work is asked for: the figures wanted, what may be touched, what must stay as read. */
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { saidAt, type NumberName, type Problem, type Schemas } from '../lib/client';
 import { capital, showValue } from '../lib/format';
 import type { PlanAsked } from '../lib/queries';
@@ -151,7 +151,7 @@ function TargetRow({ at, one, names, said, put, remove }: RowProps) {
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const places = dictionary.places(one.name);
   const place = one.place || (places[0] ?? 'car');
-  const now = bench.figures[one.name]?.values?.[places.indexOf(place)];
+  const now = valueAt(bench, one.name, places.indexOf(place));
   return (
     <div className={`plan-target cell${said ? ' has-problem' : ''}`}>
       <select

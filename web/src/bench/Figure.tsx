@@ -1,8 +1,8 @@
 /** One number as it is shown everywhere: mark, value, unit, what the slip makes of it, its band. */
 import type { NumberName } from '../lib/client';
-import { bandOf, useBench } from './bench';
+import { bandOf, useBench, afterAt, valueAt } from './bench';
 import { KindMark, StatusMark, type Kind } from '../ui/marks';
-import { showChange, showValue } from '../lib/format';
+import { showMove, showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 
 interface Props {
@@ -21,8 +21,8 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const at = dictionary.places(name).indexOf(place);
   const figure = bench.figures[name];
-  const value = figure?.values?.[at];
-  const after = bench.slip.after[name]?.[at];
+  const value = valueAt(bench, name, at);
+  const after = afterAt(bench, name, at);
   const where = place === 'car' ? entry.label : `${entry.label}, ${place}`;
   if (value === undefined || !figure)
     return (
@@ -36,31 +36,33 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
         <span className="visually-hidden">{where}</span>
       </button>
     );
+  const move = after === undefined ? null : showMove(value, after, shown);
   const moved = after !== undefined && showValue(after, shown) !== showValue(value, shown);
+  const status = figure.places[at] ?? figure.status;
   return (
     <button
       type="button"
-      className={`figure figure-${size} stands-${figure.status}`}
+      className={`figure figure-${size} stands-${status}`}
       onClick={() => explain(name, place)}
       title={figure.ends || 'Show the working'}
     >
       <span className="visually-hidden">{where}: </span>
       <KindMark kind={entry.kind} silent />
-      <b>{showValue(value, shown)}</b>{' '}
+      <b>{moved ? move?.before : showValue(value, shown)}</b>{' '}
       {moved && !asChange && (
         <>
-          <i>→</i> <b className="drafted">{showValue(after, shown)}</b>{' '}
+          <i>→</i> <b className="drafted">{move?.after}</b>{' '}
         </>
       )}
       {shown.symbol && <small>{shown.symbol}</small>}{' '}
       {moved && bench.slip.predicted.includes(name) && <em className="predicted">predicted</em>}{' '}
-      {moved && asChange && <em className="drafted">{showChange(after - value, shown)}</em>}
-      {figure.status !== 'fresh' && <StatusMark status={figure.status} silent />}
+      {moved && asChange && <em className="drafted">{move?.change}</em>}
+      {status !== 'fresh' && <StatusMark status={status} silent />}
       {figure.estimated.length > 0 && <span className="estimate">est.</span>}
       {figure.ends && <span className="past-range">past its range</span>}
       <span className="visually-hidden">
         , {entry.kind}
-        {figure.status !== 'fresh' && `, ${figure.status}`}
+        {status !== 'fresh' && `, ${status}`}
       </span>
     </button>
   );
@@ -97,9 +99,9 @@ export function BandBar({ name, place = 'car' }: { name: NumberName; place?: str
   const dictionary = useDictionary();
   const band = bandOf(bench, name, place);
   const at = dictionary.places(name).indexOf(place);
-  const value = bench.figures[name]?.values?.[at];
+  const value = valueAt(bench, name, at);
   if (!band || value === undefined) return null;
-  const after = bench.slip.after[name]?.[at];
+  const after = afterAt(bench, name, at);
   const margin = (band.high - band.low) * 0.9;
   const position = (si: number) =>
     Math.min(

@@ -52,6 +52,20 @@ export function useSaved(then: () => void = () => undefined) {
   };
 }
 
+/** A number's SI value at one place, if it has one there. */
+export const valueAt = (bench: BenchData, name: NumberName, at = 0): number | undefined =>
+  bench.figures[name]?.values?.[at] ?? undefined;
+
+/** The same once the slip is booked. */
+export const afterAt = (bench: BenchData, name: NumberName, at = 0): number | undefined =>
+  bench.slip.after[name]?.[at] ?? undefined;
+
+/** A number's SI values where every place has one. */
+export function valuesOf(bench: BenchData, name: NumberName): number[] | undefined {
+  const values = bench.figures[name]?.values ?? undefined;
+  return values?.every((one) => one !== null) ? values : undefined;
+}
+
 /** The band of a number at a place for this car's use, if there is one. */
 export function bandOf(bench: BenchData, name: NumberName, place: string) {
   return bench.bands.find(

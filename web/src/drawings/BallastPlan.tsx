@@ -1,6 +1,6 @@
 /** The plan with the ballast that is bolted down, and one piece more that is dragged to its place. */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt, valuesOf } from '../bench/bench';
 import { useDictionary } from '../lib/vocabulary';
 import { showValue } from '../lib/format';
 import { PlanBody } from './CarOutline';
@@ -27,10 +27,7 @@ export function BallastPlan({ place, moved }: Props) {
   const sheet = useRef<SVGSVGElement>(null);
   const length = dictionary.shown('dimension', bench.profile);
   const mass = dictionary.shown('mass', bench.profile);
-  const plan = planOf(
-    bench.figures.wheelbase?.values?.[0] ?? 2.5,
-    bench.figures.track?.values ?? [1.5, 1.5],
-  );
+  const plan = planOf(valueAt(bench, 'wheelbase') ?? 2.5, valuesOf(bench, 'track') ?? [1.5, 1.5]);
   const half = plan.width / 2 + 60;
   const drag = (event: PointerEvent<SVGSVGElement>) => {
     const matrix = sheet.current?.getScreenCTM();

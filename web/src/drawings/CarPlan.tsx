@@ -1,5 +1,5 @@
 /** The car in plan, to scale from its own data: wheels, centre of gravity, diagonals, bars. */
-import { useBench } from '../bench/bench';
+import { useBench, valueAt, valuesOf } from '../bench/bench';
 import { useSetting } from '../bench/slip';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -9,13 +9,12 @@ import { planOf } from './outline';
 export function CarPlan() {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const figures = bench.figures;
-  const wheelbase = figures.wheelbase?.values?.[0];
-  const track = figures.track?.values;
+  const wheelbase = valueAt(bench, 'wheelbase');
+  const track = valuesOf(bench, 'track');
   const plan = planOf(wheelbase ?? 2.5, track ?? [1.5, 1.5]);
-  const behind = figures.cg_behind_front?.values?.[0];
-  const offset = figures.cg_offset?.values?.[0];
-  const cross = figures.cross_share?.values?.[0];
+  const behind = valueAt(bench, 'cg_behind_front');
+  const offset = valueAt(bench, 'cg_offset');
+  const cross = valueAt(bench, 'cross_share');
   const share = dictionary.shown('share', bench.profile);
   const mm = dictionary.shown('dimension', bench.profile);
   const half = plan.width / 2 + 60;

@@ -1,6 +1,6 @@
 /** The car from above under load: a disc at each wheel as large as what it carries, booked and drafted. */
 import type { Schemas } from '../lib/client';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt, valuesOf } from '../bench/bench';
 import { showValue } from '../lib/format';
 import { CORNERS, useDictionary } from '../lib/vocabulary';
 import { wheels } from './CarOutline';
@@ -21,10 +21,7 @@ export function LoadedPlan({ booked, drafted, label }: Props) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const force = dictionary.shown('force', bench.profile);
-  const plan = planOf(
-    bench.figures.wheelbase?.values?.[0] ?? 2.5,
-    bench.figures.track?.values ?? [1.5, 1.5],
-  );
+  const plan = planOf(valueAt(bench, 'wheelbase') ?? 2.5, valuesOf(bench, 'track') ?? [1.5, 1.5]);
   const total = booked.loads.reduce((sum, one) => sum + one, 0) || 1;
   const radius = (load: number) => EVEN * Math.sqrt((4 * load) / total);
   const half = plan.width / 2 + 1150;

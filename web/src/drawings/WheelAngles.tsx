@@ -1,5 +1,5 @@
 /** The wheels' angles on the car: toe and thrust line from above, camber from behind, both overdrawn. */
-import { useBench } from '../bench/bench';
+import { useBench, valueAt, valuesOf } from '../bench/bench';
 import { settingOf, useSlip } from '../bench/slip';
 import type { NumberName } from '../lib/client';
 import { showValue } from '../lib/format';
@@ -21,7 +21,7 @@ function useAngles(name: NumberName): Angles {
   const { bench } = useBench();
   const { wish } = useSlip();
   const places = useDictionary().places(name);
-  const booked = CORNERS.map((_, i) => bench.figures[name]?.values?.[i]);
+  const booked = CORNERS.map((_, i) => valueAt(bench, name, i));
   const now = CORNERS.map((place, i) => {
     const { value, drafted } = settingOf(bench, wish, places, name, place);
     return drafted && typeof value === 'number' ? value : booked[i];
@@ -34,9 +34,8 @@ export function WheelAngles() {
   const dictionary = useDictionary();
   const toe = useAngles('toe');
   const camber = useAngles('camber');
-  const { wheelbase, track, loaded_radius: radius } = bench.figures;
-  const plan = planOf(wheelbase?.values?.[0] ?? 2.5, track?.values ?? [1.5, 1.5]);
-  const radii = radius?.values ?? [0.31, 0.31];
+  const plan = planOf(valueAt(bench, 'wheelbase') ?? 2.5, valuesOf(bench, 'track') ?? [1.5, 1.5]);
+  const radii = valuesOf(bench, 'loaded_radius') ?? [0.31, 0.31];
   const half = plan.width / 2 + 260;
   const below = plan.wheelbase + 400;
   const high = 2 * Math.max(...radii) * 1000 + 330;

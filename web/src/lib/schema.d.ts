@@ -6193,11 +6193,12 @@ export interface components {
          * @description A number's SI values by place, or why it has none.
          *
          *     `by_points` are places where it is worked from the suspension's points, in the place of what was typed.
-         *     `ends` says why it does not hold where it is looked at; empty where it does.
+         *     `ends` says why it does not hold where it is looked at; empty where it does. `places` is how each
+         *     place stands, where several readings tell of them; empty where all stand alike.
          */
         FigureView: {
             /** Values */
-            values: number[] | null;
+            values: (number | null)[] | null;
             /** By Points */
             by_points: string[];
             /** Ends */
@@ -6207,6 +6208,8 @@ export interface components {
              * @enum {string}
              */
             status: "fresh" | "doubtful" | "void" | "missing";
+            /** Places */
+            places: ("fresh" | "doubtful" | "void" | "missing")[];
             /** Estimated */
             estimated: components["schemas"]["NumberName"][];
             /** Missing */
@@ -6567,7 +6570,7 @@ export interface components {
         InputView: {
             name: components["schemas"]["NumberName"];
             /** Values */
-            values: number[] | null;
+            values: (number | null)[] | null;
             origin: components["schemas"]["OriginView"] | null;
             /** Assumed */
             assumed: boolean;
@@ -6624,6 +6627,27 @@ export interface components {
             words: string;
             /** Conditions */
             conditions: string;
+        };
+        /**
+         * KeptView
+         * @description An earlier reading that still tells of places the latest one left out, and how it stands there.
+         */
+        KeptView: {
+            /** Revision */
+            revision: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "fresh" | "doubtful" | "void" | "missing";
+            /** Values */
+            values: {
+                [key: string]: (number | null)[];
+            };
         };
         /**
          * LadderView
@@ -7558,6 +7582,8 @@ export interface components {
             numbers: components["schemas"]["NumberName"][];
             /** Optional */
             optional: components["schemas"]["NumberName"][];
+            /** Together */
+            together: components["schemas"]["NumberName"][];
             /** Conditions */
             conditions: string[];
             /** Tick */
@@ -7587,11 +7613,11 @@ export interface components {
             at: string;
             /** Settles */
             settles: {
-                [key: string]: number[][];
+                [key: string]: (number | null)[][];
             };
             /** Values */
             values: {
-                [key: string]: number[];
+                [key: string]: (number | null)[];
             };
             /** Spread */
             spread: {
@@ -8294,7 +8320,7 @@ export interface components {
             moved: components["schemas"]["MovedView"][];
             /** After */
             after: {
-                [key: string]: number[];
+                [key: string]: (number | null)[];
             };
             /** Predicted */
             predicted: components["schemas"]["NumberName"][];
@@ -8380,7 +8406,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** StandingView */
+        /**
+         * StandingView
+         * @description How a kind of reading stands; `values` are what was read last at each place [SI].
+         */
         StandingView: {
             /** Kind */
             kind: string;
@@ -8392,6 +8421,12 @@ export interface components {
             /** Differs */
             differs: components["schemas"]["DifferView"][];
             reading: components["schemas"]["ReadingView"] | null;
+            /** Values */
+            values: {
+                [key: string]: (number | null)[];
+            };
+            /** Kept */
+            kept: components["schemas"]["KeptView"][];
             /** Reasons */
             reasons: components["schemas"]["ReasonView"][];
             /** Runs Since */
@@ -8994,7 +9029,7 @@ export interface components {
         WorkingView: {
             name: components["schemas"]["NumberName"];
             /** Values */
-            values: number[] | null;
+            values: (number | null)[] | null;
             origin: components["schemas"]["OriginView"] | null;
             /** Inputs */
             inputs: components["schemas"]["InputView"][];

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
 import { BallastPlan } from '../drawings/BallastPlan';
@@ -36,7 +36,7 @@ export function BallastPanel() {
   const dictionary = useDictionary();
   const mass = dictionary.shown('mass', bench.profile);
   const length = dictionary.shown('dimension', bench.profile);
-  const wheelbase = bench.figures.wheelbase?.values?.[0] ?? 2.5;
+  const wheelbase = valueAt(bench, 'wheelbase') ?? 2.5;
   const [solve, setSolve] = useState<Target>('');
   const [typed, setTyped] = useState<Typed>({
     mass: showPrecise(10, mass),

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { Problem, type Schemas } from '../lib/client';
 import { showPrecise, showValue, type Shown } from '../lib/format';
 import { trialQuery, type TrialAsked } from '../lib/queries';
@@ -50,7 +50,7 @@ export function InTimePanel({ panel }: PanelProps) {
   if (!entry) return null;
   const shown = dictionary.shown(entry.size.quantity, bench.profile);
   const fast = dictionary.shown('speed', bench.profile);
-  const looked = bench.figures.speed?.values?.[0];
+  const looked = valueAt(bench, 'speed');
   const earlier = Array.from({ length: bench.revision - 1 }, (_, i) => bench.revision - 1 - i);
   return (
     <section className="in-time" aria-label="What if, in time">

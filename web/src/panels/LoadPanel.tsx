@@ -1,7 +1,7 @@
 /** The car under load: what each wheel carries, where it ends, which axle gives up first, and by what. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useBench, useRestedSlip } from '../bench/bench';
+import { useBench, useRestedSlip, valueAt } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -26,7 +26,7 @@ export function LoadPanel({ panel }: PanelProps) {
   const { bench } = useBench();
   const slip = useRestedSlip();
   // a station may look straight ahead, at an acceleration of the car data
-  const along = panel.x ? bench.figures[panel.x as NumberName]?.values?.[0] : undefined;
+  const along = panel.x ? valueAt(bench, panel.x as NumberName) : undefined;
   const [asked, setAsked] = useState<Asked>(
     along === undefined ? {} : { along, sideways: 0, speed: 0 },
   );

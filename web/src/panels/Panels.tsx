@@ -2,7 +2,7 @@
 import { usePrefetchQuery } from '@tanstack/react-query';
 import { lazy, memo, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { BenchLater, useBench } from '../bench/bench';
+import { BenchLater, useBench, valueAt } from '../bench/bench';
 import { BigFigure, Figure } from '../bench/Figure';
 import { PairingSwitch } from '../bench/pairing';
 import { SlipLater } from '../bench/slip';
@@ -157,8 +157,8 @@ function CornerWeight({ place }: { place: string }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const at = dictionary.places('pad_mass').indexOf(place);
-  const mass = bench.figures.pad_mass?.values?.[at];
-  const total = bench.figures.total_mass?.values?.[0];
+  const mass = valueAt(bench, 'pad_mass', at);
+  const total = valueAt(bench, 'total_mass');
   const share = dictionary.shown('share', bench.profile);
   return (
     <div className="corner-weight">

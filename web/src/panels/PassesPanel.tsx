@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
-import { useBench, useSaved } from '../bench/bench';
+import { useBench, useSaved, valueAt } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
@@ -27,7 +27,7 @@ export function PassesPanel() {
     .reverse();
   const shown = dictionary.shown('acceleration', bench.profile);
   const length = dictionary.shown('dimension', bench.profile);
-  const now = bench.figures.launch_acceleration?.values?.[0];
+  const now = valueAt(bench, 'launch_acceleration');
   const launch = (run: Schemas['RunView']) => run.launch ?? 0;
   const newest = passes[0]?.run;
   return (

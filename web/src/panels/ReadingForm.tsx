@@ -104,7 +104,11 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       }}
     >
       <h2>{names.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
-      <p className="hint">{row.how}</p>
+      <p className="hint">
+        {row.how}
+        {names.some((one) => dictionary.places(one).length > 1 && !row.together.includes(one)) &&
+          ' What you do not read stays empty: it keeps what it was.'}
+      </p>
       {kind === 'pads' && (
         <LivePads
           take={(loads) => {

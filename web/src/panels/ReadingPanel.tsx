@@ -6,7 +6,7 @@ import { useBench, useSaved } from '../bench/bench';
 import { useUnderstood } from '../bench/understood';
 import { useWay, type Value } from '../bench/ways';
 import { api, type NumberName, type Schemas } from '../lib/client';
-import { showValue } from '../lib/format';
+import { showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { readingsQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
@@ -81,6 +81,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
         </ul>
       )}
       {reading && <ReadValues reading={reading} />}
+      {standing.kept.length > 0 && <Kept kept={standing.kept} />}
       {reading?.note && <p className="note">“{reading.note}”</p>}
       {open && !understood && (
         <div className="caution-first" role="group" aria-label="Before you start">
@@ -119,6 +120,32 @@ function Differs({ found }: { found: Schemas['DifferView'] }) {
   );
 }
 
+const told = (row: (number | null)[] | undefined, shown: Shown) =>
+  row?.map((si) => (si === null ? '–' : showValue(si, shown))).join(' · ');
+
+/** What earlier readings still tell of places that the latest left out, each with its own standing. */
+function Kept({ kept }: { kept: Schemas['KeptView'][] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  return (
+    <ul className="kept-values">
+      {kept.flatMap((one) =>
+        (Object.keys(one.values) as NumberName[]).map((name) => {
+          const entry = dictionary.entry(name);
+          const shown = dictionary.shown(entry.quantity, bench.profile);
+          return (
+            <li key={`${one.at}${name}`}>
+              <StatusMark status={one.status} /> {entry.label}{' '}
+              <b>{told(one.values[name], shown)}</b> <small>{shown.symbol}</small>, kept from{' '}
+              <Moment at={one.at} by={one.by} />, revision {one.revision}
+            </li>
+          );
+        }),
+      )}
+    </ul>
+  );
+}
+
 /** What a reading said: each number at its places, the spread of its repeats, how it was taken. */
 function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
   const { bench } = useBench();
@@ -143,8 +170,7 @@ function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
           <div key={name}>
             <dt>{entry.label}</dt>
             <dd>
-              {reading.values[name]?.map((si) => showValue(si, shown)).join(' · ')}{' '}
-              <small>{shown.symbol}</small>
+              {told(reading.values[name], shown)} <small>{shown.symbol}</small>
               {repeats > 1 && (
                 <small>
                   {' '}

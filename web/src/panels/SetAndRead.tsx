@@ -1,9 +1,9 @@
 /** What is set beside what a check read of it, how far it is off, and how far it may be. */
 import { Link } from 'react-router';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { settingOf, useSlip } from '../bench/slip';
 import type { NumberName, Schemas } from '../lib/client';
-import { finer, showChange, showValue } from '../lib/format';
+import { finer, showMove, showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
 import { WideTable } from '../ui/WideTable';
@@ -64,8 +64,8 @@ function Rows({ entry, standing }: RowsProps) {
   const setting = dictionary.entry(entry.checks as NumberName);
   const shown = dictionary.shown(setting.quantity, bench.profile);
   const close = entry.tolerance ? finer(shown) : shown;
-  const tolerance = bench.figures[entry.tolerance as NumberName]?.values?.[0] ?? entry.within;
-  const values = standing?.reading?.values[entry.name];
+  const tolerance = valueAt(bench, entry.tolerance as NumberName) ?? entry.within;
+  const values = standing?.values[entry.name];
   return (
     <tbody>
       {dictionary.places(setting.name).map((place, i) => {
@@ -76,9 +76,13 @@ function Rows({ entry, standing }: RowsProps) {
           setting.name,
           place,
         );
-        const read = values?.[i];
-        const off = typeof booked === 'number' && read !== undefined ? read - booked : undefined;
-        const counts = standing?.status === 'fresh' || standing?.status === 'doubtful';
+        const read = values?.[i] ?? undefined;
+        const off =
+          typeof booked === 'number' && read !== undefined
+            ? showMove(booked, read, close).change
+            : undefined;
+        const stands = bench.figures[entry.name]?.places[i] ?? standing?.status;
+        const counts = stands === 'fresh' || stands === 'doubtful';
         const out = standing?.differs.some((one) => one.name === entry.name && one.place === place);
         return (
           <tr key={place}>
@@ -98,8 +102,7 @@ function Rows({ entry, standing }: RowsProps) {
               {read === undefined ? 'not read' : showValue(read, close)}
             </td>
             <td>
-              {off === undefined ? '–' : showChange(off, close)}{' '}
-              {out && <StatusMark status="doubtful" />}
+              {off ?? '–'} {out && <StatusMark status="doubtful" />}
             </td>
             <td>± {showValue(tolerance, close)}</td>
           </tr>

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -93,10 +93,7 @@ function Drawn({ booked, drafted }: { booked: Side; drafted: Side | null }) {
             booked={booked}
             drafted={drafted}
             state={state}
-            cgAhead={
-              booked.wheelbase -
-              (bench.figures.cg_behind_front?.values?.[0] ?? booked.wheelbase / 2)
-            }
+            cgAhead={booked.wheelbase - (valueAt(bench, 'cg_behind_front') ?? booked.wheelbase / 2)}
             label={`The car from its side at travel ${travel}`}
           />
           <Bars

@@ -1,6 +1,6 @@
 /** The axle in plan against the plumb point's diagonals, its skew overdrawn, and the bars to move. */
 import { useQuery } from '@tanstack/react-query';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import type { NumberName } from '../lib/client';
 import { showValue } from '../lib/format';
 import { squareQuery } from '../lib/queries';
@@ -11,7 +11,7 @@ const DRAWN = 15;
 export function SquarePanel() {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const value = (name: NumberName, at = 0) => bench.figures[name]?.values?.[at];
+  const value = (name: NumberName, at = 0) => valueAt(bench, name, at);
   const long = dictionary.shown('dimension', bench.profile);
   const reach = value('plumb_distance');
   const apart = value('axle_points');

@@ -1,5 +1,5 @@
 /** The dampers' stroke: where each stands between closed and open, at full bump, and in the launch. */
-import { useBench } from '../bench/bench';
+import { useBench, afterAt, valueAt } from '../bench/bench';
 import type { NumberName } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -15,8 +15,8 @@ interface Mark {
 
 export function StrokePanel() {
   const { bench } = useBench();
-  const read = (name: NumberName, at: number) => bench.figures[name]?.values?.[at];
-  const after = (name: NumberName, at: number) => bench.slip.after[name]?.[at];
+  const read = (name: NumberName, at: number) => valueAt(bench, name, at);
+  const after = (name: NumberName, at: number) => afterAt(bench, name, at);
   const rows = AXLES.flatMap((axle, i) => {
     const stroke = read('damper_stroke', i);
     const showing = read('shaft_showing', i);

@@ -1,6 +1,6 @@
 /** The four treads as they came off the track: three temperatures each, and what they say. */
 import { useQuery } from '@tanstack/react-query';
-import { useBench } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { showValue, type Shown } from '../lib/format';
 import { treadQuery } from '../lib/queries';
 import { CORNERS, useDictionary } from '../lib/vocabulary';
@@ -16,7 +16,7 @@ export function TreadPanel() {
   const pressure = dictionary.shown('pressure', bench.profile);
   const read = bench.standings.find((one) => one.kind === 'hot_tyres')?.reading;
   const said = useQuery({ ...treadQuery(bench.id, read?.at ?? ''), enabled: read !== undefined });
-  const across = CORNERS.map((_, i) => PARTS.map((part) => bench.figures[part]?.values?.[i]));
+  const across = CORNERS.map((_, i) => PARTS.map((part) => valueAt(bench, part, i)));
   const known = across.flat().filter((one) => one !== undefined);
   // an estimate of a tread is nothing to draw
   if (!read || known.length === 0)
@@ -32,8 +32,8 @@ export function TreadPanel() {
       <h2>Treads, straight from the run</h2>
       <div className="treads-grid">
         {CORNERS.map((place, i) => {
-          const hot = bench.figures.hot_pressure?.values?.[i];
-          const cold = bench.figures.tyre_pressure?.values?.[i];
+          const hot = valueAt(bench, 'hot_pressure', i);
+          const cold = valueAt(bench, 'tyre_pressure', i);
           return (
             <div key={place}>
               <h3>{place}</h3>

@@ -190,7 +190,7 @@ function Values({
   small = false,
 }: {
   name: NumberName;
-  values: number[];
+  values: (number | null)[];
   small?: boolean;
 }) {
   const { bench } = useBench();
@@ -209,7 +209,7 @@ function Values({
       {values.map((value, i) => (
         <div key={places[i]}>
           <dt title={PLACE_WORDS[places[i] ?? '']}>{entry.shape === 'car' ? '' : places[i]}</dt>
-          <dd>{text(value)}</dd>
+          <dd>{value === null ? 'not known' : text(value)}</dd>
         </div>
       ))}
     </dl>

@@ -130,7 +130,9 @@ function OnThisCar({ name }: { name: NumberName }) {
   const dictionary = useDictionary();
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
-  const values = (bench.figures[name]?.values ?? []).map((one) => showValue(one, shown));
+  const values = (bench.figures[name]?.values ?? []).map((one) =>
+    one === null ? '–' : showValue(one, shown),
+  );
   const alike = new Set(values).size === 1;
   const places = dictionary.places(name);
   return (

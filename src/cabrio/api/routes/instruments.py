@@ -84,7 +84,7 @@ def mass_ledger(car_id: int) -> s.LedgerView:
                 since=one.earlier.revision,
                 lines=[present.line(line) for line in one.lines],
                 predicted=None if one.predicted is None else list(one.predicted),
-                weighed=list(one.reading.values["pad_mass"]),
+                weighed=list(one.reading.whole("pad_mass")),
                 why=one.why,
             )
             for one in steps

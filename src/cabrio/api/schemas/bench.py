@@ -100,13 +100,15 @@ class FigureView(BaseModel):
     """A number's SI values by place, or why it has none.
 
     `by_points` are places where it is worked from the suspension's points, in the place of what was typed.
-    `ends` says why it does not hold where it is looked at; empty where it does.
+    `ends` says why it does not hold where it is looked at; empty where it does. `places` is how each
+    place stands, where several readings tell of them; empty where all stand alike.
     """
 
-    values: list[float] | None
+    values: list[float | None] | None
     by_points: list[str]
     ends: str
     status: Status
+    places: list[Status]
     estimated: list[NumberName]
     missing: list[NeedView]
     refused: str | None
@@ -135,8 +137,8 @@ class ReadingView(BaseModel):
     revision: int
     by: str
     at: str
-    settles: dict[str, list[list[float]]]
-    values: dict[str, list[float]]
+    settles: dict[str, list[list[float | None]]]
+    values: dict[str, list[float | None]]
     spread: dict[str, list[float]]
     conditions: dict[str, bool]
     unmet: list[str]
@@ -162,11 +164,25 @@ class DifferView(BaseModel):
     found: float
 
 
+class KeptView(BaseModel):
+    """An earlier reading that still tells of places the latest one left out, and how it stands there."""
+
+    revision: int
+    by: str
+    at: str
+    status: Status
+    values: dict[NumberName, list[float | None]]
+
+
 class StandingView(BaseModel):
+    """How a kind of reading stands; `values` are what was read last at each place [SI]."""
+
     kind: str
     status: Status
     differs: list[DifferView]
     reading: ReadingView | None
+    values: dict[NumberName, list[float | None]]
+    kept: list[KeptView]
     reasons: list[ReasonView]
     runs_since: int
     """Runs logged since it was taken, up to a hundred."""
@@ -260,7 +276,7 @@ class SlipView(BaseModel):
     expectation: str
     session_id: int | None
     moved: list[MovedView]
-    after: dict[NumberName, list[float]]
+    after: dict[NumberName, list[float | None]]
     predicted: list[NumberName]
     unknown: list[UnknownView]
     notes: list[str]

@@ -91,6 +91,8 @@ class ReadingKindEntry(BaseModel):
     minutes: int
     numbers: list[NumberName]
     optional: list[NumberName]
+    together: list[NumberName]
+    """Numbers that tell only with every place read."""
     conditions: list[str]
     tick: str
     when_needed: bool

@@ -149,7 +149,7 @@ class OriginView(BaseModel):
 
 class InputView(BaseModel):
     name: NumberName
-    values: list[float] | None
+    values: list[float | None] | None
     origin: OriginView | None
     assumed: bool
     status: Status
@@ -157,7 +157,7 @@ class InputView(BaseModel):
 
 class WorkingView(BaseModel):
     name: NumberName
-    values: list[float] | None
+    values: list[float | None] | None
     origin: OriginView | None
     inputs: list[InputView]
     missing: list[NeedView]

@@ -79,11 +79,23 @@ class Need:
 
 @dataclass
 class Worked:
-    """What the graph gave: values by name, and for each figure without one, the reason."""
+    """What the graph gave: values by name, and for each figure without one, the reason.
+
+    `partial` are numbers known at some of their places only, NaN at the others: they are missing to all
+    that asks for the whole of them.
+    """
 
     values: dict[str, Array] = field(default_factory=dict)
+    partial: dict[str, Array] = field(default_factory=dict)
     missing: dict[str, tuple[Need, ...]] = field(default_factory=dict)
     refused: dict[str, CoreError] = field(default_factory=dict)
+
+    def by_place(self, name: str) -> list[float | None] | None:
+        """SI values by place, None where one is not known; None where none is."""
+        array = self.values.get(name, self.partial.get(name))
+        if array is None:
+            return None
+        return [None if np.isnan(one) else float(one) for one in array.reshape(-1)]
 
     def lacking(self, names: Iterable[str]) -> tuple[Need, ...]:
         """What these numbers need and do not have, as entered numbers."""
@@ -236,15 +248,69 @@ def evaluate(
     """
     needs = incomplete(values)
     arrays: dict[str, Array] = {}
+    partial: dict[str, Array] = {}
     for number in ENTERED:
         given = values.get(number.name)
         if number.name in needs:
+            if given is not None and any(one is not None for one in given):
+                partial[number.name] = as_array(number, given)
             continue
         if given is not None:
             arrays[number.name] = as_array(number, given)
         elif number.default is not None:
             arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
-    return _finite(run(arrays, needs, wanted))
+    worked = _finite(run(arrays, needs, wanted))
+    if partial:
+        work_in_part(worked, partial, wanted)
+    return worked
+
+
+FILLS = (0.5, 1.0, 2.0)
+"""What stands in for an unknown place in turn, of the mean of the known ones (of one, where that is zero): see `work_in_part`."""
+
+
+def work_in_part(
+    worked: Worked, partial: dict[str, Array], wanted: Iterable[str] | None = None
+) -> None:
+    """Work what is known at some places only, where the places do not hang together.
+
+    A place is told where the figure stays the same whatever is put for the places that are not known, and
+    comes out without any of them: one front blade gives the front bar, and says nothing of the balance.
+    """
+    worked.partial.update(partial)
+    keep = None if wanted is None else upstream(wanted)
+    with np.errstate(all="ignore"):
+        for name, entry in figures().items():
+            if name in worked.values or name in worked.refused:
+                continue
+            if (keep is not None and name not in keep) or not entry.number.shape.places[1:]:
+                continue
+            if not any(need in worked.partial for need in entry.needs):
+                continue
+            found = _in_part(entry, {**worked.values, **worked.partial})
+            if found is not None:
+                worked.partial[name] = found
+
+
+def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | None:
+    """The figure with NaN at the places that hang on one not known; None where all do, or it refuses."""
+    if not entry.is_met(known):
+        return None
+    inputs = [known.get(need) for need in entry.needs]
+    try:
+        told = np.array(entry.function(*inputs), dtype=np.float64)
+        for fill in FILLS:
+            tried = entry.function(*(_filled(one, fill) for one in inputs))
+            told[~(np.isclose(told, tried, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
+    except CoreError:
+        return None
+    return None if told.shape == () or np.isnan(told).all() else told
+
+
+def _filled(one: Array | None, fill: float) -> Array | None:
+    if one is None or not np.isnan(one).any():
+        return one
+    return np.where(np.isnan(one), fill * (np.nanmean(one) or 1.0), one)
 
 
 def answer(wanted: Iterable[str], known: Mapping[str, Any]) -> dict[str, Array]:

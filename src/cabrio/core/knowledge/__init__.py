@@ -127,7 +127,9 @@ class Order:
 class ReadingKind(ForCars):
     """A reading or a check: what it writes down and under which conditions it counts.
 
-    `optional` numbers may stay empty; `tick` is the label of a check that needs none. `when_needed`
+    `optional` numbers may stay empty; those `together` tell only with every place read; those
+    `at_once` tell of one moment: nothing of an earlier reading fills them up. `tick` is the label of a
+    check that needs no number. `when_needed`
     kinds are not missed by the route. `tools` are instruments to choose from, `stages` an outside
     visit with readings before and after. `differs` says what it means where a check finds another
     value than the one set; with `damage` the car has to be looked over before it runs, and only an
@@ -142,6 +144,8 @@ class ReadingKind(ForCars):
     station: str
     numbers: tuple[str, ...] = ()
     optional: tuple[str, ...] = ()
+    together: tuple[str, ...] = ()
+    at_once: tuple[str, ...] = ()
     conditions: tuple[str, ...] = ()
     when_needed: bool = False
     damage: bool = False
@@ -366,7 +370,7 @@ def check(book: Knowledge) -> None:
             raise ValueError(
                 f"reading {reading.id} belongs to “{reading.station}”, which is no station"
             )
-        if set(reading.optional) - set(reading.numbers):
+        if {*reading.optional, *reading.together, *reading.at_once} - set(reading.numbers):
             raise ValueError(f"reading {reading.id} can do without a number that it does not have")
         if set(reading.conditions) - set(book.conditions):
             raise ValueError(f"reading {reading.id} names a condition that does not exist")

@@ -27,7 +27,7 @@ def bite_readings(
         flats = (worn.get(PRELOAD) or [None])[0]
         if flats is None or standing(worn) != here:
             continue
-        _, _, left, right = one.values["pad_mass"]
+        _, _, left, right = one.whole("pad_mass")
         found.append(BiteReading(float(flats), left, right))
     return found
 

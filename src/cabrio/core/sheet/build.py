@@ -29,7 +29,7 @@ from ..graph.registry import (
 from ..knowledge import knowledge
 from ..record.bite import learned
 from ..record.gain import Gain
-from ..record.readings import Booked, Reading, Standing, Status, standing
+from ..record.readings import Booked, Reading, Standing, Status, Told, over, standing, worst
 from ..solve.preload import Bite, BiteReading
 from ..under_load.of_sheet import standing_lift
 from .ends import past_their_range
@@ -54,6 +54,12 @@ class Origin:
     estimated: bool = False
     status: Status = "fresh"
     spares: frozenset[str] = frozenset()
+    places: tuple[Status, ...] = ()
+    """How each place stands, where several readings tell of them."""
+
+    def by_place(self, count: int) -> list[Status]:
+        """How each of so many places stands."""
+        return list(self.places) or [self.status] * count
 
 
 @dataclass(frozen=True)
@@ -117,6 +123,12 @@ class Sheet:
             return None
         return [float(one) for one in array.reshape(-1)]
 
+    def by_place(self, name: str) -> list[float | None] | None:
+        """SI values by place, None at a place without one; None where the number has none at all."""
+        if number_named(name).quantity == "curve":
+            return None
+        return self.worked.by_place(name)
+
     def estimated(self, name: str) -> list[str]:
         """Estimated numbers that stain this one."""
         return [
@@ -148,8 +160,8 @@ class Sheet:
             return True
         if number_named(name).is_part:
             return any(code not in (None, NONE_FITTED) for code in self.setup.get(name) or ())
-        array = self.worked.values.get(name)
-        return array is not None and bool((array > 0).any())
+        row = self.worked.by_place(name)
+        return row is not None and any(one is not None and one > 0 for one in row)
 
     def status(self, name: str) -> Status:
         """Fresh, doubtful or void: the worst of the readings it is worked from."""
@@ -213,8 +225,8 @@ def build(
         origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)
     _take_setup(car, setup, revisions, standings, values, origins)
     for stands in standings.values():
-        if stands.reading is not None:
-            _take_reading(stands, stands.reading, values, origins)
+        for one in reversed(stands.told):
+            _take_reading(one, values, origins)
     _take_map(values, origins)
     bites, bite = learned(setup, readings, setups)
     return Sheet(
@@ -301,16 +313,17 @@ def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | N
     return row, guessed
 
 
-def _found(standings: dict[str, Standing]) -> dict[str, list[float]]:
+def _found(standings: dict[str, Standing]) -> dict[str, list[float | None]]:
     """What checks that still count found the set numbers to be: it stands where nobody set them."""
-    found = {}
+    found: dict[str, list[float | None]] = {}
     for stands in standings.values():
-        if stands.reading is None or stands.status == "void":
+        if stands.damage_found is not None:
             continue
-        for name, values in stands.reading.values.items():
-            number = number_named(name)
-            if number.checks:
-                found[number.checks] = values
+        for one in stands.told:
+            for name, row in one.values.items():
+                checks = number_named(name).checks
+                if checks and one.status != "void":
+                    found[checks] = over(found.get(checks) or row, row)
     return found
 
 
@@ -325,20 +338,30 @@ def _last_changes(revisions: list[Revision]) -> dict[str, Revision]:
     return last
 
 
-def _take_reading(
-    stands: Standing, reading: Reading, values: Values, origins: dict[str, Origin]
-) -> None:
+def _take_reading(told: Told, values: Values, origins: dict[str, Origin]) -> None:
+    """Lay one reading over what earlier ones told: a number stands as its worst place does."""
+    reading = told.reading
     label = knowledge().readings[reading.kind].label
-    origin = Origin(
-        Kind.READ,
-        f"{label}, on revision {reading.revision}",
-        reading.by,
-        reading.at,
-        status=stands.status,
-        spares=stands.spares(),
-    )
-    for name, mean in reading.values.items():
-        values[name] = list(mean)
+    words = f"{label}, on revision {reading.revision}"
+    for name, row in told.values.items():
+        before, under = origins.get(name), values.get(name)
+        origin = Origin(
+            Kind.READ, words, reading.by, reading.at, status=told.status, spares=told.spares()
+        )
+        if None in row and under is not None and before is not None and before.kind is Kind.READ:
+            stands = [
+                b if a is None else told.status
+                for a, b in zip(row, before.by_place(len(row)), strict=True)
+            ]
+            origin = replace(
+                origin,
+                words=f"{words}; {before.words}",
+                status=worst(stands),
+                spares=origin.spares & before.spares,
+                places=tuple(stands),
+            )
+            row = over(row, under)
+        values[name] = list(row)
         origins[name] = origin
 
 
@@ -369,10 +392,9 @@ def moved(before: Worked, after: Worked) -> list[MovedRow]:
     rows: list[MovedRow] = []
     for name in figures():
         was, now = before.values.get(name), after.values.get(name)
-        if was is now or (was is not None and now is not None and (was == now).all()):
+        if was is not None and now is not None and (was is now or (was == now).all()):
             continue
-        a, b = (None if one is None else one.reshape(-1).tolist() for one in (was, now))
-        rows += _differing(name, a, b)
+        rows += _differing(name, before.by_place(name), after.by_place(name))
     return rows
 
 

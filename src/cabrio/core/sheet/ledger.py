@@ -74,11 +74,11 @@ def learned_perches(
         if one.lines and {line.name for line in one.lines} == PERCHES
     ]
     told = [(one.predicted, one.earlier, one.reading) for one in steps if one.predicted]
-    before = [_round(earlier.values["pad_mass"]) for _, earlier, _ in told]
+    before = [_round(earlier.whole("pad_mass")) for _, earlier, _ in told]
     return gain(
         [_round(one) - was for (one, _, _), was in zip(told, before, strict=True)],
         [
-            _round(later.values["pad_mass"]) - was
+            _round(later.whole("pad_mass")) - was
             for (_, _, later), was in zip(told, before, strict=True)
         ],
     )
@@ -99,7 +99,7 @@ def _between(readings: Sequence[Reading], revisions: Sequence[Revision]) -> list
 
 def _step(sheet: Sheet | None, one: _Between) -> Step:
     """What a step should have made of the pads, from the sheet of then; without one nothing was changed."""
-    before = tuple(one.earlier.values["pad_mass"])
+    before = tuple(one.earlier.whole("pad_mass"))
     if sheet is None:
         return Step(one.later, one.earlier, one.lines, before)
     try:

@@ -20,7 +20,17 @@ from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError
-from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
+from ..graph.registry import (
+    Need,
+    Worked,
+    as_array,
+    downstream,
+    figures,
+    number_named,
+    numbers,
+    run,
+    work_in_part,
+)
 from ..record.gain import Gain
 from ..record.recheck import Recheck, rechecks
 from ..solve.preload import Bite
@@ -118,7 +128,7 @@ class WhatIf:
     @property
     def effect_known(self) -> bool:
         """Whether anything was worked from the changed numbers: only then can nothing be said to move."""
-        return bool(self._reached & set(self.worked.values))
+        return bool(self._reached & {*self.worked.values, *self.worked.partial})
 
     @cached_property
     def _reached(self) -> frozenset[str]:
@@ -168,8 +178,9 @@ def try_lines(
     before = sheet.worked.values
     arrays = {n: value for n, value in before.items() if n not in figures()}
     parts = worn(car, setup)
-    _apply(car, setup, lines, arrays)
-    brought = _bring(car, sheet.parts.rows, parts.rows, arrays)
+    partial = {n: value for n, value in sheet.worked.partial.items() if n not in figures()}
+    _apply(car, setup, lines, arrays, partial)
+    brought = _bring(car, sheet.parts.rows, parts.rows, arrays, partial)
     predicted, unknown, notes = _stood(sheet, car, setup, arrays)
     preloaded, without = _preloaded(lines, arrays, bite or sheet.bite)
     predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
@@ -186,13 +197,19 @@ def try_lines(
         if name not in arrays and name not in figures()
     }
     worked = run(arrays | kept, needs, wanted)
+    if partial:
+        work_in_part(worked, partial, wanted)
     return WhatIf(
         sheet, lines, tuple(jobs), car, setup, parts, worked, predicted, unknown, brought, notes
     )
 
 
 def _apply(
-    car: Car, setup: dict[str, list[Any]], lines: tuple[Line, ...], arrays: dict[str, Array]
+    car: Car,
+    setup: dict[str, list[Any]],
+    lines: tuple[Line, ...],
+    arrays: dict[str, Array],
+    partial: dict[str, Array],
 ) -> None:
     """The entered numbers after the lines: settings and facts."""
     for name in {line.name for line in lines}:
@@ -201,37 +218,43 @@ def _apply(
             continue
         known = car.row(name)
         if number.is_fact:
-            _put(name, known, arrays)
+            _put(name, known, arrays, partial)
             continue
         chosen = list(setup.get(name) or ())
         row = [known[i] if one is None else one for i, one in enumerate(chosen)]
-        if (now := arrays.get(name)) is not None:
+        if (now := arrays.get(name, partial.get(name))) is not None:
             # a place without a line stays what it is known to be, by a check that found another value
             changed = {number.index(line.place) for line in lines if line.name == name}
             row = [
-                one if i in changed else float(was)
+                one if i in changed or np.isnan(was) else float(was)
                 for i, (one, was) in enumerate(zip(row, now.reshape(-1), strict=True))
             ]
-        _put(name, row, arrays)
+        _put(name, row, arrays, partial)
 
 
-def _bring(car: Car, before: Rows, after: Rows, arrays: dict[str, Array]) -> frozenset[str]:
+def _bring(
+    car: Car, before: Rows, after: Rows, arrays: dict[str, Array], partial: dict[str, Array]
+) -> frozenset[str]:
     """What the parts bring otherwise than before; answers with the names."""
     brought = frozenset(name for name, row in after.items() if row != before.get(name))
     for name in brought:
-        _put(name, after[name], arrays)
+        _put(name, after[name], arrays, partial)
     gone = before.keys() - after.keys()
     for name in gone:
         # what came with a part that is off again is as it was given, or not known
-        _put(name, car.row(name), arrays)
+        _put(name, car.row(name), arrays, partial)
     return brought | gone
 
 
-def _put(name: str, row: Sequence[object], arrays: dict[str, Array]) -> None:
-    if None in row or not row:
-        arrays.pop(name, None)
-    else:
-        arrays[name] = as_array(number_named(name), row)
+def _put(
+    name: str, row: Sequence[object], arrays: dict[str, Array], partial: dict[str, Array]
+) -> None:
+    """Enter a number where every place has one, and in part where some do."""
+    arrays.pop(name, None)
+    partial.pop(name, None)
+    if any(one is not None for one in row):
+        into = partial if None in row else arrays
+        into[name] = as_array(number_named(name), row)
 
 
 def _stood(
@@ -336,7 +359,7 @@ def _pressed(
         return ()
     if "air_map" not in arrays:
         if "air_map" in before:
-            _put("lift_area", car.row("lift_area"), arrays)
+            _put("lift_area", car.row("lift_area"), arrays, {})
         return ()
     lift = standing_lift(arrays)
     if lift is None:
@@ -370,8 +393,8 @@ def moved_by(
 ) -> tuple[float | None, float | None]:
     """A figure before and after at one place; None where it has no value."""
     at = number_named(name).index(place)
-    before, after = sheet.worked.values.get(name), trial.value(name)
-    return tuple(None if one is None else float(one.reshape(-1)[at]) for one in (before, after))  # type: ignore[return-value]
+    before, after = sheet.by_place(name), trial.worked.by_place(name)
+    return (before[at] if before else None), (after[at] if after else None)
 
 
 NEEDS_AN_ANSWER = (

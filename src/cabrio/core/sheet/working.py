@@ -16,7 +16,7 @@ class Input:
     """One input of a working. `origin` is None where it is itself worked, or missing."""
 
     number: Number
-    values: list[float] | None
+    values: list[float | None] | None
     origin: Origin | None
     assumed: bool
     status: Status
@@ -27,7 +27,7 @@ class Working:
     """How a number came about, or why it could not."""
 
     number: Number
-    values: list[float] | None
+    values: list[float | None] | None
     origin: Origin | None
     inputs: tuple[Input, ...]
     missing: tuple[Need, ...]
@@ -44,7 +44,7 @@ def working(sheet: Sheet, name: str) -> Working:
     needs = entry.needs if entry else ()
     return Working(
         number=number,
-        values=sheet.value(name),
+        values=sheet.by_place(name),
         origin=sheet.origins.get(name),
         inputs=tuple(_input(sheet, need) for need in needs),
         missing=_lacking(sheet, number),
@@ -64,7 +64,7 @@ def _lacking(sheet: Sheet, number: Number) -> tuple[Need, ...]:
 
 def _input(sheet: Sheet, name: str) -> Input:
     number = number_named(name)
-    values = sheet.value(name)
+    values = sheet.by_place(name)
     origin = sheet.origins.get(name)
     assumed = values is not None and origin is None and name not in figures()
     return Input(number, values, origin, assumed, sheet.status(name))
