@@ -9,14 +9,14 @@ from cabrio.core.catalog.points import NAMES
 from tests.support.client import INES, ApiTestCase, Person
 
 STRUT = {
-    "wheel_centre": (0.0, 750.7, 321.0),
-    "lower_front": (32.7, 376.6, 186.6),
-    "lower_rear": (-316.1, 369.6, 186.5),
-    "lower_ball": (13.5, 678.5, 186.0),
-    "strut_top": (-26.1, 534.6, 777.9),
-    "strut_lower": (2.1, 609.4, 351.5),
-    "tie_rod_inner": (-93.8, 349.7, 260.0),
-    "tie_rod_outer": (-103.5, 646.9, 252.1),
+    "wheel_centre": (0.0, 750.7, 301.9),
+    "lower_front": (32.7, 376.6, 167.5),
+    "lower_rear": (-316.1, 369.6, 167.4),
+    "lower_ball": (13.5, 678.5, 166.9),
+    "strut_top": (-26.1, 534.6, 758.8),
+    "strut_lower": (2.1, 609.4, 332.4),
+    "tie_rod_inner": (-93.8, 349.7, 240.9),
+    "tie_rod_outer": (-103.5, 646.9, 233.0),
 }
 FIELDS = {
     "rack_per_turn": "50 mm",
@@ -47,6 +47,12 @@ class Points(ApiTestCase):
         typed = ines.bench()["given"]["motion_ratio"]["values"]
         nothing = ines.ok("GET", "/api/cars/1/geometry")
         self.assertEqual((nothing["booked"], nothing["axles"]), (None, []))
+        raised = {name: (x, y, z + 19.1) for name, (x, y, z) in STRUT.items()}
+        self.assertEqual(self.save(ines, raised, code="P0").status_code, 200)
+        change = {"name": "points", "place": "LF", "new": "P0"}
+        body = {"version": ines.bench()["slip"]["version"], "changes": [change]}
+        problem = ines.refused(422, "PUT", "/api/cars/1/slip", body)
+        self.assertIn("from the ground", problem["detail"])
         self.assertEqual(self.save(ines, STRUT).status_code, 200)
         ines.draft(("points", "LF", "P1"), ("points", "RF", "P1"))
         drafted = ines.ok("GET", "/api/cars/1/geometry")

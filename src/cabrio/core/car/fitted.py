@@ -79,6 +79,8 @@ def worn(car: Car, setup: Setup) -> Worn:
     if "lltd_above_weight" not in car.known:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows["rear_drive_share"] = [rear_drive(car)]
+    layouts = (car.front_layout, car.rear_layout)
+    rows["jacking_share"] = [1.0 if one == "independent" else None for one in layouts]
     if 1 not in worked.get("roll_centre_height", {}):
         rows.update(_roll_centres(car, rows))
     return Worn(

@@ -263,15 +263,42 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
     return None if value is None else way.check(car, number, place, value)
 
 
-def check_free(car: Car, setup: Setup, name: str, place: str, value: float | None = None) -> None:
+def check_free(car: Car, setup: Setup, name: str, place: str, value: Any = None) -> None:
     """Raise Impossible where the part fitted at a place does not let a setting move, such as a dead knob,
-    or has no such place for it, such as a hole its bar has not."""
+    or has no such place for it, such as a hole its bar has not; and where points are fitted whose origin
+    is not on the ground."""
     number = number_named(name)
+    if number.is_part and isinstance(value, str):
+        _check_ground(car, number, place, value)
     for fitted in _fitted_at(car, setup, place):
         if blocked := fitted.blocks(name):
             raise Impossible(f"{number.where(place)}: {blocked}", number=name, place=place)
         if value is not None and not number.is_part and (lacks := fitted.lacks(name, value)):
             raise OutOfRange(lacks, number=name, place=place, value=value)
+
+
+OFF_THE_GROUND = 0.001
+"""What the wheel centre of measured points may differ from the loaded radius that was measured [m]."""
+
+
+def _check_ground(car: Car, number: Number, place: str, code: str) -> None:
+    """Raise Impossible for points measured from another origin than the ground under the axle."""
+    part, given = car.part(number.name, code), car.given.get("loaded_radius")
+    if part is None or given is None:
+        return
+    at = 0 if axle_of(place) == "front" else 1
+    measured, stands = given.values[at], part.stands_on
+    if stands is None or measured is None or given.estimated_at(at):
+        return
+    if abs(stands - measured) > OFF_THE_GROUND + 1e-9:
+        told = [show(one, "fine_dimension", car.profile) for one in (stands, measured)]
+        raise Impossible(
+            f"The points put the wheel centre {told[0]} over their origin, its loaded radius is {told[1]}: "
+            "measure them from the ground, or the radius again.",
+            number=number.name,
+            place=place,
+            value=code,
+        )
 
 
 def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int) -> Any:

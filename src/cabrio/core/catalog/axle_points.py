@@ -153,6 +153,10 @@ class AxlePoints(Measured):
     def make(self) -> LiveAxle:
         return self.axle
 
+    @property
+    def stands_on(self) -> float | None:
+        return self.axle.wheel.radius
+
     def stand(self) -> AxleThrough:
         return through(self.axle, np.zeros(1))
 

@@ -99,6 +99,11 @@ class Part:
         """Why this part cannot sit on a car of that rear layout; empty where it can."""
         return ""
 
+    @property
+    def stands_on(self) -> float | None:
+        """The loaded radius of its wheel [m], where it tells one."""
+        return None
+
     def fits_at(self, place: str) -> bool:
         return self.fits in ("both", axle_of(place)) or axle_of(place) not in AXLES
 

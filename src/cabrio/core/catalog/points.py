@@ -154,6 +154,10 @@ class Points(Measured):
     def make(self) -> Side:
         return self.side
 
+    @property
+    def stands_on(self) -> float | None:
+        return self.side.wheel.radius
+
     def stand(self) -> Readout:
         still = np.zeros(1)
         return read_out(self.side, States(still, still, still))

@@ -102,14 +102,15 @@ def _second_moment(width: Array, thickness: Array, angle: Array, guided: Array) 
 def blade_second_moment(
     blade_width: Array, blade_thickness: Array, blade_angle: Array, blade_guided: Array
 ) -> Array:
-    """Second moment of the blade's section in the load's plane [m⁴]. Refused where none is fitted.
+    """Second moment of the blade's section in the load's plane [m⁴], NaN on an axle without a blade.
+    Refused where none is fitted at all.
 
     Wrong where the tip's hold is taken for the other one: guided is many times stiffer in between.
     """
-    refuse(
-        (blade_width <= 0) | (blade_thickness <= 0), AXLE, "blade_width", "no blade is fitted here."
-    )
-    return _second_moment(blade_width, blade_thickness, blade_angle, blade_guided)
+    bare = (blade_width <= 0) | (blade_thickness <= 0)
+    refuse(bare.all(axis=-1), Shape.CAR, "blade_width", "no blade is fitted.")
+    section = _second_moment(blade_width, blade_thickness, blade_angle, blade_guided)
+    return np.where(bare, np.nan, section)
 
 
 @figure(
@@ -123,11 +124,13 @@ def blade_second_moment(
 def blade_rate(
     blade_second_moment: Array, blade_length: Array, blade_youngs_modulus: Array
 ) -> Array:
-    """Rate of one blade at its tip [N/m]. Refused where its length is not above zero.
+    """Rate of one blade at its tip [N/m], NaN on an axle without one. Refused where its length is not
+    above zero.
 
     Wrong where the root gives way, or the blade tapers.
     """
-    refuse(blade_length <= 0, AXLE, "blade_length", "the blade needs a length.")
+    fitted = np.isfinite(blade_second_moment)
+    refuse(fitted & (blade_length <= 0), AXLE, "blade_length", "the blade needs a length.")
     return 3 * blade_youngs_modulus * blade_second_moment / blade_length**3
 
 

@@ -362,15 +362,19 @@ def load_transfer(
     sign="+ lifts the body",
 )
 def jacking_force(
-    lateral_acceleration: Array, load_transfer: Array, roll_centre_height: Array, track: Array
+    lateral_acceleration: Array,
+    load_transfer: Array,
+    roll_centre_height: Array,
+    track: Array,
+    jacking_share: Array,
 ) -> Array:
     """What the links of an independent axle lift the body by at the cornering shown [N].
 
-    The outer tyre pushes more, so its link lifts more than the inner one pulls down. Wrong on a beam
-    axle, which does not jack, and as more than a size: tyres do not share in proportion to load.
+    The outer tyre pushes more, so its link lifts more than the inner one pulls down. A beam axle
+    does not jack. Wrong as more than a size: tyres do not share in proportion to load.
     """
     more = 2 * spread(lateral_acceleration) / STANDARD_GRAVITY * load_transfer
-    return more * 2 * roll_centre_height / track
+    return jacking_share * more * 2 * roll_centre_height / track
 
 
 @figure(

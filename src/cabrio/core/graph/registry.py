@@ -259,7 +259,7 @@ def evaluate(
             arrays[number.name] = as_array(number, given)
         elif number.default is not None:
             arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
-    worked = _finite(run(arrays, needs, wanted))
+    worked = by_place(run(arrays, needs, wanted))
     if partial:
         work_in_part(worked, partial, wanted)
     return worked
@@ -281,7 +281,7 @@ def work_in_part(
     keep = None if wanted is None else upstream(wanted)
     with np.errstate(all="ignore"):
         for name, entry in figures().items():
-            if name in worked.values or name in worked.refused:
+            if name in worked.values or name in worked.refused or name in worked.partial:
                 continue
             if (keep is not None and name not in keep) or not entry.number.shape.places[1:]:
                 continue
@@ -364,6 +364,17 @@ def _possible(number: Number, values: Array) -> None:
             value=worst,
             allowed=allowed,
         )
+
+
+def by_place(worked: Worked) -> Worked:
+    """What is known at some places only goes to what is known in part; see `_finite` for the rest."""
+    table = figures()
+    for name in [one for one in worked.values if one in table]:
+        array = worked.values[name]
+        known = np.isfinite(array)
+        if array.shape and known.any() and not known.all():
+            worked.partial[name] = np.where(known, worked.values.pop(name), np.nan)
+    return _finite(worked)
 
 
 def _finite(worked: Worked) -> Worked:

@@ -24,6 +24,7 @@ from ..graph.registry import (
     Need,
     Worked,
     as_array,
+    by_place,
     downstream,
     figures,
     number_named,
@@ -196,7 +197,7 @@ def try_lines(
         for name in numbers()
         if name not in arrays and name not in figures()
     }
-    worked = run(arrays | kept, needs, wanted)
+    worked = by_place(run(arrays | kept, needs, wanted))
     if partial:
         work_in_part(worked, partial, wanted)
     return WhatIf(
