@@ -73,6 +73,6 @@ class Damage(ApiTestCase):
         up = {"pinion_angle": [["-1.5"]], "pinion_angle_hanging": [["0.6"]]}
         answer = self.read(ines, car, "pinion", settles=up, confirmed=True)
         self.assertEqual(answer.status_code, 200, answer.get_json())
-        barred = [one["words"] for one in ines.bench(car)["not_ready"] if one["limit"]]
+        barred = [one["words"] for one in ines.bench(car)["limits"] if one["bars"]]
         self.assertTrue(any("Rear housing: bent by" in one for one in barred), barred)
         self.assertTrue(any("nose up" in one and "hanging" in one for one in barred), barred)

@@ -101,6 +101,7 @@ class Routes(ApiTestCase):
         "draft": "/as-found /slip /slip/book /slip/park /slip/resume /slip/reapply /back-out /go-back /baseline",
         "give": "/api/cars /copy /given /settings /parts /remove /adjusters/<name>",
         "import": "/cars/import",
+        "release": "/watched/signed",
         "people": "/api/people /people/<int:person_id> /people/<int:person_id>/link",
     }
     """What each writing route wants of who calls it, by the end of its address. A new one has to be named."""

@@ -52,6 +52,7 @@ BODIES: dict[str, dict[str, Any]] = {
     "/command": {"text": "go plan"},
     "/runs": {},
     "/watched": {"kind": "issue", "words": "x"},
+    "/signed": {"limit": "x", "decided_on": "rule_allows"},
     "/done": {},
     "/close": {"words": "x"},
     "/run-table": {"text": "Driver; Best lap\nA; 60"},

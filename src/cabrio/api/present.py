@@ -19,14 +19,15 @@ from cabrio.core.record.readings import Reading, Standing, Upsetting, is_unnumbe
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
+from cabrio.core.sheet.release import Limit
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
-from cabrio.operations.watched import against
+from cabrio.operations.watched import against, limits_of
 from cabrio.storage import logbook
 from cabrio.storage.documents import iso, lines_of
-from cabrio.storage.models import CarRow, SessionRow
+from cabrio.storage.models import CarRow, SessionRow, WatchedRow
 
 from . import schemas as s
 
@@ -338,8 +339,27 @@ def bench(
         ],
         standings=[standing(one, runs) for one in sheet.standings.values()],
         not_ready=[s.BarView(**vars(one)) for one in against(db, found, now)],
+        limits=[_limit(one, signed) for one, signed in limits_of(db, found)],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
+    )
+
+
+def _limit(one: Limit, signed: WatchedRow | None) -> s.LimitView:
+    return s.LimitView(
+        kind=one.kind,
+        station=one.station,
+        words=one.words,
+        bars=one.bars,
+        signed=s.SignedView(
+            id=signed.id,
+            by=signed.opened_by,
+            at=iso(signed.opened_at),
+            decided_on=signed.data["decided_on"],
+            said=signed.data["said"],
+        )
+        if signed
+        else None,
     )
 
 

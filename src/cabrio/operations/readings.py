@@ -14,6 +14,7 @@ from cabrio.core.figures.masses import total_mass
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.knowledge import ReadingKind, knowledge
 from cabrio.core.record.readings import STAGES, Row, Taken, check_settles, kind_named, mean_of
+from cabrio.core.record.watch import LEAST_WORDS
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
 
@@ -21,9 +22,6 @@ from .actor import Actor
 from .bench import load
 from .errors import CautionFirst, Conflict, NotFound
 from .texts import said
-
-LEAST_WORDS = 3
-"""Words that a decision about the car's safety takes at least."""
 
 
 def take(

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.errors import Impossible
 from cabrio.core.record.watch import Stands, Watched, checked, stands
-from cabrio.core.sheet.release import Bar, bars_release
+from cabrio.core.sheet.release import Bar, Limit, bars_release, past_limits
 from cabrio.storage import logbook, watched
 from cabrio.storage.logbook import Driven
 from cabrio.storage.models import WatchedDoneRow, WatchedRow
@@ -86,7 +86,69 @@ def against(db: Session, bench: Bench, now: datetime) -> tuple[Bar, ...]:
         for one in of_car(db, bench, now)
         if one.stands.bars
     ]
-    return (*bars_release(bench.sheet()), *held)
+    past = [
+        Bar(one.kind, one.words)
+        for one, signed in limits_of(db, bench)
+        if one.bars and signed is None
+    ]
+    return (*bars_release(bench.sheet()), *past, *held)
+
+
+def limits_of(db: Session, bench: Bench) -> list[tuple[Limit, WatchedRow | None]]:
+    """The limits that the car is past, each with what was signed for it as it stands."""
+    past = past_limits(bench.sheet())
+    if not past:
+        return []
+    signed = {
+        (row.data["limit"], row.data["since"]): row
+        for row in watched.open_on(db, bench.row.id)
+        if row.kind == "signed"
+    }
+    return [(one, signed.get((one.words, one.since))) for one in past]
+
+
+def sign(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    now: datetime,
+    *,
+    limit: str,
+    decided_on: str,
+    words: str,
+) -> WatchedRow:
+    """Let the car run past a limit as it stands now: who, on what, kept. What was signed for and does not
+    stand any more is closed. Signed for twice it is signed once.
+
+    Raises NotFound where the car is not past such a limit (any more).
+    """
+    actor.must("release")
+    bench = load(db, actor, car_id, lock=True)
+    found = limits_of(db, bench)
+    one, before = next(((a, b) for a, b in found if a.bars and a.words == limit), (None, None))
+    if one is None:
+        raise NotFound("The car is not past this limit any more: look again.")
+    if before is not None:
+        return before
+    typed = {"limit": one.words, "since": one.since, "decided_on": decided_on}
+    data = checked("signed", typed | {"said": said(words, "said")}, bench.car.profile)
+    standing = {row.id for _, row in found if row is not None}
+    for row in watched.open_on(db, car_id):
+        if row.kind == "signed" and row.id not in standing:
+            row.closed_by, row.closed_at = actor.name, now
+            row.closed_words = "It does not stand like that any more."
+    signed = WatchedRow(
+        car_id=car_id,
+        kind="signed",
+        words=one.kind,
+        data=data,
+        opened_by=actor.name,
+        opened_at=now,
+        closed_words="",
+    )
+    db.add(signed)
+    db.flush()
+    return signed
 
 
 def add(
@@ -101,6 +163,8 @@ def add(
 ) -> WatchedRow:
     """Watch something on a car. Raises the field's problems."""
     actor.must("log")
+    if kind == "signed":
+        raise Impossible("A limit is signed for where it is said.", number="kind")
     bench = load(db, actor, car_id, lock=True)
     told = named(words, "words")
     if not told:
@@ -150,6 +214,8 @@ def close(
             raise Impossible("Say how it was settled.", number="words")
         if row.data["bars"]:
             actor.must("release")
+    if row.kind == "signed":
+        actor.must("release")
     if row.kind == "limit" and "give" not in actor.abilities():
         raise NotAllowed(f"As {actor.role} you cannot take a class limit away: ask an engineer.")
     row.closed_by, row.closed_at, row.closed_words = actor.name, now, how

@@ -3,12 +3,14 @@ import { Link } from 'react-router';
 import { useDictionary } from '../lib/vocabulary';
 import { useBench } from './bench';
 
-export function Against() {
+export function Against({ withLimits = true }: { withLimits?: boolean }) {
   const { bench } = useBench();
+  const limits = bench.limits.map((one) => one.words);
+  const shown = bench.not_ready.filter((one) => withLimits || !limits.includes(one.words));
   const dictionary = useDictionary();
   return (
     <ul className="against">
-      {bench.not_ready.map((one) => {
+      {shown.map((one) => {
         const station = dictionary.data.stations.find((each) => each.readings.includes(one.kind));
         return (
           <li key={one.kind + one.words} className={one.damage ? 'is-damage' : undefined}>

@@ -4068,6 +4068,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cars/{car_id}/watched/signed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign for a limit that the car is past, and say on what */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SignedForIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ok"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cars/{car_id}/adjusters/{name}": {
         parameters: {
             query?: never;
@@ -5554,8 +5605,6 @@ export interface components {
             words: string;
             /** Damage */
             damage: boolean;
-            /** Limit */
-            limit: boolean;
         };
         /** BehindView */
         BehindView: {
@@ -5621,6 +5670,8 @@ export interface components {
             uneven: string[];
             /** Not Ready */
             not_ready: components["schemas"]["BarView"][];
+            /** Limits */
+            limits: components["schemas"]["LimitView"][];
             /** Measure Next */
             measure_next: components["schemas"]["StainView"][];
             /** Given */
@@ -6712,6 +6763,21 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["LedgerStep"][];
             perches: components["schemas"]["GainView"] | null;
+        };
+        /**
+         * LimitView
+         * @description A limit that the car is past, where it is read; `bars` keeps it in until it is signed for.
+         */
+        LimitView: {
+            /** Kind */
+            kind: string;
+            /** Station */
+            station: string;
+            /** Words */
+            words: string;
+            /** Bars */
+            bars: boolean;
+            signed: components["schemas"]["SignedView"] | null;
         };
         /**
          * LineOfChart
@@ -8268,6 +8334,40 @@ export interface components {
             /** Sign Ins */
             sign_ins: components["schemas"]["SignInView"][];
         };
+        /**
+         * SignedForIn
+         * @description A limit that the car is past, as it is said, and on what it is decided to let it run.
+         */
+        SignedForIn: {
+            /** Limit */
+            limit: string;
+            /**
+             * Decided On
+             * @enum {string}
+             */
+            decided_on: "measured_again" | "part_changed" | "rule_allows" | "other";
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+        };
+        /**
+         * SignedView
+         * @description Who let the car run past a limit, and on what it was decided.
+         */
+        SignedView: {
+            /** Id */
+            id: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Decided On */
+            decided_on: string;
+            /** Said */
+            said: string;
+        };
         /** SlipIn */
         SlipIn: {
             /** Version */
@@ -8899,7 +8999,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "issue" | "removed" | "torque" | "limit" | "service";
+            kind: "issue" | "removed" | "torque" | "limit" | "service" | "signed";
             /** Words */
             words: string;
             /**
@@ -8970,7 +9070,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "issue" | "removed" | "torque" | "limit" | "service";
+            kind: "issue" | "removed" | "torque" | "limit" | "service" | "signed";
             /** Words */
             words: string;
             /** Stands */

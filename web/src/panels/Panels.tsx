@@ -15,6 +15,7 @@ import { chartQuery } from '../lib/queries';
 import { axleOf, useDictionary } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
 import { Against } from '../bench/Against';
+import { Limits } from '../bench/Limits';
 import { Waiting } from '../ui/states';
 import { Corners } from './Corners';
 import { QuestionPanel } from './QuestionPanel';
@@ -319,8 +320,9 @@ function Ready() {
           whole: whoever lets the car out looks at the car.
         </p>
       ) : (
-        <Against />
+        <Against withLimits={false} />
       )}
+      <Limits of={() => true} />
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
+import { Limits } from '../bench/Limits';
 import { useUnderstood } from '../bench/understood';
 import { useWay, type Value } from '../bench/ways';
 import { api, type NumberName, type Schemas } from '../lib/client';
@@ -54,13 +55,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
           <b>{standing.runs_since} runs since: look again.</b> {standing.settles}
         </p>
       )}
-      {bench.not_ready
-        .filter((one) => one.limit && one.kind === kind)
-        .map((one) => (
-          <Notice key={one.words} tone="draft">
-            {one.words} It keeps the car in until an engineer signs for it.
-          </Notice>
-        ))}
+      <Limits of={(one) => one.kind === kind} />
       {standing.differs.length > 0 && (
         <div role="alert">
           <ul className="differs">

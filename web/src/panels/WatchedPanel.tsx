@@ -24,6 +24,7 @@ const KINDS: Record<Kind, { title: string; add: string; what: string; settled: s
   },
   torque: { title: 'Torques', add: 'Add a joint', what: 'Joint', settled: 'Remove' },
   limit: { title: 'Class limits', add: 'Add a limit', what: 'Rule', settled: 'Remove' },
+  signed: { title: 'Signed for', add: '', what: '', settled: 'Take back' },
   service: { title: 'Service', add: 'Add a service', what: 'Work', settled: 'Remove' },
 };
 export function WatchedPanel() {
@@ -54,7 +55,7 @@ export function WatchedPanel() {
                 <Row key={one.id} one={one} again={again} />
               ))}
             </ul>
-            {may && adding !== kind && (
+            {may && KINDS[kind].add && adding !== kind && (
               <button type="button" className="quiet" onClick={() => setAdding(kind)}>
                 {KINDS[kind].add}
               </button>

@@ -2,6 +2,7 @@
 import { useEffect } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import { stationStatus, useBench } from '../bench/bench';
+import { Limits } from '../bench/Limits';
 import type { NumberName, Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { PLACE_WORDS, useDictionary } from '../lib/vocabulary';
@@ -37,6 +38,7 @@ export function Station() {
         <p>{station.about}</p>
       </div>
       {station.caution && <Notice>{station.caution}</Notice>}
+      <Limits of={(one) => one.station === station.id && !station.readings.includes(one.kind)} />
       <HeldBy earlier={stations.slice(0, at)} />
       <HowItIsDone station={station.id} />
       {station.panel.map(

@@ -49,6 +49,24 @@ def add(car_id: int, body: s.WatchIn) -> s.Ok:
     return s.Ok()
 
 
+@routes.post("/signed")
+@routes.input(s.SignedForIn, arg_name="body")
+@routes.output(s.Ok)
+@routes.doc(summary="Sign for a limit that the car is past, and say on what")
+def sign(car_id: int, body: s.SignedForIn) -> s.Ok:
+    with transaction() as db:
+        operations.sign(
+            db,
+            actor(),
+            car_id,
+            now(),
+            limit=body.limit,
+            decided_on=body.decided_on,
+            words=body.said,
+        )
+    return s.Ok()
+
+
 @routes.post("/<int:watched_id>/done")
 @routes.output(s.Ok)
 @routes.doc(summary="Say that a torque was pulled or a service done")

@@ -248,7 +248,26 @@ class BarView(BaseModel):
     kind: str
     words: str
     damage: bool
-    limit: bool
+
+
+class SignedView(BaseModel):
+    """Who let the car run past a limit, and on what it was decided."""
+
+    id: int
+    by: str
+    at: str
+    decided_on: str
+    said: str
+
+
+class LimitView(BaseModel):
+    """A limit that the car is past, where it is read; `bars` keeps it in until it is signed for."""
+
+    kind: str
+    station: str
+    words: str
+    bars: bool
+    signed: SignedView | None
 
 
 class BehindView(BaseModel):
@@ -321,6 +340,7 @@ class BenchView(BaseModel):
     parts: dict[str, list[PartView]]
     uneven: list[str]
     not_ready: list[BarView]
+    limits: list[LimitView]
     """What keeps the car from being released; none where it is ready to run."""
     measure_next: list[StainView]
     given: dict[NumberName, GivenView]

@@ -46,5 +46,13 @@ class WatchIn(In):
     unit: Literal["runs", "days", "km", "miles"] = "runs"
 
 
+class SignedForIn(In):
+    """A limit that the car is past, as it is said, and on what it is decided to let it run."""
+
+    limit: str = Field(max_length=400)
+    decided_on: Literal["measured_again", "part_changed", "rule_allows", "other"]
+    said: str = Field(default="", max_length=400)
+
+
 class SettledIn(In):
     words: str = Field(default="", max_length=4000)

@@ -1,6 +1,7 @@
 """What is watched on a car besides its readings: open issues, parts taken off, torques, class limits, service.
 
-An issue bars the car where it is said to; a part that is off bars it until it is back. A torque is due
+An issue bars the car where it is said to; what is signed for is a limit that the car is past, with what
+the engineer decided on; a part that is off bars it until it is back. A torque is due
 once its system was touched, or loaded parts were, after it was last pulled. The app has no torque of its
 own: the value and where it is from are typed. A limit holds against the figures as the car stands.
 """
@@ -13,11 +14,11 @@ from typing import Any, Literal, get_args
 
 from ..catalog.checks import check_value
 from ..catalog.units import parse, show
-from ..errors import CoreError, Impossible, Problems, UnknownName
+from ..errors import CoreError, Impossible, Missing, Problems, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
 
-Kind = Literal["issue", "removed", "torque", "limit", "service"]
+Kind = Literal["issue", "removed", "torque", "limit", "service", "signed"]
 KINDS: tuple[str, ...] = get_args(Kind)
 LIMITED = (
     "total_mass",
@@ -33,6 +34,15 @@ LIMITED = (
 """Numbers that a class may bound, measured or set."""
 INTERVALS = {"runs": 1.0, "days": 1.0, "km": 1000.0, "miles": 1609.344}
 """What service is counted by; distances in metres."""
+DECISIONS = {
+    "measured_again": "measured again",
+    "part_changed": "a part was changed",
+    "rule_allows": "the rule book allows it",
+    "other": "",
+}
+"""On what an engineer lets a car run that is past a limit; `other` takes words."""
+LEAST_WORDS = 3
+"""Words that a decision about the car's safety takes at least."""
 MOST_TORQUE = 2000.0
 """No joint of a chassis is pulled tighter [N·m]."""
 
@@ -91,6 +101,8 @@ def checked(kind: str, typed: Mapping[str, Any], profile: str) -> dict[str, Any]
             found |= _limit(typed, profile)
         elif kind == "service":
             found |= _interval(typed)
+        elif kind == "signed":
+            found |= _signed(typed)
     except Problems as several:
         problems += several.problems
     except CoreError as problem:
@@ -145,6 +157,21 @@ def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
     return {"number": name, "source": str(typed.get("source") or "").strip(), **found}
 
 
+def _signed(typed: Mapping[str, Any]) -> dict[str, Any]:
+    """What was signed for, since when it stood like that, and on what it was decided."""
+    told = {
+        name: str(typed.get(name) or "").strip()
+        for name in ("limit", "since", "decided_on", "said")
+    }
+    if told["decided_on"] not in DECISIONS:
+        raise UnknownName("Say on what you decide.", number="decided_on")
+    if told["decided_on"] == "other" and len(told["said"].split()) < LEAST_WORDS:
+        raise Missing(f"Say on what, in {LEAST_WORDS} words at least.", number="said")
+    if not told["limit"]:
+        raise UnknownName("Say what is signed for.", number="limit")
+    return told
+
+
 def _interval(typed: Mapping[str, Any]) -> dict[str, Any]:
     text = str(typed.get("every") or "").strip()
     if not text.isdecimal() or not 0 < int(text) <= 10_000:
@@ -172,6 +199,9 @@ def stands(one: Watched, figures: Mapping[str, list[float] | None], profile: str
         return Stands(again, f"Torque due: {said}." if again else said)
     if one.kind == "service":
         return _served(one)
+    if one.kind == "signed":
+        on = [DECISIONS[one.data["decided_on"]], one.data["said"]]
+        return Stands(False, f"{one.data['limit']} Decided on: {', '.join(filter(None, on))}.")
     return _within(one, figures, profile)
 
 
