@@ -110,14 +110,26 @@ class CarData(ApiTestCase):
             },
         )
 
-    def test_a_new_car_has_every_figure_at_once_and_claims_nothing(self) -> None:
+    def test_a_new_car_has_what_can_be_told_at_once_and_claims_nothing(self) -> None:
         bench = self.ines.bench(self.ines.add_car())
         self.assertEqual({one for row in bench["setup"].values() for one in row}, {None})
         numbers = self.ines.ok("GET", "/api/vocabulary")["numbers"]
         worked = {n["name"] for n in numbers if n["kind"] == "worked"}
         self.assertGreater(len(worked & set(bench["figures"])), 120)
-        for name in worked & set(bench["figures"]):
-            self.assertIsNotNone(bench["figures"][name]["values"], name)
+        told = {one for one in bench["figures"] if bench["figures"][one]["values"] is not None}
+        self.assertGreater(len(worked & told), 110)
+        for name in worked & set(bench["figures"]) - told:
+            self.assertTrue(bench["figures"][name]["missing"], name)
+        # what only this car can tell is said of it by nothing typical
+        for name in (
+            "axle_skew",
+            "housing_bend",
+            "thrust_angle",
+            "swept_caster",
+            "tilted_cg_height",
+        ):
+            self.assertNotIn(name, told)
+        self.assertTrue({"total_mass", "axle_frequency", "lltd", "anti_squat"} <= told)
         self.assertEqual({s["status"] for s in bench["standings"]}, {"missing"})
         self.assertTrue(bench["measure_next"][0]["why"])
         self.assertTrue(all(bench["given"]["wheelbase"]["estimated"]))

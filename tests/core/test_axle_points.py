@@ -19,7 +19,7 @@ from cabrio.core.catalog.part import assembled, entered_fields, part_kind
 from cabrio.core.catalog.parts import Bracket
 from cabrio.core.catalog.places import Named
 from cabrio.core.errors import CoreError
-from cabrio.core.graph.registry import evaluate
+from cabrio.core.graph.evaluate import evaluate
 from cabrio.core.kinematics.axle_through import through
 from cabrio.core.kinematics.picture import HALF
 

@@ -11,8 +11,9 @@ from pathlib import Path
 from unittest import mock
 
 from cabrio.cases import failures, read_folder
-from cabrio.core.graph import registry
-from cabrio.core.graph.registry import evaluate, figures
+from cabrio.core.graph import evaluate as evaluating
+from cabrio.core.graph.evaluate import evaluate
+from cabrio.core.graph.registry import figures
 
 from .whole_car import KNOWN, Values
 
@@ -158,13 +159,13 @@ NOTHING_NEW = ("quarter_car", "car_under_load", "drive_torque", "grip_balance")
 def asked_by_cases() -> set[str]:
     """Every figure that a worked case asks the core for."""
     asked: set[str] = set()
-    real = registry.run
+    real = evaluating.run
 
     def record(arrays, needs=None, wanted=None):  # type: ignore[no-untyped-def]
         asked.update(wanted or ())
         return real(arrays, needs, wanted)
 
-    with mock.patch.object(registry, "run", record):
+    with mock.patch.object(evaluating, "run", record):
         for _, topic, case in read_folder(Path(__file__).parent / "cases"):
             if topic not in NOTHING_NEW:
                 failures(topic, case)

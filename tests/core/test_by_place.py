@@ -8,7 +8,8 @@ import numpy as np
 from cabrio.core.car import Line
 from cabrio.core.car.fitted import fitted
 from cabrio.core.catalog.parts import Bar, Blade
-from cabrio.core.graph.registry import evaluate, figures
+from cabrio.core.graph.evaluate import evaluate
+from cabrio.core.graph.registry import figures
 from cabrio.core.sheet.what_if import moved_by, try_lines
 
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet

@@ -7,7 +7,8 @@ import numpy as np
 
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.errors import Impossible
-from cabrio.core.graph.registry import answer, number_named
+from cabrio.core.graph.evaluate import answer
+from cabrio.core.graph.registry import number_named
 from cabrio.core.statics import Change, predict
 
 from .test_statics import CAR

@@ -10,7 +10,8 @@ from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Impossible
 from cabrio.core.figures import frequency, masses, springs
 from cabrio.core.figures.shapes import worked_once
-from cabrio.core.graph.registry import evaluate, figures, run
+from cabrio.core.graph.evaluate import evaluate
+from cabrio.core.graph.registry import figures, run
 from tests.support.cars import PADS, SETUP, sheet
 
 MASS = st.floats(50, 600)

@@ -7,7 +7,8 @@ from cabrio.core.car import Adjuster, Given
 from cabrio.core.car.fitted import click_of, fitted
 from cabrio.core.car.settings import way_of
 from cabrio.core.catalog.parts import Adjustment, Bar, Blade, Damper, rubber
-from cabrio.core.graph.registry import evaluate, number_named, numbers
+from cabrio.core.graph.evaluate import evaluate
+from cabrio.core.graph.registry import number_named, numbers
 
 from .whole_car import (
     CIRCUIT_SETUP,

@@ -7,7 +7,7 @@ from math import atan, degrees, radians, sin, tan
 
 from cabrio.core.car import Car, Line
 from cabrio.core.car.applies import applying
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.recheck import rechecks
 

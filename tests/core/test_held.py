@@ -6,7 +6,8 @@ from dataclasses import replace
 from cabrio.core.car import Line
 from cabrio.core.catalog.parts import Tyre
 from cabrio.core.errors import Problems
-from cabrio.core.record.readings import MOST_REPEATS, Taken, check_settles, kind_named, standing
+from cabrio.core.record.readings import MOST_REPEATS, Taken, check_settles, kind_named
+from cabrio.core.record.standing import standing
 from cabrio.core.sheet.what_if import try_lines
 from tests.support.cars import car, pads
 

@@ -18,7 +18,7 @@ from cabrio.core.car import Car as CoreCar
 from cabrio.core.car.geometry import swept_axles
 from cabrio.core.errors import CoreError, Impossible, Missing
 from cabrio.core.geometry.four_bar import instant_centre, move
-from cabrio.core.graph.registry import evaluate
+from cabrio.core.graph.evaluate import evaluate
 from cabrio.core.kinematics import axle_through, live_axle
 from cabrio.core.kinematics.adjust import adjustments
 from cabrio.core.kinematics.axle import Axle, Car, effect, through

@@ -14,7 +14,7 @@ from cabrio.cases.units import Given
 from cabrio.core.errors import Impossible, Missing, OutOfRange
 from cabrio.core.geometry.four_bar import move
 from cabrio.core.geometry.plane import Coincident, Parallel, Point
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import preload, square
 from cabrio.core.solve.one_arm import torque_arm
 from cabrio.core.solve.side_view import (

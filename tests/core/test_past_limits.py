@@ -7,7 +7,8 @@ import numpy as np
 
 from cabrio.core.car.model import Given
 from cabrio.core.catalog.quantities import Array, Kind
-from cabrio.core.record.readings import Reading, Standing
+from cabrio.core.record.readings import Reading
+from cabrio.core.record.standing import Standing
 from cabrio.core.sheet.build import Origin, Sheet
 from cabrio.core.sheet.release import past_limits
 

@@ -17,8 +17,8 @@ from cabrio.core.car.lines import Line
 from cabrio.core.catalog.parts import Ballast
 from cabrio.core.errors import Impossible, Missing, Problems
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.readings import upsets_by
 from cabrio.core.record.recheck import rechecks
+from cabrio.core.record.standing import upsets_by
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.solve.preload import Bite

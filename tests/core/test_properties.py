@@ -13,15 +13,8 @@ from cabrio.core.catalog.entered import ENTERED
 from cabrio.core.catalog.quantities import Shape
 from cabrio.core.catalog.units import MEASURES
 from cabrio.core.errors import CoreError, Missing, OutOfRange
-from cabrio.core.graph.registry import (
-    answer,
-    as_array,
-    evaluate,
-    figures,
-    number_named,
-    run,
-    upstream,
-)
+from cabrio.core.graph.evaluate import answer, evaluate
+from cabrio.core.graph.registry import as_array, figures, number_named, run, upstream
 
 from .whole_car import KNOWN
 

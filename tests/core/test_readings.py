@@ -8,15 +8,9 @@ from cabrio.core.car import Given, Line
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.record.readings import (
-    Booked,
-    Reading,
-    check_settles,
-    differing,
-    kind_named,
-    standing,
-)
+from cabrio.core.record.readings import Reading, check_settles, kind_named
 from cabrio.core.record.recheck import mixed_systems, rechecks
+from cabrio.core.record.standing import Booked, differing, standing
 from cabrio.core.sheet.build import Revision, build, moved
 from cabrio.core.sheet.working import working
 from tests.support.cars import SETUP, car, pads, sheet

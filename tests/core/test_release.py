@@ -7,7 +7,8 @@ from typing import Any
 from unittest import TestCase
 
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.readings import Differing, Reading, Standing, Upsetting
+from cabrio.core.record.readings import Reading
+from cabrio.core.record.standing import Differing, Standing, Upsetting
 from cabrio.core.sheet.release import bars_release
 
 from .whole_car import DRAG_SETUP, drag_car, sheet

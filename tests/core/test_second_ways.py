@@ -15,7 +15,8 @@ from cabrio.core.catalog.parts import rubber as bump_rubber
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
 from cabrio.core.geometry.arm import forward
-from cabrio.core.graph.registry import answer, as_array, figures, number_named, run
+from cabrio.core.graph.evaluate import answer
+from cabrio.core.graph.registry import as_array, figures, number_named, run
 from cabrio.core.solve import arms, bars, cg, springs, stops
 from tests.support.plain import everything
 

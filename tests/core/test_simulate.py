@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.errors import Impossible, OutOfRange
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive, estimated_inertias
 from cabrio.core.simulate.quarter_car import QuarterCar, ride, ride_sine

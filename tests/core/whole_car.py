@@ -19,6 +19,7 @@ Values = dict[str, Any]
 RUBBER = rubber((0.0, 0.005, 0.01), (0.0, 300.0, 1200.0))
 
 KNOWN: Values = {
+    "jacking_share": [1.0, 1.0],
     "wheelbase": [2.5],
     "track": [1.5, 1.6],
     "pad_mass": [300.0, 250.0, 200.0, 250.0],

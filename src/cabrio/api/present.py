@@ -15,8 +15,9 @@ from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds,
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.readings import Reading, Standing, Upsetting, is_unnumbered, spread_of
+from cabrio.core.record.readings import Reading, spread_of
 from cabrio.core.record.recheck import mixed_systems
+from cabrio.core.record.standing import Standing, Upsetting, is_unnumbered
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
 from cabrio.core.sheet.release import Limit

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.graph.registry import evaluate
+from cabrio.core.graph.evaluate import evaluate
 from cabrio.core.record.floor import AXLES, TOUCHED, Learned, Look, learned
 from cabrio.core.record.readings import Reading
 from cabrio.storage import logbook

@@ -12,7 +12,8 @@ from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import marks_of
 from cabrio.core.record.outcome import Compared, Found, RunSeen, compare
-from cabrio.core.record.readings import spread_of, upsets_by
+from cabrio.core.record.readings import spread_of
+from cabrio.core.record.standing import upsets_by
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.storage import logbook, slips
 from cabrio.storage.documents import lines_of

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict
 from typing_extensions import TypeAliasType
 
 from cabrio.core.graph.registry import numbers
-from cabrio.core.record.readings import Status as Status
+from cabrio.core.record.standing import Status as Status
 
 if TYPE_CHECKING:
     NumberName = str

@@ -6,7 +6,8 @@ from typing import Any
 
 from cabrio.core.catalog.parts import NO_RUBBER, BumpRubber, rubber
 from cabrio.core.figures.rubber import exceeded
-from cabrio.core.graph.registry import Array, answer
+from cabrio.core.graph.evaluate import answer
+from cabrio.core.graph.registry import Array
 
 from .shared import plain
 

@@ -11,7 +11,7 @@ from cabrio.core.constants import LEAF_ARM
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.alignment import toe_from_distance
 from cabrio.core.figures.live_axle import convergence
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import square, stops
 
 from .shared import plain

@@ -11,7 +11,7 @@ from cabrio.core.catalog.checks import finite
 from cabrio.core.catalog.parts import Adjustment, DynoCurve
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.figures import stack
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve.clicks import BANDS, click_for
 from cabrio.core.solve.stock import nearest
 

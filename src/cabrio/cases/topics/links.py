@@ -10,7 +10,7 @@ import numpy as np
 from cabrio.core.catalog.checks import finite
 from cabrio.core.errors import Impossible
 from cabrio.core.geometry.plane import Meeting, Parallel, Point
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import preload
 from cabrio.core.solve import side_view as view
 from cabrio.core.solve.one_arm import torque_arm

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.simulate.quarter_car import QuarterCar, ride_sine
 
 from .shared import four

@@ -10,7 +10,7 @@ from cabrio.core.catalog.parts import Bar, Blade
 from cabrio.core.constants import RIGID_TYRE, SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.bars import torsion_over
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import bars
 
 from .shared import plain

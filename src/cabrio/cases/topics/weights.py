@@ -8,7 +8,7 @@ import numpy as np
 
 from cabrio.core.catalog.checks import finite
 from cabrio.core.errors import Missing
-from cabrio.core.graph.registry import answer
+from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import cg
 from cabrio.core.solve.turns import Turned
 from cabrio.core.solve.turns import turns_for_cross as turns

@@ -14,7 +14,7 @@ from ..catalog.quantities import Array, Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, figures
 from ..knowledge import knowledge
-from ..record.readings import upsets_by
+from ..record.standing import upsets_by
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from .targets import Touch

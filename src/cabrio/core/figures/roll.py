@@ -354,6 +354,7 @@ def load_transfer(
 
 
 @figure(
+    only_with="jacking_share",
     label="Jacking",
     quantity="force",
     shape=AXLE,

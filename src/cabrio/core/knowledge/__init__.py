@@ -7,7 +7,7 @@ error at once, so a misspelling cannot silently switch a rule off. Every band is
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from typing import Literal
 
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES
@@ -261,6 +261,11 @@ class Knowledge:
     work: Work
     work_of: dict[str, str]
     typical: tuple[Typical, ...]
+
+    @cached_property
+    def has_typical(self) -> frozenset[str]:
+        """Numbers that a typical value stands in for: none of what only the car itself can tell."""
+        return frozenset(row.number for row in self.typical)
 
     @property
     def stations_by_id(self) -> dict[str, Station]:

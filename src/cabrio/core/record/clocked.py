@@ -11,7 +11,7 @@ from typing import Any
 
 from ..catalog.units import parse
 from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
-from ..graph.registry import answer
+from ..graph.evaluate import answer
 from ..knowledge import Clocked, knowledge
 from .readings import Reading
 

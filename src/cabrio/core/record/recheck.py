@@ -11,7 +11,7 @@ from ..catalog.quantities import axle_of
 from ..errors import UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
-from .readings import upsets_by
+from .standing import upsets_by
 
 
 @dataclass(frozen=True)

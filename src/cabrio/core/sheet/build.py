@@ -17,19 +17,13 @@ from ..car.model import Car, Setup
 from ..catalog.inventory import NONE_FITTED
 from ..catalog.part import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
-from ..graph.registry import (
-    Worked,
-    as_array,
-    evaluate,
-    figures,
-    number_named,
-    reached_past,
-    roots_of,
-)
+from ..graph.evaluate import evaluate
+from ..graph.registry import Worked, as_array, figures, number_named, reached_past, roots_of
 from ..knowledge import knowledge
 from ..record.bite import learned
 from ..record.gain import Gain
-from ..record.readings import Booked, Reading, Standing, Status, Told, over, standing, worst
+from ..record.readings import Reading
+from ..record.standing import Booked, Standing, Status, Told, over, standing, worst
 from ..solve.preload import Bite, BiteReading
 from ..under_load.of_sheet import standing_lift
 from .ends import past_their_range
@@ -220,6 +214,8 @@ def build(
     for name, given in car.known.items():
         if not car.has(number_named(name)):
             continue  # told of another rear layout than this car has
+        if given.guessed and not given.by and name not in knowledge().has_typical:
+            continue  # an estimate of a day when one was made of what only the car can tell
         values[name] = list(given.values)
         words = TYPICAL if given.guessed and not given.by else "car data"
         origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)

@@ -13,7 +13,8 @@ from ..car.fitted import fitted
 from ..car.model import Car, Given
 from ..catalog.entered import ENTERED
 from ..catalog.quantities import Array, Number
-from ..graph.registry import evaluate, figures, number_named
+from ..graph.evaluate import evaluate
+from ..graph.registry import figures, number_named
 from ..knowledge import Typical, knowledge
 
 FIRST = ("wheelbase", "track", "pad_mass")

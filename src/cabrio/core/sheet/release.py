@@ -11,7 +11,7 @@ from ..catalog.units import show
 from ..constants import DEGREE
 from ..graph.registry import number_named
 from ..knowledge import knowledge
-from ..record.readings import Standing
+from ..record.standing import Standing
 from .build import Sheet
 
 

@@ -20,18 +20,8 @@ from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError
-from ..graph.registry import (
-    Need,
-    Worked,
-    as_array,
-    by_place,
-    downstream,
-    figures,
-    number_named,
-    numbers,
-    run,
-    work_in_part,
-)
+from ..graph.evaluate import by_place, work_in_part
+from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
 from ..record.gain import Gain
 from ..record.recheck import Recheck, rechecks
 from ..solve.preload import Bite

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..catalog.quantities import Number
 from ..errors import CoreError
 from ..graph.registry import Need, figures, number_named, roots_of
-from ..record.readings import Status
+from ..record.standing import Status
 from .build import Origin, Sheet
 
 

@@ -11,7 +11,8 @@ import numpy as np
 from ..catalog.parts import check_on_car
 from ..catalog.units import show
 from ..errors import Impossible, OutOfRange
-from ..graph.registry import Array, answer
+from ..graph.evaluate import answer
+from ..graph.registry import Array
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 Share = Literal["front", "left", "cross"]

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..catalog.parts import Bar
-from ..graph.registry import Array, answer
+from ..graph.evaluate import answer
+from ..graph.registry import Array
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..catalog.checks import finite
 from ..constants import CRANKSHAFT_TO_CG
 from ..errors import Missing, OutOfRange
-from ..graph.registry import answer
+from ..graph.evaluate import answer
 
 
 @dataclass(frozen=True)
