@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from math import pi
 from typing import Any
@@ -363,8 +364,8 @@ DRAG_SETUP: Values = wearing("damper", "bar", "bracket") | {
 }
 
 
-def sheet(car: Car, setup: Values, **more: Any) -> Sheet:
-    """The car's sheet with pads and heights read on its first revision."""
+def sheet(car: Car, setup: Values, also: Sequence[Reading] = (), **more: Any) -> Sheet:
+    """The car's sheet with pads and heights read on its first revision, and what else was."""
     at = "2026-05-01T09:00"
     conditions = dict.fromkeys(
         ("driver_aboard", "bars_free", "pressures_set", "pads_zeroed", "settled"), True
@@ -378,4 +379,4 @@ def sheet(car: Car, setup: Values, **more: Any) -> Sheet:
         readings.append(
             Reading(3, "pinion", 1, "Kit", at, {"pinion_angle": [[-0.035]]}, conditions)
         )
-    return build(car, setup, readings, [Revision(1, setup)], **more)
+    return build(car, setup, [*readings, *also], [Revision(1, setup)], **more)

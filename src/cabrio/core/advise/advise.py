@@ -14,7 +14,6 @@ from typing import Any
 from ..car.lines import Line, value_now, with_lines
 from ..car.model import Car
 from ..car.settings import check_free, check_setting, stiffer, way_of
-from ..catalog.part import part_kinds
 from ..catalog.quantities import Number
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, OutOfRange, UnknownName
@@ -28,11 +27,19 @@ from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
 from ..solve.preload import flats_said
 from .candidate import Candidate, Corner, Effect, Question, Severity, Situation
+from .holes import hole_lines
+from .refusals import (
+    past_band,
+    refuse_another_car,
+    refuse_the_other_way,
+    refuse_unsuited,
+    refuse_without_effect,
+)
 
-STEADY = "A damper acts while something moves: it is not the cure for a steady balance."
 WITH_SPEED = frozenset({"perch_turns", "axle_height", "rubber_gap"})
 """What acts through downforce: rake, height and what keeps the height."""
 FAST = "In fast corners only: rake, height and downforce come first."
+NO_MAP = "In fast corners only: what the air does comes first, and no aero map is fitted that could tell it."
 SLOW = "In slow corners only: a mechanical matter, rake and height hardly act there."
 POOR = "On a poor surface the softer of two cures comes first: a stiffer end skips over it and slides sooner."
 GOOD = "On a good surface the stiffer of two cures comes first: softer lets the car roll and pitch further."
@@ -61,8 +68,16 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
     found = [
         _candidate(sheet, rule, asked, known)
         for rule in work.rules_by_symptom[asked.symptom]
-        if asked.phase in rule.phases and sheet.car.driven in (rule.driven or DRIVEN)
+        if _is_asked(rule, asked) and sheet.car.driven in (rule.driven or DRIVEN)
     ]
+    if asked.corner == "fast" and not any(
+        one.number in WITH_SPEED and one.refused is None for one in found
+    ):
+        found = [
+            replace(one, warnings=tuple(NO_MAP if w == FAST else w for w in one.warnings))
+            for one in found
+        ]
+    found = [one for one in found if one.refused != UNASKED]
     return sorted(
         found,
         key=lambda one: (
@@ -72,6 +87,16 @@ def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> lis
             -one.worth,
         ),
     )
+
+
+UNASKED = "not asked"
+
+
+def _is_asked(rule: Rule, asked: Question) -> bool:
+    """Whether a rule answers in that phase; what acts through downforce answers wherever it is a fast corner."""
+    if asked.phase in rule.phases:
+        return True
+    return asked.corner == "fast" and rule.number in WITH_SPEED and "fast corners" in rule.phases
 
 
 def _out_of_place(number: str, corner: Corner) -> bool:
@@ -119,8 +144,14 @@ def _learned_steps(sheet: Sheet, rule: Rule, known: Situation) -> int:
 
 
 def beside(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
-    """What to say beside the candidates: that no rule answers and where the nearest do, or that the
-    school asked for has nothing to offer here. Empty where there is nothing to say."""
+    """What to say beside the candidates: what to check before any of them; that no rule answers and where the
+    nearest do, or that the school asked for has nothing to offer here. Empty where there is nothing to say."""
+    check = knowledge().work.symptoms[asked.symptom].check
+    told = [f"Check first: {check[0].lower()}{check[1:]}"] if check else []
+    return " ".join(filter(None, [*told, _lacks(sheet, asked, found)]))
+
+
+def _lacks(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
     work = knowledge().work
     if not found:
         phases = [
@@ -172,14 +203,17 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         number=rule.number,
         out_of_place=bool(_off_surface(rule, asked)),
     )
+    if rule.because and not past_band(sheet, rule.because, rule.places):
+        return replace(bare, refused=UNASKED)  # it is for a car of which that was read
     try:
-        _refuse_another_car(sheet, rule)
+        refuse_another_car(sheet, rule)
+        refuse_unsuited(sheet, rule, asked, known)
         steps = _learned_steps(sheet, rule, known) or _steps(rule, asked.severity)
-        lines, fewer = _lines(sheet, rule, number, steps)
-        trial = try_lines(sheet, lines, bite=known.bite)
+        lines, fewer, trial = _felt(sheet, rule, number, steps, known)
         narrow = refuse_what_it_breaks(sheet, trial)
         effects = tuple(_effects(sheet, trial, rule))
-        _refuse_the_other_way(rule, effects)
+        refuse_the_other_way(rule, effects)
+        refuse_without_effect(rule, trial, effects)
     except CoreError as refusal:
         return replace(bare, refused=refusal.sentence)
     warnings = [*fewer, *narrow, *_warnings(sheet, rule, asked, known, trial, effects)]
@@ -195,6 +229,26 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         loads=tuple(_of_figures(sheet, trial, (LOADS,), {LOADS: 1.0})),
         stained=any(sheet.estimated(effect.name) for effect in effects),
     )
+
+
+MOST_FELT = 8
+"""Steps that are taken at most, where one is nothing a driver would feel."""
+
+
+def _felt(
+    sheet: Sheet, rule: Rule, number: Number, steps: int, known: Situation
+) -> tuple[tuple[Line, ...], list[str], WhatIf]:
+    """The lines of a rule, what is said of their number, and the car with them.
+
+    A perch is turned until it is felt: half a millimetre of rake is no cure.
+    """
+    while True:
+        lines, fewer = _lines(sheet, rule, number, steps)
+        trial = try_lines(sheet, lines, bite=known.bite)
+        felt = max((one.felt for one in _effects(sheet, trial, rule)), default=0.0)
+        if fewer or rule.number != "perch_turns" or not 0 < felt < 1 or steps >= MOST_FELT:
+            return lines, fewer, trial
+        steps += 1
 
 
 def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
@@ -213,37 +267,6 @@ def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
     return "; ".join(f"{', '.join(places)} {said}" for said, places in alike.items())
 
 
-def _refuse_another_car(sheet: Sheet, rule: Rule) -> None:
-    """Raise Impossible on a car that the rule is not about, or of a part that is not fitted."""
-    if rule.holds_where is not None:
-        name, side, value = rule.holds_where
-        number, here = number_named(name), sheet.value(name)
-        if here is None:
-            raise Impossible(
-                f"Whether this is right here hangs on {number.label.lower()}, which is not known.",
-                number=name,
-            )
-        if not side * (here[0] - value) > 0:
-            raise Impossible(
-                f"It is for a car whose {number.label.lower()} is {'above' if side > 0 else 'below'} "
-                f"{show(value, number.quantity, sheet.car.profile)}: here it is "
-                f"{show(here[0], number.quantity, sheet.car.profile)}.",
-                number=name,
-                value=here[0],
-            )
-    for kind in part_kinds().values():
-        if kind.none_fitted is None or not kind.none_fitted.picks(rule.number):
-            continue
-        for place in rule.places:
-            fitted = sheet.car.fitted(sheet.setup, kind.name, place)
-            if fitted is not None and fitted.alike(kind.none_fitted):
-                raise Impossible(
-                    f"No {kind.label.lower()} is fitted at the {place}.",
-                    number=kind.name,
-                    place=place,
-                )
-
-
 def _lines(
     sheet: Sheet, rule: Rule, number: Number, most: int
 ) -> tuple[tuple[Line, ...], list[str]]:
@@ -252,7 +275,7 @@ def _lines(
     Raises the car's own refusals, or that nothing would move.
     """
     if rule.toward.startswith("anti_squat"):
-        return _hole_lines(sheet, rule, number), []
+        return hole_lines(sheet, rule, number)
     # a layout that cannot make the move
     check_setting(sheet.car, rule.number, rule.places[0], None)
     if not (number.is_part or number.is_fact) and rule.number not in sheet.car.adjusters:
@@ -300,51 +323,6 @@ def _nearer_zero(car: Car, number: Number, place: str, old: float, steps: int) -
     return 0.0 if new * old < 0 else new
 
 
-def _hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[Line, ...]:
-    """The neighbouring bracket hole that moves anti-squat the wanted way, whichever that is here."""
-    check_setting(sheet.car, rule.number, "car", None)
-    set_to = value_now(sheet.car, sheet.setup, rule.number, "car")
-    if set_to is None:
-        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
-    old = float(set_to)
-    now = sheet.worked.values.get("anti_squat")
-    if now is None or not sheet.car.parts.of("bracket"):
-        raise Impossible(
-            "Anti-squat is not known on this car: measure the bolts of every hole.", number="bolt_x"
-        )
-    wanted = 1 if rule.toward.endswith("up") else -1
-    best: tuple[float, float] | None = None
-    for step in (1.0, -1.0):
-        try:
-            new = float(check_setting(sheet.car, rule.number, "car", old + step))
-            trial = try_lines(sheet, [Line(rule.number, "car", old, new)])
-        except CoreError:
-            continue
-        after = trial.value("anti_squat")
-        gain = 0.0 if after is None else wanted * float(after - now)
-        if gain > 1e-6 and (best is None or gain > best[0]):
-            best = (gain, new)
-    if best is None:
-        raise Impossible(
-            f"No neighbouring hole moves anti-squat {'up' if wanted > 0 else 'down'} here: search all "
-            "four brackets.",
-            number=rule.number,
-        )
-    return (Line(rule.number, "car", old, best[1]),)
-
-
-def _refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
-    """Raise Impossible where the figures would move against what the rule is for on this very car."""
-    for name, way in rule.wants.items():
-        moves = [way * (one.after - one.before) for one in effects if one.name == name]
-        if moves and all(move < 0 for move in moves):
-            raise Impossible(
-                f"On this car it moves {number_named(name).label.lower()} the other way: look at the "
-                "parts and the holes first.",
-                number=name,
-            )
-
-
 def _effects(sheet: Sheet, trial: WhatIf, rule: Rule) -> list[Effect]:
     """What the figures the rule names do, where the change reaches them."""
     return _of_figures(sheet, trial, rule.figures, knowledge().work.felt)
@@ -373,8 +351,6 @@ def _warnings(
 ) -> list[str]:
     found = []
     number = number_named(rule.number)
-    if number.system == "dampers" and asked.phase in knowledge().words[sheet.car.discipline].steady:
-        found.append(STEADY)
     if asked.corner and _out_of_place(rule.number, asked.corner):
         found.append(FAST if asked.corner == "fast" else SLOW)
     if off := _off_surface(rule, asked):

@@ -24,6 +24,16 @@ class Words:
 
 
 @dataclass(frozen=True)
+class Stroke:
+    """What the dampers of each axle do in a phase: "c" they compress, "e" they extend, "ce" both, "" neither."""
+
+    discipline: str
+    phase: str
+    front: Literal["", "c", "e", "ce"]
+    rear: Literal["", "c", "e", "ce"]
+
+
+@dataclass(frozen=True)
 class Clocked:
     """A time [s], a speed [m/s] or a place [m] that is written down of a run; `distance` [m] from the start."""
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
-from ..catalog.quantities import PLACES, Shape
+from ..catalog.quantities import PLACES, Shape, axle_of
 from ..graph.registry import numbers
-from .tables import DISCIPLINES, Words, rows
+from .tables import DISCIPLINES, Stroke, Words, rows
 
 DRIVEN = ("front", "rear", "all")
 TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down", "zero")
@@ -64,12 +65,15 @@ class Step:
 @dataclass(frozen=True)
 class Symptom:
     """What a driver says the car does. `balance` is which way its cure moves the grip balance: up, so that
-    the rear gives up sooner, or down; empty where it is no matter of balance."""
+    the rear gives up sooner, or down; empty where it is no matter of balance. `motion` is one that a damper may
+    cure in any phase; `check` is what to look at before any change."""
 
     id: str
     label: str
     disciplines: tuple[str, ...]
     balance: str = ""
+    motion: bool = False
+    check: str = ""
 
 
 @dataclass(frozen=True)
@@ -89,7 +93,9 @@ class Rule:
     `change` is "number place toward"; `shows` are the figures whose move shows its size on a car, each
     with "up" or "down" behind it where the cure lies that way. `only` is "figure above|below value": on
     any other car the rule does not hold. `driven` are the axles it is for, none for all; `surface` is "poor" or
-    "good" where it is for that one.
+    "good" where it suits that one better, `only_on` those it is for at all ("" where nobody said). `needs` is a
+    number without which nothing can be told of it; `because` and `against` say "figure above": past the band of
+    it this cure is the one for it, or no cure. `unless_told` is what this car's own runs say better.
     """
 
     symptom: str
@@ -103,6 +109,11 @@ class Rule:
     only: str = ""
     driven: tuple[str, ...] = ()
     surface: str = ""
+    only_on: tuple[str, ...] = ()
+    needs: str = ""
+    because: str = ""
+    against: str = ""
+    unless_told: Literal["", "drift"] = ""
 
     @property
     def figures(self) -> tuple[str, ...]:
@@ -178,6 +189,7 @@ class Work:
     effort: dict[str, int]
     felt: dict[str, float]
     aims: dict[str, Aim]
+    strokes: dict[tuple[str, str], Stroke]
 
     def caution(self, name: str) -> Caution:
         if name not in self.cautions:
@@ -211,6 +223,7 @@ def read_work() -> Work:
         effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
         felt={row.number: row.amount for row in rows("rules", "felt", Felt)},
         aims={row.number: row for row in rows("rules", "target", Aim)},
+        strokes={(row.discipline, row.phase): row for row in rows("words", "stroke", Stroke)},
     )
 
 
@@ -244,6 +257,11 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         _known(where, {rule.number}, set(work.effort))
         _known(where, {rule.school} - {""}, {view.id for view in work.views})
         _known(where, set(rule.figures), set(work.felt))
+        _known(where, set(rule.only_on), {"", "poor", "good"})
+        _known(where, {rule.needs} - {""}, set(numbers()))
+        for said in (rule.because, rule.against):
+            _known(where, set(said.split()[:1]), set(numbers()))
+        _check_strokes(where, rule, work)
     topics = [view.topic for view in work.views]
     for view in work.views:
         if topics.count(view.topic) < 2:
@@ -261,6 +279,24 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         raise ValueError("an effort of no minutes")
     if any(amount <= 0 for amount in work.felt.values()):
         raise ValueError("a felt amount must be above zero")
+
+
+FACES = {"compression_clicks": "c", "rebound_clicks": "e"}
+
+
+def _check_strokes(where: str, rule: Rule, work: Work) -> None:
+    """Refuse a damper's cure in a phase in which its stroke does not happen, but for a motion. Raises ValueError."""
+    symptom, face = work.symptoms[rule.symptom], FACES.get(rule.number)
+    if face is None or symptom.motion:
+        return
+    for discipline in symptom.disciplines:
+        for phase in rule.phases:
+            stroke = work.strokes.get((discipline, phase))
+            if stroke is None:
+                continue
+            for place in rule.places:
+                if face not in getattr(stroke, axle_of(place)):
+                    raise ValueError(f"{where}: that stroke does not happen in {phase}")
 
 
 def _known(where: str, used: set[str], known: set[str]) -> None:

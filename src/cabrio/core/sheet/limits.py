@@ -49,7 +49,22 @@ def refuse_what_it_breaks(sheet: Sheet, trial: WhatIf) -> list[str]:
                 )
             close.append(f"{place}: {sentence}, by no more than can be measured{already}.")
     _refuse_nose_up(sheet, trial)
+    if _moves_bolts(sheet, trial) and "pinion_slope" not in trial.worked.values:
+        close.append(PINION_UNREAD)
     return close
+
+
+PINION_UNREAD = (
+    "The pinion's angle was never read: read it before and after, nose down all the way."
+)
+
+
+def _moves_bolts(sheet: Sheet, trial: WhatIf) -> bool:
+    before, after = sheet.worked.values, trial.worked.values
+    return any(
+        not np.array_equal(before.get(one, np.nan), after.get(one, np.nan), equal_nan=True)
+        for one in ("bolt_x", "bolt_z")
+    )
 
 
 PINION = (
