@@ -21,6 +21,8 @@ from .machine import postgres_bin
 from .stages import DATA, ROOT, Failure, stage
 
 ROLE = "cabrio_app"
+STARTS_IN = "3600"
+"""Seconds that a server may take to start; where it ends instead, that is seen at once."""
 FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off")
 
 
@@ -103,7 +105,7 @@ class Server:
             "start",
             "-w",
             "-t",
-            "60",
+            STARTS_IN,
             "-D",
             str(self.folder / "cluster"),
             "-l",

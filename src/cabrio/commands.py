@@ -9,7 +9,7 @@ import signal
 import sys
 import threading
 from collections.abc import Callable
-from functools import partial, wraps
+from functools import wraps
 from pathlib import Path
 from typing import Any
 
@@ -88,11 +88,11 @@ def serve(port: int, host: str) -> None:
     from cabrio.api.access import log_to, plain_errors
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
-    from cabrio.api.live import KEY, Live
+    from cabrio.api.live import KEY, STREAMS, Live
     from cabrio.demo import load_if_empty
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
-    from cabrio.serving import make_room, run, server
+    from cabrio.serving import Server, run
     from cabrio.storage.database import Watch, check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
@@ -136,9 +136,7 @@ def serve(port: int, host: str) -> None:
     live.listen(engine)
     stop = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: stop.set())
-    made = server(app, host, port, LARGEST)
-    live.make_room = partial(make_room, made)
-    run(made, stop, live.close)
+    run(Server(app, host, port, LARGEST, STREAMS), stop, live.close)
     engine.dispose()
 
 

@@ -9,7 +9,6 @@ import threading
 import time
 import unittest
 from collections.abc import Iterator
-from contextlib import suppress
 from typing import Any
 
 from sqlalchemy.engine import make_url
@@ -20,7 +19,7 @@ from cabrio.api.bodies import LARGER, LARGEST, USUAL
 from cabrio.api.schemas.common import In
 from cabrio.core.catalog.units import LONGEST, parse
 from cabrio.core.errors import NotANumber
-from cabrio.serving import WORKERS, Overload, make_room, server
+from cabrio.serving import WAITING, WORKERS, Gate, Server
 from cabrio.storage.database import open_engine
 from tests.support.client import INES, WEB, ApiTestCase
 
@@ -171,81 +170,81 @@ class Headers(ApiTestCase):
 
 
 class Busy(unittest.TestCase):
+    """Beyond what may work and wait the answer is to come back, and streams take no place from the others."""
+
+    def setUp(self) -> None:
+        self.go_on = threading.Event()
+
+    def served(self, app: Any, streams: int = 0) -> Server:
+        made = Server(app, "127.0.0.1", 0, LARGEST, streams)
+        made.start()
+        self.addCleanup(made.stop)
+        self.addCleanup(self.go_on.set)
+        return made
+
+    def ask(self, made: Server, path: bytes) -> socket.socket:
+        one = socket.create_connection(("127.0.0.1", made.port), timeout=20)
+        self.addCleanup(one.close)
+        one.sendall(b"GET " + path + b" HTTP/1.1\r\nHost: here\r\n\r\n")
+        return one
+
+    def told(self, one: socket.socket, *ends: bytes) -> bytes:
+        told = b""
+        while not told.rstrip().endswith(ends):
+            more = one.recv(4096)
+            if not more:
+                raise AssertionError(f"ended after {told!r}")
+            told += more
+        return told
+
     def test_beyond_what_may_wait_the_answer_is_to_come_back(self) -> None:
-        told: list[Any] = []
-        waiting = [3]
-        app = Overload(lambda *_: [b"worked"], lambda: waiting[0], most=3)
-        self.assertEqual(list(app({}, lambda *given: told.append(given))), [b"worked"])
-        waiting[0] = 4
-        body = b"".join(app({}, lambda *given: told.append(given)))
-        self.assertIn("try again", json.loads(body)["detail"])
-        status, headers = told[-1]
-        self.assertTrue(status.startswith("503"))
-        self.assertIn("Retry-After", dict(headers))
-
-    def test_streams_take_no_worker_from_the_others(self) -> None:
-        go_on = threading.Event()
-        self.addCleanup(go_on.set)
-
-        def going_on() -> Iterator[bytes]:
-            yield b"begun"
-            go_on.wait(20)
-
         def app(environ: Any, start: Any) -> Any:
-            start("200 OK", [("Content-Type", "text/plain")])
-            return going_on() if environ["PATH_INFO"] == "/stream" else [b"ok"]
-
-        made = server(app, "127.0.0.1", 0, LARGEST)
-        thread = threading.Thread(target=made.run, daemon=True)
-        thread.start()
-        made_room = WORKERS + 8
-        make_room(made, made_room)
-
-        def ask(path: bytes) -> tuple[socket.socket, bytes]:
-            one = socket.create_connection(("127.0.0.1", made.effective_port), timeout=10)
-            self.addCleanup(one.close)
-            one.sendall(b"GET " + path + b" HTTP/1.1\r\nHost: here\r\n\r\n")
-            told = b""
-            while not told.rstrip().endswith((b"begun", b"ok")):
-                told += one.recv(4096)
-            return one, told
-
-        for _ in range(made_room):
-            self.assertIn(b"begun", ask(b"/stream")[1])
-        self.assertIn(b"ok", ask(b"/")[1])
-        self.assertEqual(len(made.task_dispatcher.threads), WORKERS + made_room)
-        go_on.set()
-        make_room(made, 0)
-        for _ in range(100):
-            if len(made.task_dispatcher.threads) == WORKERS:
-                break
-            time.sleep(0.05)
-        self.assertEqual(len(made.task_dispatcher.threads), WORKERS)
-        self.assertIn(b"ok", ask(b"/")[1])
-        made.task_dispatcher.shutdown()
-        with suppress(OSError):
-            made.trigger.pull_trigger(made.close)
-        thread.join(5)
-
-    def test_idle_connections_shut_nobody_out(self) -> None:
-        def app(_: Any, start: Any) -> list[bytes]:
+            self.go_on.wait(20)
             start("200 OK", [("Content-Length", "2")])
             return [b"ok"]
 
-        made = server(app, "127.0.0.1", 0, LARGEST)
-        thread = threading.Thread(target=made.run, daemon=True)
-        thread.start()
-        idle = []
-        try:
-            for _ in range(250):
-                one = socket.create_connection(("127.0.0.1", made.effective_port), timeout=10)
-                idle.append(one)
-            with socket.create_connection(("127.0.0.1", made.effective_port), timeout=10) as asking:
-                asking.sendall(b"GET / HTTP/1.1\r\nHost: here\r\nConnection: close\r\n\r\n")
-                self.assertTrue(asking.recv(4096).startswith(b"HTTP/1.1 200"))
-        finally:
-            for one in idle:
-                one.close()
-            made.task_dispatcher.shutdown()
-            made.trigger.pull_trigger(made.close)
-            thread.join(timeout=5)
+        made = self.served(app)
+        asked = [self.ask(made, b"/") for _ in range(WORKERS + WAITING)]
+        for _ in range(400):
+            if made.gate.waiting == WAITING:
+                break
+            time.sleep(0.05)
+        self.assertEqual((made.gate.at_work, made.gate.waiting), (WORKERS, WAITING))
+        refused = self.told(self.ask(made, b"/"), b"}")
+        self.assertTrue(refused.startswith(b"HTTP/1.1 503"))
+        self.assertIn(b"Retry-After", refused)
+        self.assertIn(b"try again", refused)
+        self.go_on.set()
+        for one in asked:
+            self.assertIn(b"200 OK", self.told(one, b"ok"))
+        for _ in range(400):  # a place comes back a moment after its answer has left
+            if made.gate.is_empty:
+                break
+            time.sleep(0.05)
+        self.assertTrue(made.gate.is_empty)
+
+    def test_streams_take_no_worker_from_the_others(self) -> None:
+        def going_on() -> Iterator[bytes]:
+            yield b"begun"
+            self.go_on.wait(20)
+
+        def app(environ: Any, start: Any) -> Any:
+            stream = environ["PATH_INFO"] == "/stream"
+            start("200 OK", [("Content-Type", "text/event-stream" if stream else "text/plain")])
+            return going_on() if stream else [b"ok"]
+
+        made = self.served(app, streams=WORKERS + 8)
+        for _ in range(WORKERS + 8):
+            self.assertIn(b"begun", self.told(self.ask(made, b"/stream"), b"begun"))
+        self.assertEqual(made.gate.at_work, 0)
+        self.assertIn(b"ok", self.told(self.ask(made, b"/"), b"ok"))
+
+    def test_a_place_comes_back_where_the_app_fails(self) -> None:
+        def app(environ: Any, start: Any) -> Any:
+            raise ValueError("broken")
+
+        gate = Gate(app, workers=1)
+        for _ in range(3):
+            with self.assertRaisesRegex(ValueError, "broken"):
+                gate({}, print)
+        self.assertTrue(gate.is_empty)

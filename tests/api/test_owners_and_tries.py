@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from cabrio.api.app import Settings, create_app
 from cabrio.operations import people, sign_in
 from cabrio.operations.errors import Busy
-from cabrio.serving import run, server
+from cabrio.serving import Server
 from cabrio.storage.models import Person, SignInTries
 from tests.support.client import INES, OKE, PELL, WEB, ApiTestCase
 
@@ -84,13 +84,10 @@ class BehindAProxy(ApiTestCase):
 
     def served(self, proxies: int) -> int:
         settings = Settings(secret="test", web=WEB, demo=self.demo, proxies=proxies)
-        made = server(create_app(settings, self.app_engine), "127.0.0.1", 0, 2**20)
-        stop = threading.Event()
-        serving = threading.Thread(target=run, args=(made, stop), daemon=True)
-        serving.start()
-        self.addCleanup(serving.join, 10)
-        self.addCleanup(stop.set)
-        return int(made.effective_port)
+        made = Server(create_app(settings, self.app_engine), "127.0.0.1", 0, 2**20)
+        made.start()
+        self.addCleanup(made.stop)
+        return made.port
 
     def metrics(self, port: int, visitor: str) -> int:
         with closing(HTTPConnection("127.0.0.1", port, timeout=20)) as asked:

@@ -1,23 +1,23 @@
 """Told to stop, the server finishes what is at work and lets nobody new in."""
 
-import socket
 import threading
 import time
 import unittest
+import urllib.error
 import urllib.request
 from collections.abc import Iterable
 from typing import Any
 
 from launcher.postgres import free_port
 
-from cabrio.serving import run, server
+from cabrio.serving import Server, run
 
 
 class Stopping(unittest.TestCase):
     def setUp(self) -> None:
         self.begun, self.go_on, self.stop = threading.Event(), threading.Event(), threading.Event()
         self.port = free_port()
-        made = server(self.slow, "127.0.0.1", self.port, 1000)
+        made = Server(self.slow, "127.0.0.1", self.port, 1000)
         self.serving = threading.Thread(target=run, args=(made, self.stop), daemon=True)
         self.serving.start()
         self.answers: list[bytes] = []
@@ -38,14 +38,10 @@ class Stopping(unittest.TestCase):
         asking.start()
         self.assertTrue(self.begun.wait(5))
         self.stop.set()
-        refused = False
-        for _ in range(50):
-            time.sleep(0.1)
-            with socket.socket() as new:
-                if new.connect_ex(("127.0.0.1", self.port)):
-                    refused = True
-                    break
-        self.assertTrue(refused)
+        time.sleep(0.2)
+        with self.assertRaises(urllib.error.HTTPError) as refused:
+            self.ask()
+        self.assertEqual(refused.exception.code, 503)
         self.assertTrue(self.serving.is_alive())
         self.go_on.set()
         asking.join(10)

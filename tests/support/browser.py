@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import os
-import threading
 from collections.abc import Callable
-from contextlib import suppress
-from functools import partial
 from typing import Any
 
 from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
@@ -14,11 +11,10 @@ from sqlalchemy import Engine
 
 from cabrio.api.app import Settings, create_app
 from cabrio.api.bodies import LARGEST
-from cabrio.api.live import KEY, Live
+from cabrio.api.live import KEY, STREAMS, Live
 from cabrio.instruments.simulated_gauge import SimulatedGauge
 from cabrio.instruments.simulated_pads import SimulatedPads
-from cabrio.serving import make_room
-from cabrio.serving import server as http_server
+from cabrio.serving import Server
 from tests.support.client import WEB
 from tests.support.database import DatabaseTestCase
 
@@ -56,23 +52,16 @@ def serve(engine: Engine) -> tuple[str, Callable[[], None]]:
     )
     live: Live = app.extensions[KEY]
     live.listen(engine)
-    server = http_server(app, "127.0.0.1", 0, LARGEST)
-    live.make_room = partial(make_room, server)
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
+    server = Server(app, "127.0.0.1", 0, LARGEST, STREAMS)
+    server.start()
 
     def stop() -> None:
-        live.close()
-        # first the requests still at work, whose page is gone; then its own thread closes its sockets
-        server.task_dispatcher.shutdown()
-        with suppress(OSError):  # woken by another, it closed before we could ring
-            server.trigger.pull_trigger(server.close)
-        thread.join(timeout=5)
+        server.stop(live.close)
         for device in (pads, gauge):
             device.shutdown()
             device.server_close()
 
-    return f"http://127.0.0.1:{server.effective_port}", stop
+    return f"http://127.0.0.1:{server.port}", stop
 
 
 def sign_in(page: Page, address: str, who: str) -> None:

@@ -1,6 +1,6 @@
 """What must hold when things go wrong or grow: on a server of its own, each beside its limit.
 
-`./cabrio drill [part …] [--rounds N]`: kills, outage, reads, together, years, disk, pool, memory.
+`./cabrio drill [part …] [--rounds N]`: kills, outage, reads, together, years, disk, pool, proxy, memory.
 """
 
 from __future__ import annotations
@@ -32,6 +32,7 @@ from tests.support.bench import report
 from tests.support.client import pads
 from tests.support.ground import Ground, Visitor
 from tests.support.pooled import pool
+from tests.support.proxied import proxy
 from tests.support.years import grow
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -425,6 +426,7 @@ def main(arguments: list[str]) -> int:
         "outage": outage,
         "disk": disk,
         "pool": pool,
+        "proxy": proxy,
         "kills": lambda: kills(rounds),
         "memory": lambda: memory(rounds * 400),
     }

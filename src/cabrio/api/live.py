@@ -6,7 +6,7 @@ import json
 import queue
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import asdict, dataclass, field
 
 from flask import Flask, Response, current_app
@@ -68,8 +68,6 @@ class Live:
     """The streams of this process."""
 
     def __init__(self) -> None:
-        self.make_room: Callable[[int], None] = lambda _: None
-        """Told how many streams are open, whenever one more or less is."""
         self.listener: Listener | None = None
         self._streams: set[Stream] = set()
         self._lock = threading.Lock()
@@ -96,13 +94,11 @@ class Live:
                 return None
             made = Stream(team, sign_in)
             self._streams.add(made)
-            self.make_room(len(self._streams))
             return made
 
     def leave(self, stream: Stream) -> None:
         with self._lock:
             self._streams.discard(stream)
-            self.make_room(len(self._streams))
 
     def end_all(self) -> None:
         """End every stream: something may have been missed, and their pages say what they heard last."""
@@ -114,7 +110,6 @@ class Live:
         """The server stops."""
         with self._lock:
             self._closed = True
-            self.make_room = lambda _: None  # the workers end, too: none is to be begun anew
         self.end_all()
         if self.listener is not None:
             self.listener.stop()
