@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import fcntl
 import os
 import secrets
@@ -61,19 +62,53 @@ def main(arguments: list[str]) -> int:
     if name not in commands:
         print(HELP)
         return 0 if name in ("help", "-h", "--help") else 2
-    DATA.mkdir(parents=True, exist_ok=True)
+    if wrong := _unknown(name, rest):
+        print(f"There is no option {wrong} of ./cabrio {name}.\n\n{HELP}")
+        return 2
     # where it is set, every start would compile every package anew: seconds, each time
     os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     signal.signal(signal.SIGTERM, _terminate)
     signal.signal(signal.SIGINT, _terminate)  # a shell may have started us with it ignored
     try:
+        DATA.mkdir(parents=True, exist_ok=True)
         return commands[name](arguments if commands[name] in (inside, without_server) else rest)
+    except PermissionError as problem:
+        where = problem.filename or "its folder"
+        print(f"\nCould not go on. {where} cannot be written.", file=sys.stderr)
+        return 1
+    except OSError as problem:
+        if problem.errno != errno.EROFS:
+            raise
+        print(f"\nCould not go on. {problem.filename} cannot be written.", file=sys.stderr)
+        return 1
     except Failure as failure:
         print(f"\nCould not go on. {failure}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
         print("\nStopped.")
         return 130
+
+
+OPTIONS = {
+    "demo": ("--port", "--fresh"),
+    "serve": ("--port", "--host", "--fresh"),
+    "test": (),
+    "backup": (),
+    "restore": ("--yes",),
+    "bench": (),
+    "drill": ("--rounds",),
+    "shots": (),
+    "schemas": (),
+}
+"""What each of the launcher's own commands takes; the others tell of theirs themselves."""
+
+
+def _unknown(name: str, rest: list[str]) -> str:
+    """The first option that a command does not have; empty where it has them all."""
+    if name not in OPTIONS:
+        return ""
+    told = (one for one in rest if one.startswith("-"))
+    return next((one for one in told if one not in OPTIONS[name]), "")
 
 
 def _terminate(*_: object) -> NoReturn:

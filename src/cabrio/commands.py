@@ -79,6 +79,19 @@ def _database(name: str = "CABRIO_DATABASE") -> str:
     return found
 
 
+HERE = ("127.0.0.1", "localhost", "[::1]")
+
+
+def _hosts(listens_at: str) -> tuple[str, ...]:
+    """The names the app answers by: those it was told, else its own where it listens on this machine alone and
+    no proxy stands in front. A page of a stranger's name that leads here is then nobody's."""
+    named = tuple(
+        one.strip() for one in os.environ.get("CABRIO_HOSTS", "").split(",") if one.strip()
+    )
+    alone = listens_at in ("127.0.0.1", "::1") and not int(os.environ.get("CABRIO_PROXIES") or 0)
+    return named or (HERE if alone else ())
+
+
 @main.command()
 @click.option("--port", type=click.IntRange(1, 65535), required=True)
 @click.option("--host", default="127.0.0.1", help="Address to listen at; 0.0.0.0 for all.")
@@ -93,7 +106,7 @@ def serve(port: int, host: str) -> None:
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
     from cabrio.serving import Server, run
-    from cabrio.storage.database import Watch, check_schema, grant, open_engine
+    from cabrio.storage.database import Watch, check_encoding, check_schema, grant, open_engine
     from cabrio.storage.database import migrate as bring_up
 
     logging.basicConfig(level=logging.WARNING)
@@ -104,6 +117,7 @@ def serve(port: int, host: str) -> None:
     owner = _database(OWNER if OWNER in os.environ else "CABRIO_DATABASE")
     os.environ.pop(OWNER, None)
     making = open_engine(owner)
+    check_encoding(making)
     try:
         check_schema(making)
     except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
@@ -129,6 +143,7 @@ def serve(port: int, host: str) -> None:
         pads=os.environ.get("CABRIO_PADS") or (SimulatedPads().start() if demo else ""),
         proxies=int(os.environ.get("CABRIO_PROXIES") or 0),
         metrics_token=os.environ.get("CABRIO_METRICS_TOKEN", ""),
+        hosts=_hosts(host),
         gauge=os.environ.get("CABRIO_GAUGE") or (SimulatedGauge().start() if demo else ""),
     )
     app = create_app(settings, engine)

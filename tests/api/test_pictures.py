@@ -2,13 +2,46 @@
 
 from __future__ import annotations
 
+import struct
+import zlib
 from base64 import b64encode
+from io import BytesIO
 from typing import Any
+
+from PIL import Image
 
 from cabrio.operations.pictures import LARGEST, MOST
 from tests.support.client import INES, OKE, PELL, ApiTestCase
 
 PNG = b"\x89PNG\r\n\x1a\n"
+
+
+def photo(shade: int = 0, form: str = "PNG", **more: Any) -> bytes:
+    """A small picture of one shade."""
+    kept = BytesIO()
+    Image.new("RGB", (4, 3), (shade, 90, 20)).save(kept, form, **more)
+    return kept.getvalue()
+
+
+def box(name: bytes, *inside: bytes) -> bytes:
+    """A box of an MP4."""
+    body = b"".join(inside)
+    return struct.pack(">I4s", 8 + len(body), name) + body
+
+
+def huge(side: int) -> bytes:
+    """A picture of so many pixels a side in a file of a few kilobytes."""
+
+    def chunk(name: bytes, body: bytes) -> bytes:
+        told = zlib.crc32(name + body)
+        return struct.pack(">I", len(body)) + name + body + struct.pack(">I", told)
+
+    head = struct.pack(">IIBBBBB", side, side, 1, 0, 0, 0, 0)
+    return (
+        PNG + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(bytes(64))) + chunk(b"IEND", b"")
+    )
+
+
 RUN = "/api/cars/1/runs/1"
 
 
@@ -30,7 +63,7 @@ class Pictures(ApiTestCase):
             crew.ok("DELETE", f"/api/cars/1/pictures/{one['id']}")
 
     def test_one_is_kept_once_and_comes_back_as_it_was(self) -> None:
-        crew, content = self.person(OKE), PNG + b"bracket, left"
+        crew, content = self.person(OKE), photo(7)
         for _ in range(2):
             crew.ok("POST", f"{RUN}/pictures", sent(content))
         (one,) = self.kept()
@@ -49,7 +82,7 @@ class Pictures(ApiTestCase):
 
     def test_it_says_its_phase_and_what_is_to_be_seen(self) -> None:
         crew = self.person(OKE)
-        crew.ok("POST", f"{RUN}/pictures", sent(PNG))
+        crew.ok("POST", f"{RUN}/pictures", sent(photo()))
         (one,) = self.kept()
         self.assertEqual((one["phase"], one["shows"]), ("", ""))
         at = f"/api/cars/1/pictures/{one['id']}"
@@ -68,6 +101,8 @@ class Pictures(ApiTestCase):
             (b"<svg onload=alert(1)>", "no photo or clip"),
             (b"<html>" + PNG, "no photo or clip"),
             (PNG + bytes(LARGEST), "at most 6 MB"),
+            (PNG + b"bracket, left", "cannot be read"),
+            (huge(30_000), "million pixels"),
         ):
             told = crew.refused(422, "POST", f"{RUN}/pictures", sent(content))
             self.assertIn(said, told["detail"])
@@ -79,6 +114,36 @@ class Pictures(ApiTestCase):
     def test_a_run_keeps_so_many(self) -> None:
         ines = self.person(INES)
         for number in range(MOST):
-            ines.ok("POST", f"{RUN}/pictures", sent(PNG + bytes([number])))
-        told = ines.refused(422, "POST", f"{RUN}/pictures", sent(PNG + b"one more"))
+            ines.ok("POST", f"{RUN}/pictures", sent(photo(number)))
+        told = ines.refused(422, "POST", f"{RUN}/pictures", sent(photo(200)))
         self.assertIn("remove one first", told["detail"])
+
+    def fetched(self, content: bytes) -> bytes:
+        crew = self.person(OKE)
+        crew.ok("POST", f"{RUN}/pictures", sent(content))
+        at = f"/api/cars/1/pictures/{self.kept()[-1]['id']}"
+        answer = crew.http.get(at)
+        self.assertEqual(answer.headers["Cache-Control"], "private, no-cache")
+        found: bytes = answer.data
+        part = crew.http.get(at, headers={"Range": "bytes=0-3"})
+        self.assertEqual((part.status_code, part.data), (206, found[:4]))
+        return found
+
+    def test_nothing_is_kept_of_where_it_was_taken_and_whose_it_is(self) -> None:
+        exif = Image.Exif()
+        exif[0x013B] = "Ada Wren"  # who took it
+        exif.get_ifd(0x8825)[2] = (51.0, 30.0, 0.0)  # where
+        exif[0x0112] = 6  # on its side
+        taken = photo(9, "JPEG", exif=exif)
+        self.assertIn(b"Ada Wren", taken)
+        kept = self.fetched(taken)
+        self.assertNotIn(b"Ada Wren", kept)
+        shown = Image.open(BytesIO(kept))
+        self.assertEqual((dict(shown.getexif()), shown.size), ({}, (3, 4)))  # turned upright
+        clip = box(b"ftyp", b"mp42") + box(
+            b"moov", box(b"mvhd", bytes(8)), box(b"udta", box(b"\xa9xyz", b"+51.5-000.1/"))
+        )
+        kept = self.fetched(clip)
+        self.assertEqual(len(kept), len(clip))
+        self.assertNotIn(b"+51.5", kept)
+        self.assertIn(b"mvhd", kept)

@@ -2,6 +2,7 @@
 
 import json
 import threading
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -176,6 +177,26 @@ class Team(ClockedTestCase):
             told = ines.refused(409, "PATCH", f"/api/people/{owners[0]['id']}", change)
             self.assertIn("needs an owner", told["detail"])
         ines.ok("GET", "/api/cars")
+
+    def test_one_address_invited_by_many_at_once_is_invited_once(self) -> None:
+        body = {"name": "Bo Lind", "email": "bo@hollinbank.example", "role": "crew"}
+        several = [self.person(INES) for _ in range(6)]
+        with ThreadPoolExecutor(6) as pool:
+            told = list(
+                pool.map(lambda one: one.call("POST", "/api/people", body).status_code, several)
+            )
+        self.assertEqual(sorted(told), [200, *[422] * 5])
+
+    def test_a_link_of_one_shut_out_never_works(self) -> None:
+        ines, visitor = self.person(INES), Person(self.app)
+        someone, key = self.invited(ines, "cy@hollinbank.example")
+        ines.ok("PATCH", f"/api/people/{someone}", {"disabled": True})
+        told = ines.refused(409, "POST", f"/api/people/{someone}/link")
+        self.assertIn("let them in again first", told["detail"])
+        ines.ok("PATCH", f"/api/people/{someone}", {"disabled": False})
+        visitor.refused(404, "POST", "/api/join", {"key": key, "password": NEW})
+        again = ines.ok("POST", f"/api/people/{someone}/link")["path"].removeprefix("/join#")
+        visitor.ok("POST", "/api/join", {"key": again, "password": NEW})
 
     def test_wrong_invitations_say_all_at_once(self) -> None:
         ines = self.person(INES)

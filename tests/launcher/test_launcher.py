@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import errno
 import io
 import os
 import socket
@@ -117,6 +118,17 @@ class Commands(unittest.TestCase):
         self.assertEqual(code, 0)
         self.assertIn("./cabrio demo", said)
         self.assertEqual(self.call("fly")[0], 2)
+        for words in (("demo", "--prt", "5"), ("serve", "--port=5"), ("restore", "x", "-y")):
+            code, said = self.call(*words)
+            self.assertEqual(code, 2)
+            self.assertIn(f"no option {words[-2] if words[0] == 'demo' else words[-1]}", said)
+
+    def test_a_folder_that_cannot_be_written_is_said(self) -> None:
+        for wrong in (PermissionError(13, "no", "/srv/x"), OSError(errno.EROFS, "no", "/srv/x")):
+            with patch.object(Path, "mkdir", side_effect=wrong):
+                code, said = self.call("schemas")
+            self.assertEqual(code, 1)
+            self.assertIn("/srv/x cannot be written", said)
 
     def test_a_backup_wants_a_file_and_a_restore_an_existing_one(self) -> None:
         self.assertIn("Name the file", self.call("backup")[1])

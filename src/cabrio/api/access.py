@@ -59,6 +59,10 @@ def log_to(where: str) -> None:
         access.addHandler(RotatingFileHandler(where, maxBytes=LARGEST_LOG, backupCount=LOGS))
 
 
+METHODS = frozenset({"GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"})
+"""Methods that are counted by their names: made-up ones would make a count of their own each."""
+
+
 def plain_errors() -> None:
     """Errors are logged with the lines they came by, and without what a request held: a password, say."""
     *before, _ = structlog.get_config()["processors"]
@@ -95,7 +99,8 @@ def install(app: Flask, token: str) -> None:
     def end(response: Response) -> Response:
         took = time.perf_counter() - g.get("began", time.perf_counter())
         route = request.url_rule.rule if request.url_rule else "none"
-        counts.requests.labels(request.method, route, response.status_code).inc()
+        method = request.method if request.method in METHODS else "other"
+        counts.requests.labels(method, route, response.status_code).inc()
         counts.seconds.labels(route).observe(took)
         response.headers[HEADER] = request_id()
         known = "_login_user" in g and current_user.is_authenticated

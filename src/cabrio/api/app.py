@@ -58,6 +58,8 @@ class Settings:
     proxies: int = 0
     """Proxies in front of the app whose word on the visitor's address and on TLS is taken."""
     metrics_token: str = ""
+    hosts: tuple[str, ...] = ()
+    """Names the app answers by; empty for any."""
 
 
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
@@ -109,6 +111,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
         SESSION_COOKIE_NAME="cabrio",
         MAX_CONTENT_LENGTH=bodies.LARGEST,
         WTF_CSRF_TIME_LIMIT=None,
+        TRUSTED_HOSTS=list(settings.hosts) or None,
         WTF_CSRF_HEADERS=["X-CSRF-Token"],
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]

@@ -126,6 +126,7 @@ def invite(
 ) -> tuple[Person, str]:
     """Add a person without a password: who it is, and the key of the link to choose one."""
     actor.must("people")
+    people.lock_address(db, email.strip().lower())  # of several at once, one adds it
     if problems := _wrong(db, name, email, role):
         raise Problems(problems)
     person = _add(db, actor.team_id, name, email, role, "")
@@ -136,6 +137,8 @@ def invite_again(db: Session, actor: Actor, person_id: int, now: datetime) -> tu
     """A new link for a person who lost the password or the link; earlier links are void."""
     actor.must("people")
     person = _of_team(db, actor, person_id)
+    if person.disabled_at is not None:
+        raise Conflict(f"{person.name} is shut out: let them in again first, then make the link.")
     people.withdraw_invitations(db, person.id, now)
     return person, _invitation(db, actor, person, now)
 
@@ -208,7 +211,8 @@ def change_person(
         person.disabled_at = now if disabled else None
         if disabled:
             people.end_sign_ins(db, person.id, now)
-            people.withdraw_invitations(db, person.id, now)
+        # let in again, no link of before works either
+        people.withdraw_invitations(db, person.id, now)
     db.flush()
     _keeps_an_owner(db, actor.team_id)
     return person

@@ -15,6 +15,7 @@ from cabrio.storage.models import PictureRow
 
 from .actor import Actor
 from .bench import load
+from .cleaned import cleaned
 from .errors import NotFound
 from .logbook import check_phase
 from .texts import named
@@ -65,6 +66,7 @@ def add(
             number="data",
         )
     kind = kind_of(content)
+    content = cleaned(content, kind)
     digest = sha256(content).hexdigest()
     for one in run.pictures:
         if one.digest == digest:

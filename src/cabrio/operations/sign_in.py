@@ -99,10 +99,14 @@ def count_try(db: Session, email: str, where: Visitor, now: datetime) -> None:
     """Count one try. Raises TooManyTries with the seconds to wait; what was counted has to be kept then, too."""
     address = email.strip().lower()
     both, machine, anywhere = _counted(address, where)
-    tries = people.count_tries(db, (both, machine, anywhere), now, now - WINDOW)
+    # who is held makes no rows of made-up addresses
+    held = people.tried(db, machine, now - WINDOW) > TRIES_MACHINE
+    counted = (machine,) if held else (both, machine, anywhere)
+    tries = people.count_tries(db, counted, now, now - WINDOW)
     over = [
         began
         for of, most in ((both, TRIES), (machine, TRIES_MACHINE), (anywhere, TRIES_ADDRESS))
+        if of in tries
         for count, began in [tries[of]]
         if count > most
         and not (of == anywhere and people.knows_machine(db, address, where.machine, now - KNOWN))

@@ -176,6 +176,17 @@ def grant(url: str, role: str) -> None:
             connection.execute(text(statement.format(name)))
 
 
+def check_encoding(engine: Engine) -> None:
+    """Raise UnknownSchema for a database that cannot keep every letter."""
+    with engine.connect() as connection:
+        found = connection.execute(text("SHOW server_encoding")).scalar_one()
+    if found != "UTF8":
+        raise UnknownSchema(
+            f"The database is kept in {found}: names and units need UTF8. Make it anew with "
+            "createdb --encoding=UTF8 --locale=C.UTF-8 --template=template0."
+        )
+
+
 def check_schema(engine: Engine) -> None:
     """Raise UnknownSchema unless the database stands exactly at this program's newest schema."""
     url = engine.url.render_as_string(hide_password=False)

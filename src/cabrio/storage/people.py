@@ -44,6 +44,11 @@ def last_seen(db: Session, team_id: int) -> dict[int, datetime]:
     return {row.person_id: row.seen for row in db.execute(query)}
 
 
+def lock_address(db: Session, email: str) -> None:
+    """Hold an address to the end of this transaction: nobody else adds a person by it meanwhile."""
+    db.execute(select(func.pg_advisory_xact_lock(func.hashtext(f"address {email}"))))
+
+
 def lock_team(db: Session, team_id: int) -> None:
     """Whoever changes the team's people next waits until this is kept."""
     db.execute(select(Team.id).where(Team.id == team_id).with_for_update())
@@ -116,6 +121,14 @@ def invitation_of(db: Session, key_hash: str) -> Invitation | None:
 def withdraw_invitations(db: Session, person_id: int, at: datetime) -> None:
     here = (Invitation.person_id == person_id) & Invitation.used_at.is_(None)
     db.execute(update(Invitation).where(here).values(used_at=at))
+
+
+def tried(db: Session, counted: str, since: datetime) -> int:
+    """How many tries are counted, 0 where the count began before `since`."""
+    query = select(SignInTries.count).where(
+        SignInTries.of == counted, SignInTries.began_at >= since
+    )
+    return db.scalar(query) or 0
 
 
 def count_tries(

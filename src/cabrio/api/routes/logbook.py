@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from io import BytesIO
+
 from apiflask import APIBlueprint
-from flask import Response
+from flask import Response, send_file
 
 from cabrio.core.record.clocked import read
 from cabrio.operations import amend, pictures, run_tables
@@ -207,16 +209,12 @@ def add_picture(car_id: int, run_id: int, body: s.PictureIn) -> s.Ok:
 def picture(car_id: int, picture_id: int) -> Response:
     with transaction() as db:
         row = pictures.find(db, actor(), car_id, picture_id)
-        return Response(
-            row.data,
-            mimetype=row.kind,
-            headers={
-                "Content-Disposition": "inline",
-                "Content-Security-Policy": "sandbox; default-src 'none'",
-                # its bytes never change under its number
-                "Cache-Control": "private, max-age=86400",
-            },
-        )
+        found = send_file(BytesIO(row.data), mimetype=row.kind, etag=row.digest, conditional=True)
+    found.headers["Content-Disposition"] = "inline"
+    found.headers["Content-Security-Policy"] = "sandbox; default-src 'none'"
+    # its bytes never change under its number; whoever signs in next on this machine asks anew
+    found.headers["Cache-Control"] = "private, no-cache"
+    return found
 
 
 @routes.patch("/cars/<int:car_id>/pictures/<int:picture_id>")

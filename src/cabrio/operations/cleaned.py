@@ -1,0 +1,83 @@
+"""Photos and clips as they are kept: what is seen and heard, and nothing of where it was taken or whose it is."""
+
+from __future__ import annotations
+
+import struct
+import warnings
+from io import BytesIO
+from typing import Any
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from cabrio.core.errors import Impossible, OutOfRange
+
+MOST_PIXELS = 50_000_000
+"""Of one photo: more than a good camera's, and far from what fills the memory."""
+FORMATS = {"image/jpeg": "JPEG", "image/png": "PNG", "image/webp": "WEBP"}
+TOO_LARGE = OutOfRange(
+    f"A photo has at most {MOST_PIXELS // 10**6} million pixels: make it smaller.", number="data"
+)
+SEEN = ("transparency", "icc_profile")
+"""What a file tells that changes how the picture looks."""
+BOXES = frozenset({b"moov", b"trak", b"mdia", b"edts", b"meta"})
+"""Boxes of an MP4 that hold others."""
+TOLD = frozenset({b"udta", b"meta", b"uuid"})
+"""Boxes that tell of the maker, the owner and the place."""
+
+
+def cleaned(data: bytes, kind: str) -> bytes:
+    """The same picture without what else its file tells. Raises Impossible where it cannot be read, OutOfRange
+    where it is too large."""
+    if kind in FORMATS:
+        return _photo(data, FORMATS[kind])
+    return _clip(data) if kind == "video/mp4" else data
+
+
+def _photo(data: bytes, form: str) -> bytes:
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter(
+                "ignore", Image.DecompressionBombWarning
+            )  # our own bound stands below
+            found = Image.open(BytesIO(data), formats=(form,))
+        wide, high = found.size
+        if wide * high > MOST_PIXELS:
+            raise TOO_LARGE
+        upright = ImageOps.exif_transpose(found)
+        told: dict[str, Any] = {"quality": 90}
+        if form == "JPEG" and upright is found:
+            told = {"quality": "keep"}
+        kept = BytesIO()
+        upright.info = {k: v for k, v in upright.info.items() if k in SEEN}
+        upright.save(kept, form, **told)
+    except Image.DecompressionBombError as problem:
+        raise TOO_LARGE from problem
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError) as problem:
+        raise Impossible("This photo cannot be read: take it again.", number="data") from problem
+    return kept.getvalue()
+
+
+def _clip(data: bytes) -> bytes:
+    """An MP4 whose boxes about maker, owner and place are made free space: nothing else moves."""
+    kept = bytearray(data)
+    _free(kept, 0, len(kept))
+    return bytes(kept)
+
+
+def _free(data: bytearray, at: int, end: int) -> None:
+    while at + 8 <= end:
+        size, name = struct.unpack_from(">I4s", data, at)
+        head = 8
+        if size == 1 and at + 16 <= end:
+            (size,) = struct.unpack_from(">Q", data, at + 8)
+            head = 16
+        elif size == 0:
+            size = end - at
+        if size < head or at + size > end:
+            return
+        if name in TOLD:
+            data[at + 4 : at + 8] = b"free"
+            data[at + head : at + size] = bytes(size - head)
+        elif name in BOXES:
+            _free(data, at + head, at + size)
+        at += size
