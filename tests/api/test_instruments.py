@@ -110,3 +110,17 @@ class Pads(ApiTestCase):
         self.assertIn("runs straight at −1 flat, and has −1 flat", flat["refused"])
         # a car without preload has nothing to learn
         self.assertEqual(ines.ok("GET", "/api/cars/1/drift")["passes"], [])
+
+    def test_two_weighings_in_unlike_states_are_not_the_same_car_again(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        held = ("driver_aboard", "bars_free", "pressures_set", "pads_zeroed", "settled")
+        for conditions, fuel in ((dict.fromkeys(held, True), "30"), ({"settled": True}, "")):
+            settles = {"pad_mass": [["300", "290", "250", "260"]], "fuel_mass": [[fuel]]}
+            body = {"kind": "pads", "settles": settles, "conditions": conditions}
+            ines.ok("POST", f"/api/cars/{car}/readings", body)
+        (step,) = ines.ok("GET", f"/api/cars/{car}/ledger")["steps"]
+        said = " ".join(step["states"])
+        self.assertIn("Driver", said)
+        self.assertIn("then, not now", said)
+        self.assertIn("Fuel: 30.0 kg then, not told now.", said)

@@ -20,6 +20,7 @@ from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.record.standing import Standing, Upsetting, is_unnumbered
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
+from cabrio.core.sheet.measured_better import measured_better
 from cabrio.core.sheet.release import Limit
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
@@ -340,6 +341,16 @@ def bench(
         ],
         standings=[standing(one, runs) for one in sheet.standings.values()],
         not_ready=[s.BarView(**vars(one)) for one in against(db, found, now)],
+        better=[
+            s.BetterView(
+                fact=one.fact,
+                kind=one.kind,
+                values=list(one.values),
+                within=list(one.within),
+                source=one.source,
+            )
+            for one in measured_better(sheet)
+        ],
         limits=[_limit(one, signed) for one, signed in limits_of(db, found)],
         session=session_ref(session),
         slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),

@@ -28,7 +28,7 @@ from . import readings
 from .actor import Actor
 from .bench import load
 from .errors import Conflict
-from .texts import named
+from .texts import named, one_line
 
 CHOICES: dict[str, tuple[str, ...]] = {
     "discipline": get_args(Discipline),
@@ -203,12 +203,13 @@ def give(
     estimated: Mapping[str, bool],
     confirmed: bool = False,
     seen: Mapping[str, list[Any] | None] | None = None,
+    source: Mapping[str, str] | None = None,
 ) -> Car:
     """Give facts and targets, or measure them better; text is parsed in the car's units, None empties.
 
     What stood before is kept with who and when. All problems are raised at once and nothing is saved
     with any. `seen` is what the writer saw of them [SI], None where nothing was given: where somebody
-    changed it meanwhile it is a Conflict.
+    changed it meanwhile it is a Conflict. `source` says where a value is from, by fact.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
@@ -224,6 +225,8 @@ def give(
             car = _corrected(
                 car, actor, now, name, typed, estimated=estimated.get(name), confirmed=confirmed
             )
+            if told := one_line((source or {}).get(name, "")):
+                car = car.with_given(name, replace(car.given[name], why=told))
         except Problems as several:
             problems += several.problems
         except CoreError as problem:

@@ -14,9 +14,6 @@ from cabrio.core.errors import Impossible, OutOfRange
 MOST_PIXELS = 50_000_000
 """Of one photo: more than a good camera's, and far from what fills the memory."""
 FORMATS = {"image/jpeg": "JPEG", "image/png": "PNG", "image/webp": "WEBP"}
-TOO_LARGE = OutOfRange(
-    f"A photo has at most {MOST_PIXELS // 10**6} million pixels: make it smaller.", number="data"
-)
 SEEN = ("transparency", "icc_profile")
 """What a file tells that changes how the picture looks."""
 BOXES = frozenset({b"moov", b"trak", b"mdia", b"edts", b"meta"})
@@ -42,7 +39,7 @@ def _photo(data: bytes, form: str) -> bytes:
             found = Image.open(BytesIO(data), formats=(form,))
         wide, high = found.size
         if wide * high > MOST_PIXELS:
-            raise TOO_LARGE
+            raise _too_large()
         upright = ImageOps.exif_transpose(found)
         told: dict[str, Any] = {"quality": 90}
         if form == "JPEG" and upright is found:
@@ -51,10 +48,17 @@ def _photo(data: bytes, form: str) -> bytes:
         upright.info = {k: v for k, v in upright.info.items() if k in SEEN}
         upright.save(kept, form, **told)
     except Image.DecompressionBombError as problem:
-        raise TOO_LARGE from problem
+        raise _too_large() from problem
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError) as problem:
         raise Impossible("This photo cannot be read: take it again.", number="data") from problem
     return kept.getvalue()
+
+
+def _too_large() -> OutOfRange:
+    return OutOfRange(
+        f"A photo has at most {MOST_PIXELS // 10**6} million pixels: make it smaller.",
+        number="data",
+    )
 
 
 def _clip(data: bytes) -> bytes:

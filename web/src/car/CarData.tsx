@@ -116,6 +116,7 @@ function GivenNote({ name }: { name: NumberName }) {
           <b>Typical value.</b> {given.why}
         </span>
       )}
+      {given?.why && !given.estimated.some(Boolean) && <span>{given.why}</span>}
       {given?.at && (
         <span>
           <Moment at={given.at} by={given.by} />

@@ -5672,6 +5672,8 @@ export interface components {
             not_ready: components["schemas"]["BarView"][];
             /** Limits */
             limits: components["schemas"]["LimitView"][];
+            /** Better */
+            better: components["schemas"]["BetterView"][];
             /** Measure Next */
             measure_next: components["schemas"]["StainView"][];
             /** Given */
@@ -5688,6 +5690,21 @@ export interface components {
             standings: components["schemas"]["StandingView"][];
             session: components["schemas"]["SessionRef"] | null;
             slip: components["schemas"]["SlipView"];
+        };
+        /**
+         * BetterView
+         * @description A fact as a reading tells it [SI], its ± (nine in ten), and where it is from; null where it tells nothing.
+         */
+        BetterView: {
+            fact: components["schemas"]["NumberName"];
+            /** Kind */
+            kind: string;
+            /** Values */
+            values: (number | null)[];
+            /** Within */
+            within: (number | null)[];
+            /** Source */
+            source: string;
         };
         /** BookIn */
         BookIn: {
@@ -6456,6 +6473,13 @@ export interface components {
                 [key: string]: boolean;
             };
             /**
+             * Source
+             * @default {}
+             */
+            source?: {
+                [key: string]: string;
+            };
+            /**
              * Confirmed
              * @default false
              */
@@ -6754,6 +6778,8 @@ export interface components {
             weighed: number[];
             /** Why */
             why: string;
+            /** States */
+            states: string[];
         };
         /**
          * LedgerView

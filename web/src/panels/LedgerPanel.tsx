@@ -56,6 +56,7 @@ function LedgerRow({ step }: { step: Step }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const shown = { ...dictionary.shown('mass', bench.profile), precision: 0.1 };
+  const unexplained = (apart: number) => step.states.length === 0 && Math.abs(apart) > UNEXPLAINED;
   return (
     <div className="ledger-step">
       <p>
@@ -64,7 +65,12 @@ function LedgerRow({ step }: { step: Step }) {
         </b>{' '}
         <Moment at={step.at} by={step.by} />
       </p>
-      {step.lines.length === 0 ? (
+      {step.states.length > 0 && (
+        <p className="hint">
+          <b>Weighed in another state:</b> {step.states.join(' ')} What is apart is that, too.
+        </p>
+      )}
+      {step.lines.length === 0 && step.states.length > 0 ? null : step.lines.length === 0 ? (
         <p className="hint">Nothing was booked between: the same car weighed again.</p>
       ) : (
         <ul>
@@ -109,12 +115,9 @@ function LedgerRow({ step }: { step: Step }) {
                 {CORNERS.map((place, i) => {
                   const apart = (step.weighed[i] ?? 0) - (step.predicted?.[i] ?? 0);
                   return (
-                    <td
-                      key={place}
-                      className={Math.abs(apart) > UNEXPLAINED ? 'word-doubtful' : ''}
-                    >
+                    <td key={place} className={unexplained(apart) ? 'word-doubtful' : ''}>
                       {showChange(apart, shown)}
-                      {Math.abs(apart) > UNEXPLAINED && ' not explained'}
+                      {unexplained(apart) && ' not explained'}
                     </td>
                   );
                 })}

@@ -77,6 +77,11 @@ export function ReadingPanel({ kind }: { kind: string }) {
       )}
       {reading && <ReadValues reading={reading} />}
       {standing.kept.length > 0 && <Kept kept={standing.kept} />}
+      {bench.better
+        .filter((one) => one.kind === kind)
+        .map((one) => (
+          <MeasuredBetter key={one.fact} better={one} />
+        ))}
       {reading?.note && <p className="note">“{reading.note}”</p>}
       {open && !understood && (
         <div className="caution-first" role="group" aria-label="Before you start">
@@ -117,6 +122,54 @@ function Differs({ found }: { found: Schemas['DifferView'] }) {
 
 const told = (row: (number | null)[] | undefined, shown: Shown) =>
   row?.map((si) => (si === null ? '–' : showValue(si, shown))).join(' · ');
+
+/** A fact that this reading tells, offered in the place of what is given: with its ± and where it is from. */
+function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const may = useMay('give');
+  const entry = dictionary.entry(better.fact);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const given = bench.given[better.fact];
+  const take = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
+  const within = better.within.filter((one) => one !== null);
+  return (
+    <p className="measured-better">
+      <b>
+        {entry.label} from this: {told(better.values, shown)} {shown.symbol}
+      </b>
+      {within.length > 0 && ` ± ${showValue(Math.max(...within), shown)}`}
+      <small>
+        {given
+          ? `, given ${told(given.values, shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
+          : ', not given yet'}
+      </small>{' '}
+      {may && (
+        <Button
+          variant="outline-dark"
+          size="sm"
+          disabled={take.isPending}
+          onClick={() =>
+            take.mutate({
+              params: { path: { car_id: bench.id } },
+              body: {
+                values: {
+                  [better.fact]: better.values.map((one, i) => one ?? given?.values[i] ?? null),
+                },
+                source: { [better.fact]: better.source },
+                confirmed: true,
+              },
+            })
+          }
+        >
+          Take it as measured better
+          <span className="visually-hidden"> for {entry.label}</span>
+        </Button>
+      )}
+      {take.error && <span role="alert">{take.error.detail}</span>}
+    </p>
+  );
+}
 
 /** What earlier readings still tell of places that the latest left out, each with its own standing. */
 function Kept({ kept }: { kept: Schemas['KeptView'][] }) {

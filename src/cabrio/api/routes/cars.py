@@ -114,6 +114,7 @@ def give(car_id: int, body: s.GiveIn) -> s.Ok:
             estimated=body.estimated,
             confirmed=body.confirmed,
             seen=body.seen,
+            source=body.source,
         )
     return s.Ok()
 

@@ -86,6 +86,7 @@ def mass_ledger(car_id: int) -> s.LedgerView:
                 predicted=None if one.predicted is None else list(one.predicted),
                 weighed=list(one.reading.whole("pad_mass")),
                 why=one.why,
+                states=list(one.states),
             )
             for one in steps
         ],

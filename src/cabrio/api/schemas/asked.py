@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -26,6 +26,10 @@ from .common import AsSent, In, NumberName
 class GiveIn(In):
     values: dict[NumberName, Row] = Field(default={}, max_length=400)
     estimated: dict[NumberName, bool] = Field(default={}, max_length=400)
+    source: dict[NumberName, Annotated[str, Field(max_length=200)]] = Field(
+        default={}, max_length=40
+    )
+    """Where a value is from that a reading told: kept beside it."""
     confirmed: bool = False
     seen: dict[NumberName, Row | None] = Field(default={}, max_length=400)
     """What the writer saw of them [SI]: refused where somebody changed one meanwhile. What is left out is

@@ -270,6 +270,16 @@ class LimitView(BaseModel):
     signed: SignedView | None
 
 
+class BetterView(BaseModel):
+    """A fact as a reading tells it [SI], its ± (nine in ten), and where it is from; null where it tells nothing."""
+
+    fact: NumberName
+    kind: str
+    values: list[float | None]
+    within: list[float | None]
+    source: str
+
+
 class BehindView(BaseModel):
     revision: int
     by: str
@@ -341,6 +351,7 @@ class BenchView(BaseModel):
     uneven: list[str]
     not_ready: list[BarView]
     limits: list[LimitView]
+    better: list[BetterView]
     """What keeps the car from being released; none where it is ready to run."""
     measure_next: list[StainView]
     given: dict[NumberName, GivenView]

@@ -47,6 +47,8 @@ class LedgerStep(BaseModel):
     predicted: list[float] | None
     weighed: list[float]
     why: str
+    states: list[str]
+    """How it was weighed otherwise than before."""
 
 
 class GainView(BaseModel):

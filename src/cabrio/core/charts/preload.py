@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..catalog.units import show
+from ..catalog.units import MEASURES, show
 from ..errors import Missing
 from ..sheet.build import Sheet
 from ..solve.preload import MOST_FLATS
@@ -29,7 +29,8 @@ def bite_over_flats(sheet: Sheet) -> Drawn:
     def shown(mass: float) -> str:
         return show(mass, "mass", sheet.car.profile)
 
-    flats = np.linspace(-MOST_FLATS, MOST_FLATS, 17)
+    step = MEASURES["flats"].for_profile(sheet.car.profile).precision
+    flats = np.arange(-MOST_FLATS, MOST_FLATS + step / 2, step)  # a row each as it is shown
     line = sheet.bite.at_neutral + sheet.bite.per_flat * flats
     middle = float(np.mean([one.flats for one in sheet.bites]))
     off = 2 * (sheet.bite.error or 0.0) * np.abs(flats - middle)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from contextlib import suppress
 from typing import Any
 
 import numpy as np
@@ -105,12 +106,15 @@ def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | None:
     inputs = [known.get(need) for need in entry.needs]
     try:
         told = np.array(entry.function(*inputs), dtype=np.float64)
-        for fill in FILLS:
-            tried = entry.function(*(_filled(one, fill) for one in inputs))
-            told[~(np.isclose(told, tried, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
     except CoreError:
         return None
-    return None if told.shape == () or np.isnan(told).all() else told
+    tried = 0
+    for fill in FILLS:
+        with suppress(CoreError):  # a place cannot be like that: another fill is as good
+            filled = entry.function(*(_filled(one, fill) for one in inputs))
+            told[~(np.isclose(told, filled, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
+            tried += 1
+    return None if tried < 2 or told.shape == () or np.isnan(told).all() else told
 
 
 def _filled(one: Array | None, fill: float) -> Array | None:

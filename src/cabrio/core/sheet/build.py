@@ -344,7 +344,8 @@ def _take_reading(told: Told, values: Values, origins: dict[str, Origin]) -> Non
         origin = Origin(
             Kind.READ, words, reading.by, reading.at, status=told.status, spares=told.spares()
         )
-        if None in row and under is not None and before is not None and before.kind is Kind.READ:
+        read_before = before is not None and before.kind is Kind.READ and not before.estimated
+        if None in row and under is not None and before is not None and read_before:
             stands = [
                 b if a is None else told.status
                 for a, b in zip(row, before.by_place(len(row)), strict=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..catalog.units import show
+from ..catalog.units import MEASURES, show
 from ..errors import Missing
 from ..solve.preload import flats_said
 from ..solve.square import correction, trailing_side
@@ -13,7 +13,8 @@ SQUARE_ENOUGH = 0.001
 """Less than this behind is within what a tape shows [m]."""
 BEYOND_LINKS = 0.025
 """More than this is not taken up by turning a link [m]."""
-FLATS_SHOWN = 0.25
+FLATS_SHOWN = MEASURES["flats"].for_profile("n_mm").precision
+"""As the row of the figure shows them: no two numbers for one turn."""
 
 
 def what_to_move(sheet: Sheet) -> tuple[str, ...]:

@@ -1,0 +1,128 @@
+"""Facts that a reading tells better than what is given: the value, its ±, and where it comes from.
+
+Every ± means nine in ten. It is carried through the graph by slopes: each number that the fact is worked from is
+moved by its own ±, and what that makes is added in quadrature.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..catalog.quantities import Array
+from ..catalog.units import show
+from ..errors import CoreError
+from ..graph.evaluate import answer
+from ..graph.registry import number_named, roots_of
+from ..knowledge import knowledge
+from ..record.standing import Standing
+from .build import Sheet
+
+FACTS = (
+    ("cg_height", "tilted_cg_height", "cg_tilt"),
+    ("droop_travel", "droop_read", "droop"),
+)
+"""A fact, the figure that tells it, and the reading that figure rests on."""
+WITHIN = {
+    "pad_mass": 0.5,
+    "front_raised_mass": 0.7,
+    "rear_lift": 0.002,
+    "wheelbase": 0.003,
+    "loaded_radius": 0.003,
+    "ride_height": 0.0007,
+    "lifted_height": 0.0007,
+}
+"""The usual ± of what is read and given [SI], nine in ten: two pads together 0.7 kg."""
+
+
+@dataclass(frozen=True)
+class Better:
+    """A fact as a reading tells it [SI by place, None where it does not], its ±, and in words where from."""
+
+    fact: str
+    kind: str
+    values: tuple[float | None, ...]
+    within: tuple[float | None, ...]
+    source: str
+
+
+def measured_better(sheet: Sheet) -> tuple[Better, ...]:
+    """The facts that readings of this car tell and that are given otherwise, or only estimated."""
+    return sheet.once(("measured better",), lambda: tuple(_offered(sheet)))
+
+
+def _offered(sheet: Sheet) -> list[Better]:
+    offered = []
+    for fact, figure, kind in FACTS:
+        stands, values = sheet.standings.get(kind), sheet.by_place(figure)
+        if stands is None or stands.reading is None or stands.status == "void" or values is None:
+            continue
+        if (
+            sheet.status(figure) == "void"
+            or not sheet.car.has(number_named(fact))
+            or _is_told(sheet, fact, values)
+        ):
+            continue
+        within = _within(sheet, figure, values)
+        offered.append(
+            Better(fact, kind, tuple(values), within, _source(sheet, stands, fact, within))
+        )
+    return offered
+
+
+def _is_told(sheet: Sheet, fact: str, values: list[float | None]) -> bool:
+    """Whether the fact is given like that already, and measured, as far as it is shown."""
+    number, given = number_named(fact), sheet.car.given.get(fact)
+    if given is None or given.guessed:
+        return False
+    profile = sheet.car.profile
+    return all(
+        read is None
+        or (
+            told is not None
+            and show(told, number.quantity, profile) == show(read, number.quantity, profile)
+        )
+        for told, read in zip(given.values, values, strict=True)
+    )
+
+
+def _within(sheet: Sheet, figure: str, values: list[float | None]) -> tuple[float | None, ...]:
+    known = {
+        name: np.where(np.isnan(array), np.nanmean(array), array)
+        for name in roots_of(figure)
+        for array in [sheet.worked.values.get(name, sheet.worked.partial.get(name))]
+        if array is not None
+    }
+    squares = np.zeros(len(values))
+    for name, within in WITHIN.items():
+        if name not in known:
+            continue
+        for at in range(known[name].size):
+            ends = [_moved(figure, known, name, at, by) for by in (within, -within)]
+            if ends[0] is None or ends[1] is None:
+                return tuple(None for _ in values)
+            squares += ((ends[0] - ends[1]) / 2) ** 2
+    return tuple(
+        None if told is None else float(one)
+        for told, one in zip(values, np.sqrt(squares), strict=True)
+    )
+
+
+def _moved(figure: str, known: Mapping[str, Array], name: str, at: int, by: float) -> Array | None:
+    array = np.array(known[name], dtype=np.float64)
+    array.reshape(-1)[at] += by
+    try:
+        return answer([figure], {**known, name: array})[figure].reshape(-1)
+    except CoreError:
+        return None
+
+
+def _source(sheet: Sheet, stands: Standing, fact: str, within: tuple[float | None, ...]) -> str:
+    reading, quantity = stands.reading, number_named(fact).quantity
+    assert reading is not None
+    told = [one for one in within if one is not None]
+    most = f", ± {show(max(told), quantity, sheet.car.profile)}" if told else ""
+    doubt = ", in doubt" if stands.status == "doubtful" else ""
+    return f"{knowledge().readings[stands.kind].label} by {reading.by}, {reading.at[:10]}{most}{doubt}."
