@@ -33,7 +33,7 @@ class PlanOfWork(BrowserTestCase):
         # what cannot be reached is told with the nearest
         form.get_by_label("Front share of load transfer wanted").fill("80 %")
         form.get_by_role("button", name="Find plans").click()
-        expect(page.get_by_text("the nearest that may be reached is")).to_be_visible()
+        expect(page.get_by_text("the nearest that was found is")).to_be_visible()
 
     def test_a_grip_balance_is_aimed_at_and_the_loaded_car_tells_it(self) -> None:
         page = self.open(path="/cars/1/work")

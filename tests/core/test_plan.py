@@ -87,6 +87,26 @@ class Search(unittest.TestCase):
         for one in found.plans[1:]:
             self.assertGreaterEqual(one.rank, found.plans[0].rank)
 
+    def test_no_target_that_can_be_met_is_given_up_for_one_that_cannot(self) -> None:
+        asked = aims(CIRCUIT, ("lltd", "car", 0.015, 0.005), ("axle_frequency", "front", 3.0, 0.05))
+        found = plan(CIRCUIT, asked, springs_and_bars())
+        self.assertEqual(found.plans[0].given_up, 0)
+        self.assertTrue(found.plans[0].reached[0].met)
+        self.assertFalse(found.plans[0].met)
+        self.assertTrue(any("the nearest that was found is" in one for one in found.notes))
+
+    def test_what_moves_besides_is_on_the_card(self) -> None:
+        asked = aims(CIRCUIT, ("axle_frequency", "rear", -0.18, 0.05))
+        best = plan(CIRCUIT, asked, Touch(frozenset({"springs"}))).plans[0]
+        after = try_lines(CIRCUIT, best.lines)
+        told = {one.name: one for one in best.besides}
+        self.assertIn("lltd", told)  # softer rear springs move the balance, asked for or not
+        self.assertAlmostEqual(told["lltd"].after, float(after.value("lltd") or 0.0))
+        self.assertNotIn(("axle_frequency", "rear"), {(o.name, o.place) for o in best.besides})
+        felt = [one.felt for one in best.besides]
+        self.assertEqual(felt, sorted(felt, reverse=True))
+        self.assertGreaterEqual(min(felt), 1.0)
+
     def test_the_best_of_a_few_is_the_best_of_trying_them_all(self) -> None:
         (asked,) = aims(CIRCUIT, ("lltd", "car", 0.012, 0.0005))
         found = plan(CIRCUIT, [asked], Touch(frozenset({"bars"})))
@@ -228,13 +248,13 @@ class Refusals(unittest.TestCase):
         ]
         found = plan(CIRCUIT, asked, Touch(frozenset({"bars"})))
         self.assertFalse(any(one.met for one in found.plans))
-        self.assertRegex(" ".join(found.notes), "exclude each other|nearest that may be reached is")
+        self.assertRegex(" ".join(found.notes), "exclude each other|nearest that was found is")
 
     def test_a_target_out_of_reach_is_told_with_the_nearest(self) -> None:
         found = plan(
             CIRCUIT, aims(CIRCUIT, ("axle_frequency", "front", 3.0, 0.05)), springs_and_bars()
         )
-        self.assertIn("Axle frequency, front: the nearest that may be reached is", found.notes[-1])
+        self.assertIn("Axle frequency, front: the nearest that was found is", found.notes[-1])
 
     def test_nothing_to_move_and_nothing_asked(self) -> None:
         asked = aims(CIRCUIT, ("lltd", "car", 0.02, 0.005))

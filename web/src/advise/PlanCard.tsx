@@ -5,7 +5,7 @@ import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
 import type { Schemas } from '../lib/client';
-import { showValue } from '../lib/format';
+import { showMove, showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
@@ -29,7 +29,7 @@ export function PlanCard({ one, at, longest }: { one: Plan; at: number; longest:
       <h2>
         {one.minutes} <small>min</small>
         <span className={one.met ? undefined : 'hint'}>
-          {one.met ? 'all reached' : 'as near as it comes'}
+          {one.met ? 'all reached' : 'not all reached'}
         </span>
       </h2>
       <div className="candidate-scale is-price">
@@ -53,6 +53,16 @@ export function PlanCard({ one, at, longest }: { one: Plan; at: number; longest:
           </li>
         ))}
       </ol>
+      {one.besides.length > 0 && (
+        <>
+          <h3>Moves besides</h3>
+          <ul className="plan-again">
+            {one.besides.map((each) => (
+              <Besides key={each.name + each.place} one={each} />
+            ))}
+          </ul>
+        </>
+      )}
       {one.rechecks.length > 0 && (
         <>
           <h3>Read again</h3>
@@ -83,6 +93,21 @@ export function PlanCard({ one, at, longest }: { one: Plan; at: number; longest:
 const WIDE = 200;
 
 /** A target as a line: where the figure is, where it is wanted, and where the plan brings it. */
+/** A figure nobody asked for that the plan moves by as much as a driver feels. */
+function Besides({ one }: { one: Plan['besides'][number] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(one.name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const move = showMove(one.before, one.after, shown);
+  return (
+    <li>
+      {whereWords(entry.label, [one.place])} {move.before} → <b>{move.after}</b>{' '}
+      <small>{shown.symbol}</small>
+    </li>
+  );
+}
+
 function Toward({ one }: { one: Reached }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
@@ -92,7 +117,8 @@ function Toward({ one }: { one: Reached }) {
   const ends = [one.before, one.after, one.wanted - within, one.wanted + within];
   const [low, high] = [Math.min(...ends), Math.max(...ends)];
   const x = (value: number) => 8 + ((WIDE - 16) * (value - low)) / (high - low || 1);
-  const said = `${showValue(one.before, shown)} → ${showValue(one.after, shown)}`;
+  const move = showMove(one.before, one.after, shown);
+  const said = `${move.before} → ${move.after}`;
   return (
     <li>
       <span>{whereWords(entry.label, [one.place])}</span>

@@ -7399,6 +7399,8 @@ export interface components {
             rechecks: components["schemas"]["RecheckView"][];
             /** Notes */
             notes: string[];
+            /** Besides */
+            besides: components["schemas"]["EffectView"][];
             /** Expectation */
             expectation: string;
         };

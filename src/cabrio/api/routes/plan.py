@@ -88,6 +88,7 @@ def _plan(sheet: Sheet, one: Plan) -> s.PlanView:
         minutes=one.minutes,
         rechecks=[s.RecheckView(**vars(recheck)) for recheck in one.rechecks],
         notes=list(one.notes),
+        besides=[s.EffectView(**vars(each)) for each in one.besides],
         expectation="; ".join(
             f"{each.target.label} {_shown(sheet, each.target.name, each.before)} to "
             f"{_shown(sheet, each.target.name, each.after)}"

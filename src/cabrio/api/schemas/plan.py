@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field
 
 from cabrio.files.bounds import Word
 
+from .advice import EffectView
 from .bench import LineView, RecheckView
 from .common import In, NumberName
 
@@ -56,6 +57,8 @@ class PlanView(BaseModel):
     minutes: int
     rechecks: list[RecheckView]
     notes: list[str]
+    besides: list[EffectView]
+    """What else a driver would feel of it, most first."""
     expectation: str
 
 

@@ -17,10 +17,10 @@ import numpy as np
 
 from ..car.lines import Line
 from ..car.settings import way_of
-from ..catalog.quantities import Array, Shape
+from ..catalog.quantities import Array
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing, Problems
-from ..graph.registry import downstream, figures, number_named, run
+from ..graph.registry import number_named
 from ..knowledge import knowledge
 from ..record.recheck import rechecks, work_minutes
 from ..sheet.build import Sheet
@@ -28,17 +28,16 @@ from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from ..solve.side_view import Picks
 from .axes import Axis, Option, axes_of, option_at
+from .candidate import Effect
+from .search import looked_through, names_of, still
 from .targets import Plan, Plans, Reached, Target, Touch
 from .told import after, balance_moves, is_loaded, needed_for, now, worked_for
 
-MOST = 100_000
-"""Set-ups that are all looked at; where there are more, the best are followed axis by axis."""
-BEAM = 400
-"""How many of the best are followed then."""
-BATCH, LEAST_BATCH = 20_000, 64
 LOOKED_AT = 2000
 WORKED_WHOLE, ENOUGH, EACH, REFINED, OFFERED = 240, 24, 4, 4, 4
 MOST_TARGETS = 6
+ROUNDS = 6
+"""How often the best are tried a step nearer and farther on every axis, as long as that helps."""
 
 
 def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
@@ -50,7 +49,7 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     here = {one: now(sheet, one) for one in targets}
     if all(Reached(one, value, value).met for one, value in here.items() if value is not None):
         return Plans(1, (), ("The car is there already: nothing needs to be changed.",))
-    axes, idle = axes_of(sheet, touch, _names(targets))
+    axes, idle = axes_of(sheet, touch, names_of(targets))
     if not axes:
         raise Impossible(
             "Nothing that may be touched moves these figures: allow more, or add parts to the inventory.",
@@ -59,11 +58,12 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     axes = [one for one in axes if touch.minutes is None or _own(sheet, one) <= touch.minutes]
     if not axes:
         raise _too_short(touch)
-    picks, values = _looked_through(sheet, axes, targets)
+    picks, values = looked_through(sheet, axes, targets)
     off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
     off = np.nan_to_num(off, nan=np.inf)
+    nearest = tuple(float(one) for one in off.min(axis=0))
     found, barred = _worked_whole(sheet, axes, picks, off, targets, touch)
-    stands = _off_now(here)
+    stands = _off_now(here, nearest)
     nearer = [one for one in found if one.off < stands - NEARER]
     notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, nearer or found, barred)]
     if not nearer:
@@ -76,10 +76,10 @@ NEARER = 1e-3
 """How much nearer a plan must bring the car, in what counts as reached, to be one."""
 
 
-def _off_now(here: Mapping[Target, float | None]) -> float:
+def _off_now(here: Mapping[Target, float | None], nearest: tuple[float, ...]) -> float:
     """How far off the car stands, as `Plan.off` has it."""
-    off = [Reached(one, value, value).off for one, value in here.items() if value is not None]
-    return float(np.sqrt(np.mean(np.square(off))))
+    stands = [Reached(one, value, value) for one, value in here.items() if value is not None]
+    return Plan((), tuple(stands), 0, (), nearest=nearest).off
 
 
 def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
@@ -114,100 +114,6 @@ def _too_short(touch: Touch) -> Impossible:
     )
 
 
-def _looked_through(
-    sheet: Sheet, axes: Sequence[Axis], targets: Sequence[Target]
-) -> tuple[Picks, Array]:
-    """Combinations as indices into the axes' options (n, axes), and their figures (n, targets).
-
-    All of them where that is few enough. Else axis by axis from here, twice: every option of an axis on
-    each of the best so far, so that no step is left out however many axes there are.
-    """
-    counts = [len(one.options) for one in axes]
-    if np.prod(counts, dtype=float) <= MOST:
-        grid = np.meshgrid(*map(np.arange, counts), indexing="ij")
-        picks: Picks = np.stack([one.ravel() for one in grid], axis=-1)
-        return picks, _in_batches(sheet, axes, picks, targets)
-    wanted, within = (np.array([getattr(t, n) for t in targets]) for n in ("wanted", "within"))
-    picks = _still(axes)[None, :]
-    values = _in_batches(sheet, axes, picks, targets)
-    for at in (*range(len(axes)), *range(len(axes))):
-        off = np.nan_to_num((values - wanted) / within, nan=1e6)
-        best = picks[np.argsort((off**2).sum(axis=1), kind="stable")[:BEAM]]
-        more = np.repeat(best, counts[at], axis=0)
-        more[:, at] = np.tile(np.arange(counts[at]), len(best))
-        both, first = np.unique(np.concatenate((picks, more)), axis=0, return_index=True)
-        new = both[first >= len(picks)]
-        picks = np.concatenate((picks, new))
-        values = np.concatenate((values, _in_batches(sheet, axes, new, targets)))
-    return picks, values
-
-
-def _still(axes: Sequence[Axis]) -> Picks:
-    """Where every axis stays as it is."""
-    return np.array([next(i for i, o in enumerate(one.options) if o.by == 0) for one in axes])
-
-
-def _in_batches(
-    sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[Target]
-) -> Array:
-    if not len(picks):
-        return np.zeros((0, len(targets)))
-    return np.concatenate(
-        [
-            _values(sheet, axes, picks[at : at + BATCH], targets)
-            for at in range(0, len(picks), BATCH)
-        ]
-    )
-
-
-def _values(sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[Target]) -> Array:
-    """Every target's figure at every combination (n, targets) [SI]; NaN where it has none."""
-    before = sheet.worked.values
-    names = {name for axis in axes for option in axis.options for name in option.change}
-    arrays = {name: value for name, value in before.items() if name not in figures()}
-    for name in names:
-        total = np.broadcast_to(before[name], (len(picks), *before[name].shape)).copy()
-        still = np.zeros(before[name].shape)
-        for i, axis in enumerate(axes):
-            if any(name in option.change for option in axis.options):
-                total += np.stack([o.change.get(name, still) for o in axis.options])[picks[:, i]]
-        arrays[name] = total
-    reached = downstream(names)
-    kept = {n: value for n, value in before.items() if n in figures() and n not in reached}
-    wanted = [name for name in _names(targets) if not is_loaded(name)]
-    worked = run(arrays | kept, {}, wanted).values
-    if any(name not in worked for name in wanted):
-        # a figure refuses all at once: look for the part of them that it refuses
-        if len(picks) <= LEAST_BATCH:
-            return np.full((len(picks), len(targets)), np.nan)
-        half = len(picks) // 2
-        parts = (picks[:half], picks[half:])
-        return np.concatenate([_values(sheet, axes, part, targets) for part in parts])
-    columns = []
-    for one in targets:
-        if is_loaded(one.name):
-            columns.append(_balances(sheet, axes, picks, one))
-            continue
-        number, value = number_named(one.name), worked[one.name]
-        if number.shape is not Shape.CAR:
-            value = value[..., number.index(one.place)]
-        columns.append(np.broadcast_to(value, len(picks)))
-    return np.stack(columns, axis=-1)
-
-
-def _balances(sheet: Sheet, axes: Sequence[Axis], picks: Picks, target: Target) -> Array:
-    """The grip balance at every combination (n,) [m/s²], what each option does alone added up."""
-    here = now(sheet, target)
-    total = np.full(len(picks), np.nan if here is None else here)
-    for i, axis in enumerate(axes):
-        total += np.array([option.balance for option in axis.options])[picks[:, i]]
-    return total
-
-
-def _names(targets: Sequence[Target]) -> tuple[str, ...]:
-    return tuple(dict.fromkeys(one.name for one in targets))
-
-
 def _worked_whole(
     sheet: Sheet,
     axes: Sequence[Axis],
@@ -220,8 +126,9 @@ def _worked_whole(
 
     Besides what bars the nearest of those that the car cannot have, where one is barred.
     """
-    mask = (picks != _still(axes)) @ (1 << np.arange(len(axes)))
-    score = np.sqrt(np.mean(np.minimum(off, 1e6) ** 2, axis=1))
+    mask = (picks != still(axes)) @ (1 << np.arange(len(axes)))
+    nearest = tuple(float(one) for one in off.min(axis=0))
+    score = np.sqrt(np.mean((np.minimum(off, 1e6) / np.maximum(nearest, 1.0)) ** 2, axis=1))
     order = np.lexsort((score, mask))
     # the best few of every set of changes: the first may be past what an adjuster reaches
     begins = np.concatenate(([True], mask[order][1:] != mask[order][:-1]))
@@ -252,7 +159,7 @@ def _worked_whole(
         if len(found) >= ENOUGH:
             break
         try:
-            made = _plan(sheet, _lines(axes, picks[i]), targets, told)
+            made = _plan(sheet, _lines(axes, picks[i]), targets, told, nearest)
         except CoreError as refusal:
             barred = barred or refusal.sentence
             continue
@@ -296,7 +203,7 @@ def _loaded(
     trials: list[WhatIf | None] = []
     for lines in sets:
         try:
-            trials.append(try_lines(sheet, lines, wanted=worked_for(_names(targets))))
+            trials.append(try_lines(sheet, lines, wanted=worked_for(names_of(targets))))
         except CoreError:
             trials.append(None)
     here = next(now(sheet, one) for one in targets if is_loaded(one.name)) or 0.0
@@ -347,6 +254,7 @@ def _plan(
     lines: Iterable[Line],
     targets: Sequence[Target],
     told: Mapping[tuple[Line, ...], float],
+    nearest: tuple[float, ...],
 ) -> Plan:
     """A set of changes worked whole. Raises the car's refusals, or that of what it would break. `told` holds
     the grip balance of those that were loaded already [m/s²]."""
@@ -372,14 +280,36 @@ def _plan(
         _minutes(sheet, lines),
         tuple(trial.rechecks),
         (*narrow, *(one.sentence for one in trial.unknown), *trial.notes),
+        _besides(sheet, trial, targets),
+        nearest,
     )
+
+
+MOST_BESIDES = 6
+
+
+def _besides(sheet: Sheet, trial: WhatIf, targets: Sequence[Target]) -> tuple[Effect, ...]:
+    """What else a driver would feel of it: figures by how many felt amounts they move, most first."""
+    asked, felt = {(one.name, one.place) for one in targets}, knowledge().work.felt
+    found = []
+    for name, place, before, after_ in trial.moved:
+        if (
+            name in felt
+            and (name, place) not in asked
+            and before is not None
+            and after_ is not None
+        ):
+            steps = abs(after_ - before) / felt[name]
+            if steps >= 1.0:
+                found.append(Effect(name, place, before, after_, steps))
+    return tuple(sorted(found, key=lambda one: -one.felt)[:MOST_BESIDES])
 
 
 def _nearer(
     sheet: Sheet, axes: Sequence[Axis], steps: list[int], best: Plan, targets: Sequence[Target]
 ) -> Plan:
     """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better."""
-    wanted = _names(targets)
+    wanted = names_of(targets)
 
     @cache
     def option(at: int, by: int) -> Option | None:
@@ -400,7 +330,7 @@ def _nearer(
         around = (lines_of(tried) for axis in range(at, len(axes)) for tried in beside(axis))
         return _loaded(sheet, (lines for lines in around if lines is not None), targets)
 
-    for _ in range(2):
+    for _ in range(ROUNDS):
         before, told = best.off, load_from(0)
         for at in range(len(axes)):
             for tried in beside(at):
@@ -408,7 +338,7 @@ def _nearer(
                 if lines is None:
                     continue
                 try:
-                    made = _plan(sheet, lines, targets, told)
+                    made = _plan(sheet, lines, targets, told, best.nearest)
                 except CoreError:
                     continue
                 if made.off < best.off - 1e-9:
@@ -440,7 +370,7 @@ def _said_of(
         nearest = int(np.argmin(off[:, i]))
         if off[nearest, i] > 1.0:
             value = show(float(values[nearest, i]), number_named(one.name).quantity, profile)
-            said.append(f"{one.label}: the nearest that may be reached is {value}.")
+            said.append(f"{one.label}: the nearest that was found is {value}.")
     if said:
         return said
     pairs = [

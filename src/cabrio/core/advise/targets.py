@@ -9,6 +9,7 @@ import numpy as np
 from ..car.lines import Line
 from ..graph.registry import number_named
 from ..record.recheck import Recheck
+from .candidate import Effect
 
 
 @dataclass(frozen=True)
@@ -52,6 +53,10 @@ class Reached:
         return self.off <= 1.0 + 1e-9
 
 
+GIVEN_UP = 1000.0
+"""What a target given up weighs in the rank, against how far off it all ends."""
+
+
 @dataclass(frozen=True)
 class Plan:
     """Changes in the order of work, what they reach, and the minutes with all that they make stale."""
@@ -61,6 +66,10 @@ class Plan:
     minutes: int
     rechecks: tuple[Recheck, ...]
     notes: tuple[str, ...] = ()
+    besides: tuple[Effect, ...] = ()
+    """Figures nobody asked for that a driver would feel, most first."""
+    nearest: tuple[float, ...] = ()
+    """How near each target can come at all, in what counts as reached; 1 or less for one that can be met."""
 
     @property
     def met(self) -> bool:
@@ -68,13 +77,25 @@ class Plan:
 
     @property
     def off(self) -> float:
-        """How far off all of it ends: root mean square, in what counts as reached."""
-        return float(np.sqrt(np.mean([one.off**2 for one in self.reached])))
+        """How far off all of it ends: root mean square, in what counts as reached. A target that nothing reaches
+        is measured by the nearest it can come, so that no other is given up for it."""
+        scale = np.maximum(self.nearest or 1.0, 1.0)
+        return float(np.sqrt(np.mean(np.square([one.off for one in self.reached] / scale))))
 
     @property
-    def rank(self) -> tuple[float, int, float]:
-        """Best first: what is met counts alike however near it is, what is not by tenths; then the minutes."""
-        return (0.0 if self.met else round(self.off, 1), self.minutes, self.off)
+    def given_up(self) -> int:
+        """Targets that can be met and are not."""
+        nearest = self.nearest or (0.0,) * len(self.reached)
+        return sum(
+            not one.met and near <= 1.0 for one, near in zip(self.reached, nearest, strict=True)
+        )
+
+    @property
+    def rank(self) -> tuple[float, int, int, float]:
+        """Best first: what is met counts alike however near it is, what is not by tenths, and fewer that could be
+        met given up before all; then the minutes, then the fewest pieces."""
+        near = 0.0 if self.met else GIVEN_UP * self.given_up + round(self.off, 1)
+        return (near, self.minutes, len(self.lines), self.off)
 
     @property
     def touches(self) -> frozenset[str]:
