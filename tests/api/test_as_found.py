@@ -1,5 +1,7 @@
 """What is on a new car is written down as found: no change, no recheck, no prediction, no verdict."""
 
+from typing import Any
+
 from tests.support.client import INES, ApiTestCase, pads
 
 from .test_hardware import part
@@ -59,3 +61,23 @@ class AsFound(ApiTestCase):
         self.assertEqual(len(found["revisions"]), 5)
         again = ines.ok("POST", "/api/cars/import", found)
         self.assertEqual(ines.bench(again["id"])["setup"]["spring"], ["70/180"] * 4)
+
+    def test_advice_asks_for_what_it_needs_and_is_sized_once_it_is_told(self) -> None:
+        ines = self.person(INES)
+        more = {"name": "Sorrel", "use": "race_no_downforce", "rear_layout": "independent"}
+        car = ines.add_car(discipline="circuit", **more)
+        path = f"/api/cars/{car}/advice?symptom=understeer&phase=mid-corner"
+
+        def camber() -> Any:
+            found = ines.ok("GET", path)["candidates"]
+            return next(one for one in found if one["number"] == "camber")
+
+        before = camber()
+        self.assertEqual((before["lines"], before["asks"]), ([], ["LF", "RF"]))
+        self.assertIn("not written down", before["refused"])
+        told = [{"name": "camber", "place": place, "new": "-2.5"} for place in before["asks"]]
+        ines.ok("POST", f"/api/cars/{car}/as-found", {"changes": told})
+        after = camber()
+        self.assertEqual((after["refused"], after["asks"]), ("", []))
+        self.assertEqual({line["place"] for line in after["lines"]}, {"LF", "RF"})
+        self.assertEqual(ines.bench(car)["revision"], 1)

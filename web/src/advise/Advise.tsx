@@ -9,6 +9,7 @@ import { useDictionary } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Empty, Failed, Waiting } from '../ui/states';
+import { WriteDown } from './WriteDown';
 import { Candidate } from './Candidate';
 
 type Asked = Record<'symptom' | 'phase' | 'school' | 'severity' | 'corner' | 'surface', string>;
@@ -187,6 +188,7 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
           <Link to={`/cars/${bench.id}/plan`}>measure what is missing</Link> first.
         </Notice>
       )}
+      <WriteDown of={cannot} again={() => void found.refetch()} />
       {cannot.length > 0 && (
         <section className="not-offered" aria-label="Not offered here">
           <h2>Not offered here</h2>

@@ -2,9 +2,10 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
-import { api, type NumberName, type Problem } from '../lib/client';
+import { api, type NumberName } from '../lib/client';
 import { useBench, useSaved, type BenchData } from '../bench/bench';
-import { blockedBy, wayOf } from '../bench/ways';
+import { AsFoundCell } from '../bench/AsFoundCell';
+import { wayOf } from '../bench/ways';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
@@ -78,7 +79,7 @@ export function AsFound() {
               {left
                 .filter((one) => one.name === name)
                 .map(({ place }) => (
-                  <Cell
+                  <AsFoundCell
                     key={place}
                     name={name}
                     place={place}
@@ -114,63 +115,4 @@ export function AsFound() {
       {undo.error && <Notice tone="draft">{undo.error.message}</Notice>}
     </article>
   );
-}
-
-interface CellProps {
-  name: NumberName;
-  place: string;
-  value: string;
-  set: (value: string) => void;
-  problem: Problem | null;
-}
-
-function Cell({ name, place, value, set, problem }: CellProps) {
-  const { bench } = useBench();
-  const dictionary = useDictionary();
-  const way = wayOf(dictionary, bench, name, place);
-  const said = saidAt(problem, name, place);
-  const id = `as-found-${name}-${place}`;
-  const blocked = blockedBy(bench, dictionary, name, place);
-  const label = place === 'car' ? dictionary.entry(name).label : place;
-  return (
-    <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id} className={place === 'car' ? 'visually-hidden' : undefined}>
-        {label}
-      </label>
-      <span className="given-box">
-        {dictionary.entry(name).is_part ? (
-          <select id={id} value={value} onChange={(event) => set(event.target.value)}>
-            <option value="">–</option>
-            {way.options.map((one) => (
-              <option key={one.value} value={one.value}>
-                {one.words}
-              </option>
-            ))}
-          </select>
-        ) : (
-          <input
-            id={id}
-            value={value}
-            disabled={blocked !== ''}
-            autoComplete="off"
-            inputMode="decimal"
-            aria-invalid={said !== undefined}
-            aria-describedby={`${id}-said`}
-            onChange={(event) => set(event.target.value)}
-          />
-        )}
-        {way.unit && <small>{way.unit}</small>}
-      </span>
-      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said ?? blocked}
-      </span>
-    </div>
-  );
-}
-
-function saidAt(problem: Problem | null, name: string, place: string): string | undefined {
-  const found = problem?.errors.find(
-    (one) => one.number === name && (one.place ?? place) === place,
-  );
-  return found?.detail;
 }

@@ -5477,6 +5477,8 @@ export interface components {
             warnings: string[];
             /** Refused */
             refused: string;
+            /** Asks */
+            asks: string[];
             /** Before */
             before: components["schemas"]["JudgedView"][];
             /** Expectation */

@@ -64,6 +64,7 @@ def _candidate(one: Candidate, profile: str, balance: float | None) -> s.Advised
         rechecks=[s.RecheckView(**vars(recheck)) for recheck in one.rechecks],
         warnings=list(one.warnings),
         refused=one.refused or "",
+        asks=list(one.asks),
         before=[
             s.JudgedView(
                 revision=each.revision,

@@ -61,6 +61,8 @@ class AdvisedView(BaseModel):
     rechecks: list[RecheckView]
     warnings: list[str]
     refused: str
+    asks: list[str]
+    """Places of its number to write down first, as they stand: then it can be sized."""
     before: list[JudgedView]
     expectation: str
 

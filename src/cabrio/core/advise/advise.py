@@ -26,7 +26,7 @@ from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
 from ..solve.preload import flats_said
-from .candidate import Candidate, Corner, Effect, Question, Severity, Situation
+from .candidate import Candidate, Corner, Effect, NotSet, Question, Severity, Situation
 from .holes import hole_lines
 from .refusals import (
     past_band,
@@ -48,6 +48,7 @@ UNSIZED = "Its size on this car is not known: nothing in the car data works it o
 
 
 LOADS = "load_transfer"
+NOT_SET = "{} is not written down on this car."
 
 TOWARD = {
     "anti_squat-up": "for more anti-squat",
@@ -214,6 +215,8 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         effects = tuple(_effects(sheet, trial, rule))
         refuse_the_other_way(rule, effects)
         refuse_without_effect(rule, trial, effects)
+    except NotSet as refusal:
+        return replace(bare, refused=refusal.sentence, asks=refusal.places)
     except CoreError as refusal:
         return replace(bare, refused=refusal.sentence)
     warnings = [*fewer, *narrow, *_warnings(sheet, rule, asked, known, trial, effects)]
@@ -282,6 +285,14 @@ def _lines(
         raise UnknownName(
             f"This car has no adjuster for {number.label.lower()}.", number=rule.number
         )
+    unset = tuple(
+        place
+        for place in rule.places
+        if not (number.is_part or number.is_fact)
+        and value_now(sheet.car, sheet.setup, rule.number, place) is None
+    )
+    if unset:
+        raise NotSet(NOT_SET.format(number.label), number=rule.number, places=unset)
     for steps in range(most, 0, -1):
         try:
             lines = tuple(_line(sheet, rule, number, place, steps) for place in rule.places)
@@ -299,8 +310,7 @@ def _line(sheet: Sheet, rule: Rule, number: Number, place: str, steps: int) -> L
     car, way = sheet.car, way_of(number)
     old = value_now(car, sheet.setup, rule.number, place)
     if old is None and not number.is_part:
-        said = "given" if number.is_fact else "set"
-        raise UnknownName(f"{number.label} is not {said} on this car.", number=rule.number)
+        raise UnknownName(f"{number.label} is not given on this car.", number=rule.number)
     check_free(car, sheet.setup, rule.number, place)
     if rule.toward in ("stiffer", "softer"):
         by = steps if rule.toward == "stiffer" else -steps

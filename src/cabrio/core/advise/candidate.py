@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..car.lines import Line
+from ..errors import CoreError
 from ..graph.registry import number_named
 from ..record.drift import Drift
 from ..record.recheck import Recheck
@@ -16,6 +17,16 @@ Severity = Literal["slight", "clear", "strong"]
 Corner = Literal["", "slow", "fast"]
 Surface = Literal["", "poor", "good"]
 Sureness = Literal["low", "medium", "high"]
+
+
+class NotSet(CoreError):
+    """A setting that nobody has written down: `places` are those that a cure would step."""
+
+    code = "not_set"
+
+    def __init__(self, sentence: str, *, number: str, places: tuple[str, ...]) -> None:
+        super().__init__(sentence, number=number)
+        self.places = places
 
 
 @dataclass(frozen=True)
@@ -69,6 +80,8 @@ class Candidate:
     rechecks: tuple[Recheck, ...] = ()
     warnings: tuple[str, ...] = ()
     refused: str | None = None
+    asks: tuple[str, ...] = ()
+    """Places of its number that nobody set, where that is why it is refused: told, it can be sized."""
     before: tuple[Before, ...] = ()
     number: str = ""
     """The number that would move."""

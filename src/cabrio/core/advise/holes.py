@@ -7,11 +7,12 @@ from collections.abc import Iterator, Sequence
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, check_setting
 from ..catalog.quantities import Number
-from ..errors import CoreError, Impossible, UnknownName
+from ..errors import CoreError, Impossible
 from ..knowledge import Rule, knowledge
 from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import try_lines
+from .candidate import NotSet
 
 HOLES = ("upper_link_hole", "lower_link_hole", "upper_axle_hole", "lower_axle_hole")
 
@@ -27,7 +28,9 @@ def hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ..
         )
     rows = [one for one in HOLES if value_now(sheet.car, sheet.setup, one, "car") is not None]
     if not rows:
-        raise UnknownName(f"{number.label} is not set on this car.", number=rule.number)
+        raise NotSet(
+            f"{number.label} is not written down on this car.", number=rule.number, places=("car",)
+        )
     wanted = 1 if rule.toward.endswith("up") else -1
     allowed: list[tuple[float, Line]] = []
     refused: list[str] = []
