@@ -184,7 +184,10 @@ function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEn
       )}
       {can.length === 0 && candidates.length > 0 && (
         <Notice tone="plain">
-          None of the usual cures can be made on this car as it stands. What bars each is below;{' '}
+          {cannot.some((one) => one.asks.length > 0)
+            ? 'None of the usual cures can be sized on this car yet. '
+            : 'None of the usual cures can be made on this car as it stands. '}
+          What bars each is below;{' '}
           <Link to={`/cars/${bench.id}/plan`}>measure what is missing</Link> first.
         </Notice>
       )}

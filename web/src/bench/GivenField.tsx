@@ -2,7 +2,7 @@
  * A fact of the car, or a target, typed in any unit and saved when left. A fact that somebody gave
  * before asks one thing: was it measured better, or altered on the car?
  */
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { api, type NumberName } from '../lib/client';
 import { showPrecise, showValue } from '../lib/format';
 import { useMay } from '../lib/me';
@@ -39,8 +39,14 @@ export function GivenField({ name, places, label }: Props) {
   const figure = bench.figures[name];
   const byPoints = places.some((place) => figure?.by_points.includes(place));
   const drafted = wish.changes.find((one) => one.name === name && places.includes(one.place));
-  const [typed, setTyped] = useState<string | null>(null);
-  const [asking, setAsking] = useState(false);
+  // a changed fact that waits for its answer outlives a reload
+  const waiting = `given-${bench.id}-${name}-${places.join()}`;
+  const [typed, setTyped] = useState<string | null>(() => sessionStorage.getItem(waiting));
+  const [asking, setAsking] = useState(typed !== null);
+  useEffect(() => {
+    if (asking && typed !== null) sessionStorage.setItem(waiting, typed);
+    else sessionStorage.removeItem(waiting);
+  }, [asking, typed, waiting]);
   const [was, setWas] = useState<string | null>(null);
   // what stood there when the typing began: somebody may change it before it is sent
   const [seen, setSeen] = useState<(number | string | null)[] | null>(null);

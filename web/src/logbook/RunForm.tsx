@@ -145,7 +145,7 @@ export function RunForm({ session, of, done }: Props) {
         <div className="release-gate" role="group" aria-label="Not ready to run">
           <Notice>
             <b>This car is not ready to run.</b>
-            <Against />
+            <Against beside />
           </Notice>
           {mayRelease ? (
             <Field
