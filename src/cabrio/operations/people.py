@@ -268,8 +268,8 @@ def erase(db: Session, email: str, now: datetime) -> str:
     audit.tell_who(db, "the command line", team=person.team_id, request="person erase")
     with erasing.unguarded(db):
         changed = erasing.replace(db, person.team_id, person.id, words)
-        person.owner, person.disabled_at = False, now
         person.name, person.email, person.password_hash = name, address, ""
+    person.owner, person.disabled_at = False, now  # told as any other change
     people.forget_tries_of(db, email.strip().lower())
     people.forget_sign_ins(db, person.id, now)
     people.withdraw_invitations(db, person.id, now)
@@ -277,6 +277,7 @@ def erase(db: Session, email: str, now: datetime) -> str:
     _keeps_an_owner(db, person.team_id)
     audit.note_erasure(db, person.id, changed)
     db.flush()
+    audit.tell_now(db)
     db.expire_all()
     if wrong := set(look_through(db).wrong) - wrong_before:
         raise Conflict(f"Nothing was erased: it would break the record. {sorted(wrong)[0]}")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import islice
 
 from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from cabrio.storage import audit, cars
+from cabrio.storage import audit, cars, rows_told
 from cabrio.storage.documents import content_hash
 from cabrio.storage.models import CarRow, RevisionRow
 
@@ -52,5 +53,7 @@ def look_through(db: Session) -> Looked:
     chain = audit.follow(db)
     if chain.broken is not None:
         wrong.append(f"What was done, entry {chain.broken}: it or one before it was changed.")
+    else:
+        wrong += islice(rows_told.look(db), MOST_TOLD)
     told = tuple(wrong[:MOST_TOLD])
     return Looked(len(rows), revisions, chain.count, chain.last, told, chain.erased)

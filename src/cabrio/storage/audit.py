@@ -34,6 +34,12 @@ def tell_who(
     )
 
 
+def tell_now(db: Session) -> None:
+    """Write down now what this transaction did so far, and not at its end."""
+    db.execute(text("SET CONSTRAINTS ALL IMMEDIATE"))
+    db.execute(text("SET CONSTRAINTS ALL DEFERRED"))
+
+
 def note(
     db: Session,
     did: str,
