@@ -46,6 +46,15 @@ class OfParts(ApiTestCase):
         self.assertTrue(news)
         self.assertLessEqual(max(news), 12)
 
+    def test_the_part_of_a_slip_bounds_its_setting_whichever_was_typed_first(self) -> None:
+        self.add("damper", "D12", rebound__clicks="12", rebound__curves=SHEET)
+        slip = {"version": self.ines.bench(self.car)["slip"]["version"]}
+        for clicks, status in ((22, 422), (11, 200)):
+            changes = [("rebound_clicks", "LF", clicks), ("damper", "LF", "D12")]
+            body = slip | {"changes": [{"name": n, "place": p, "new": v} for n, p, v in changes]}
+            answer = self.ines.call("PUT", f"{self.path}/slip", body)
+            self.assertEqual(answer.status_code, status, answer.get_json())
+
     def test_bar_holes_are_those_the_bars_have(self) -> None:
         for axle in ("front", "rear"):
             values = {

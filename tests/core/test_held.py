@@ -56,3 +56,17 @@ class ALargerTyre(unittest.TestCase):
         assert before is not None and after is not None
         for was, now in zip(before, after.tolist(), strict=True):
             self.assertAlmostEqual(now - was, 0.01, 6)
+
+    def test_what_a_removed_part_took_away_is_unknown_again(self) -> None:
+        """A bar off the car gives nothing: its rate goes, and the balance is not that of before."""
+        here = sheet(circuit_car(), CIRCUIT_SETUP)
+        code = here.setup["bar"][0]
+        off = try_lines(here, [Line("bar", "front", code, None)])
+        self.assertIsNotNone(here.value("bar_outer"))
+        self.assertIsNone(off.value("bar_outer"))
+        self.assertIsNone(off.value("bar_wheel_rate"))
+        self.assertIsNone(off.value("lltd"))
+        rear = off.worked.by_place("bar_outer")
+        assert rear is not None
+        self.assertIsNone(rear[0])
+        self.assertEqual(rear[1], (here.value("bar_outer") or [None, None])[1])

@@ -37,10 +37,9 @@ def write_as_found(
             problem.number, problem.place = problem.number or name, problem.place or place
             problems.append(problem)
     for name, place, value in changes if not problems else ():
-        try:  # with everything on the car: a hole that its bar has not, a click beyond its damper's
-            if not number_named(name).is_part:
-                value = setup[name][number_named(name).index(place)]
-                check_free(bench.car, setup, name, place, value)
+        try:  # with everything on the car: a hole that its bar has not, points off the ground
+            value = setup[name][number_named(name).index(place)]
+            check_free(bench.car, setup, name, place, value)
         except CoreError as problem:
             problem.number, problem.place = problem.number or name, problem.place or place
             problems.append(problem)

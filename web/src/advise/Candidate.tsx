@@ -5,7 +5,7 @@ import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
 import type { Schemas } from '../lib/client';
-import { showChange, showValue, type Shown } from '../lib/format';
+import { showChange, showMove, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
@@ -110,7 +110,8 @@ function Effects({ one }: { one: Advised }) {
   for (const effect of [...one.effects, ...one.loads]) {
     const entry = dictionary.entry(effect.name);
     const shown = dictionary.shown(entry.quantity, bench.profile);
-    const said = `${showValue(effect.before, shown)} → ${showValue(effect.after, shown)}`;
+    const move = showMove(effect.before, effect.after, shown);
+    const said = `${move.before} → ${move.after}`;
     const known = rows.get(effect.name + said);
     if (known) known.places.push(effect.place);
     else

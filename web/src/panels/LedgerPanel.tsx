@@ -18,6 +18,7 @@ export function LedgerPanel() {
   const { bench } = useBench();
   const read = bench.standings.find((one) => one.kind === 'pads')?.reading;
   const found = useQuery(ledgerQuery(bench.id, `${read?.at ?? ''} ${bench.revision}`));
+  const mass = useDictionary().shown('mass', bench.profile);
   const steps = found.data?.steps ?? [];
   if (steps.length === 0) return null;
   return (
@@ -25,7 +26,8 @@ export function LedgerPanel() {
       <h2>Mass ledger</h2>
       <p className="hint">
         What the changes between two readings should have made of the pads, and what was weighed.
-        More than {UNEXPLAINED} kg apart: something else was moved, or a reading is wrong.
+        More than {showValue(UNEXPLAINED, mass)} {mass.symbol} apart: something else was moved, or a
+        reading is wrong.
       </p>
       {found.data?.perches && <Perches learned={found.data.perches} />}
       {steps.map((step) => (
