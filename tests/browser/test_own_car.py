@@ -11,15 +11,15 @@ from tests.support.browser import OwnCarTestCase, read_now
 
 class OwnCar(OwnCarTestCase):
     def assert_whole(self, page: Page) -> None:
-        """Every figure that applies has a value, and every applying number its field."""
+        """Every figure that applies has a value or says what to read, and every applying number its field."""
         bench, words = self.bench(page), self.words(page)
         worked = {n["name"] for n in words["numbers"] if n["kind"] == "worked"} & set(
             bench["figures"]
         )
-        self.assertGreater(len(worked), 100)
-        self.assertEqual(
-            [name for name in sorted(worked) if bench["figures"][name]["values"] is None], []
-        )
+        blank = {one for one in worked if bench["figures"][one]["values"] is None}
+        self.assertGreater(len(worked - blank), 90)
+        # what only this car can tell waits for its reading or setting, and says which
+        self.assertEqual([one for one in blank if not bench["figures"][one]["missing"]], [])
         doors: dict[str, list[Any]] = {}
         for number in words["numbers"]:
             if number["kind"] != "worked" and (

@@ -180,7 +180,7 @@ class Advice(BrowserTestCase):
         expect(change.get_by_text("Confidence")).to_be_visible()
         page.get_by_role("group", name="How bad").get_by_text("badly").click()
         page.get_by_role("group", name="Corners").get_by_text("fast only").click()
-        expect(change.get_by_text("rake, height and downforce come first")).to_be_visible()
+        expect(change.get_by_text("no aero map is fitted")).to_be_visible()
         change.get_by_role("button", name="Put on the slip").click()
         slip = page.get_by_role("complementary", name="Change slip")
         expect(slip.get_by_label("Why", exact=True)).to_have_value(

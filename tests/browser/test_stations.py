@@ -237,9 +237,9 @@ class Stations(OwnCarTestCase):
         expect(page.get_by_text("Nothing asked yet.")).to_be_visible()
         page.get_by_text("Pushes, will not turn").click()
         page.get_by_text("mid-corner", exact=True).click()
-        expect(page.get_by_text("None of the usual cures can be made")).to_be_visible()
+        expect(page.get_by_text("None of the usual cures can be sized")).to_be_visible()
         barred = page.get_by_role("region", name="Not offered here")
-        expect(barred).to_contain_text("Bar hole is not set on this car.")
+        expect(barred).to_contain_text("Bar hole is not written down on this car.")
         # what was asked stands in the address: back goes to the question before
         page.go_back()
         expect(page.get_by_text("and where it does it.")).to_be_visible()

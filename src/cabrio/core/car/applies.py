@@ -21,7 +21,9 @@ def _applying(rear_layout: str, discipline: str) -> frozenset[str]:
     known = {
         one.name
         for one in ENTERED
-        if (not one.layouts or rear_layout in one.layouts) and one.name not in never_read
+        if one.group != "layout"  # it follows from the layout: nobody enters it
+        and (not one.layouts or rear_layout in one.layouts)
+        and one.name not in never_read
     }
     assumed = {one.name for one in ENTERED if one.default is not None}
     for name, entry in figures().items():
