@@ -17,9 +17,10 @@ def derive(file: CarFile) -> dict[str, Any]:
     for name, entry in figures().items():
         number = entry.number
         row: dict[str, Any] = {"label": number.label, "unit": MEASURES[number.quantity].si}
-        values = sheet.value(name)
+        values = sheet.by_place(name)
         if values is not None:
-            row["values"] = dict(zip(number.shape.places, values, strict=True))
+            told = zip(number.shape.places, values, strict=True)
+            row["values"] = {place: one for place, one in told if one is not None}
             if sheet.status(name) != "fresh":
                 row["reading"] = sheet.status(name)
             if sheet.estimated(name):

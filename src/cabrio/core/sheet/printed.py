@@ -83,13 +83,15 @@ def _row(sheet: Sheet, number: Number) -> Row | None:
             for one in set_to
         )
     else:
-        told = sheet.value(number.name)
+        told = sheet.by_place(number.name)
         if told is None or not sheet.is_read(number.name):
             return None
         if number.kind is Kind.WORKED and number.name not in sheet.applying:
             return None
         profile = sheet.car.profile
-        values = tuple(show(one, number.quantity, profile, unit=False) for one in told)
+        values = tuple(
+            "–" if one is None else show(one, number.quantity, profile, unit=False) for one in told
+        )
     unit = "" if number.is_part else symbol_of(number.quantity, sheet.car.profile)
     label = f"{number.label} [{unit}]" if unit else number.label
     estimated = "est." if sheet.estimated(number.name) else ""
