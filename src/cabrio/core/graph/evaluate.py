@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from contextlib import suppress
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,17 @@ import numpy as np
 from ..catalog.entered import ENTERED
 from ..catalog.quantities import Array, Number
 from ..errors import CoreError, Impossible, Missing, OutOfRange
-from .registry import Figure, Need, Worked, as_array, figures, numbers, run, upstream
+from .registry import (
+    Figure,
+    Need,
+    Worked,
+    as_array,
+    figures,
+    numbers,
+    reached_past,
+    run,
+    upstream,
+)
 
 NEVER_ZERO = (
     "total_mass",
@@ -87,16 +98,28 @@ def work_in_part(
     worked.partial.update(partial)
     keep = None if wanted is None else upstream(wanted)
     with np.errstate(all="ignore"):
-        for name, entry in figures().items():
+        for name in _reached(frozenset(worked.partial)):
             if name in worked.values or name in worked.refused or name in worked.partial:
                 continue
-            if (keep is not None and name not in keep) or not entry.number.shape.places[1:]:
+            entry = figures()[name]
+            if keep is not None and name not in keep:
                 continue
             if not any(need in worked.partial for need in entry.needs):
                 continue
             found = _in_part(entry, {**worked.values, **worked.partial})
             if found is not None:
                 worked.partial[name] = found
+
+
+@lru_cache(maxsize=256)
+def _reached(names: frozenset[str]) -> tuple[str, ...]:
+    """The figures of several places that these numbers reach, in the order of work."""
+    found = frozenset[str]().union(*(reached_past(one, frozenset()) for one in names))
+    return tuple(
+        name
+        for name, entry in figures().items()
+        if name in found and len(entry.number.shape.places) > 1
+    )
 
 
 def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | None:
