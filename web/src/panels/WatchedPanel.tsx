@@ -45,6 +45,7 @@ export function WatchedPanel() {
     <section className="watched" aria-label="Watched on this car">
       {(Object.keys(KINDS) as Kind[]).map((kind) => {
         const rows = list.filter((one) => one.kind === kind);
+        if (rows.length === 0 && !KINDS[kind].add) return null;
         return (
           <section key={kind} aria-label={KINDS[kind].title}>
             <h2>

@@ -66,7 +66,7 @@ def refuse_unsuited(sheet: Sheet, rule: Rule, asked: Question, known: Situation)
     if rule.unless_told == "drift" and known.drift is not None and known.drift.straight is not None:
         flats = flats_said(known.drift.straight, True)
         raise Impossible(
-            f"By its own passes this car runs straight at {flats}: nothing else moves load for that.",
+            f"By its own passes this car runs straight at {flats}: bite is set by those.",
             number=rule.number,
         )
 
