@@ -58,6 +58,16 @@ class MeasuredBetter(ApiTestCase):
         self.assertEqual(bench["better"], [])
         self.assertEqual(bench["revision"], 1)  # a correction is no change of the car
 
+    def test_what_rests_on_what_nobody_read_is_no_measurement(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        raised = {"front_raised_mass": [["800"]], "rear_lift": [["400 mm"]]}
+        body = {"kind": "cg_tilt", "settles": raised, "conditions": {}, "confirmed": True}
+        ines.ok("POST", f"/api/cars/{car}/readings", body)
+        (offer,) = ines.bench(car)["better"]
+        self.assertEqual(set(offer["lacks"]), {"pad_mass", "wheelbase", "loaded_radius"})
+        self.assertEqual(offer["within"], [None])
+
     def test_droop_at_the_wheels_that_were_lifted_until_heights_are_void(self) -> None:
         ines = self.person(INES)
         car = ines.add_car()

@@ -129,6 +129,12 @@ class Pictures(ApiTestCase):
         self.assertEqual((part.status_code, part.data), (206, found[:4]))
         return found
 
+    def test_a_phone_s_photo_of_several_pictures_is_kept(self) -> None:
+        kept = BytesIO()
+        two = [Image.new("RGB", (4, 3), (shade, 9, 9)) for shade in (3, 200)]
+        two[0].save(kept, "MPO", save_all=True, append_images=two[1:])
+        self.assertEqual(Image.open(BytesIO(self.fetched(kept.getvalue()))).size, (4, 3))
+
     def test_nothing_is_kept_of_where_it_was_taken_and_whose_it_is(self) -> None:
         exif = Image.Exif()
         exif[0x013B] = "Ada Wren"  # who took it

@@ -58,7 +58,7 @@ class Signed(ApiTestCase):
         self.assertNotIn(limit["words"], self.barred())
         (now,) = self.limits()
         self.assertEqual(
-            (now["signed"]["by"], now["signed"]["said"]), ("Ines Halloran", "left turns only")
+            (now["signed"]["by"], now["signed"]["on"]), ("Ines Halloran", "left turns only")
         )
         kept = self.ines.ok("GET", f"/api/cars/{self.car}/watched")["watched"]
         self.assertEqual([one["kind"] for one in kept], ["signed"])

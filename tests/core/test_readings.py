@@ -114,6 +114,13 @@ class InPart(unittest.TestCase):
         self.assertEqual(found.values["camber_found"], [-0.035, -0.031, -0.02, -0.01])
         self.assertEqual((found.status, len(found.told)), ("fresh", 2))
 
+    def test_a_check_that_found_otherwise_leaves_its_figures_in_doubt(self) -> None:
+        off = self.camber(1, 1, -0.03, -0.05, -0.01, -0.01)
+        for set_to, status in ((-0.03, "doubtful"), (-0.05, "fresh")):
+            setup = SETUP | {"camber": [-0.03, set_to, -0.01, -0.01]}
+            found = build(car(), setup, [pads(), off], [Revision(1, setup)])
+            self.assertEqual(found.status("camber_found"), status)
+
     def test_a_place_that_nobody_read_is_a_doubt_where_it_is_set(self) -> None:
         only = self.camber(1, 1, -0.03, -0.03, None, None)
         found = standing("alignment", [only], {}, {"camber": [-0.03, -0.03, -0.01, -0.01]})

@@ -18,6 +18,7 @@ from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, spread_of
 from cabrio.core.record.recheck import mixed_systems
 from cabrio.core.record.standing import Standing, Upsetting, is_unnumbered
+from cabrio.core.record.watch import decided_on
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
 from cabrio.core.sheet.measured_better import measured_better
@@ -348,6 +349,7 @@ def bench(
                 values=list(one.values),
                 within=list(one.within),
                 source=one.source,
+                lacks=list(one.lacks),
             )
             for one in measured_better(sheet)
         ],
@@ -367,8 +369,7 @@ def _limit(one: Limit, signed: WatchedRow | None) -> s.LimitView:
             id=signed.id,
             by=signed.opened_by,
             at=iso(signed.opened_at),
-            decided_on=signed.data["decided_on"],
-            said=signed.data["said"],
+            on=decided_on(signed.data),
         )
         if signed
         else None,

@@ -42,7 +42,7 @@ def _photo(data: bytes, form: str) -> bytes:
             raise _too_large()
         upright = ImageOps.exif_transpose(found)
         told: dict[str, Any] = {"quality": 90}
-        if form == "JPEG" and upright is found:
+        if found.format == "JPEG" and upright is found:
             told = {"quality": "keep"}
         kept = BytesIO()
         upright.info = {k: v for k, v in upright.info.items() if k in SEEN}

@@ -137,18 +137,7 @@ def sign(
         if row.kind == "signed" and row.id not in standing:
             row.closed_by, row.closed_at = actor.name, now
             row.closed_words = "It does not stand like that any more."
-    signed = WatchedRow(
-        car_id=car_id,
-        kind="signed",
-        words=one.kind,
-        data=data,
-        opened_by=actor.name,
-        opened_at=now,
-        closed_words="",
-    )
-    db.add(signed)
-    db.flush()
-    return signed
+    return _opened(db, actor, car_id, now, "signed", one.kind, data)
 
 
 def add(
@@ -178,10 +167,22 @@ def add(
     for one in open_now:  # asked for twice it is watched once
         if (one.kind, one.words, one.data) == (kind, told, data):
             return one
+    return _opened(db, actor, car_id, now, kind, told, data)
+
+
+def _opened(
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    now: datetime,
+    kind: str,
+    words: str,
+    data: dict[str, Any],
+) -> WatchedRow:
     row = WatchedRow(
         car_id=car_id,
         kind=kind,
-        words=told,
+        words=words,
         data=data,
         opened_by=actor.name,
         opened_at=now,

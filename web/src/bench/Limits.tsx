@@ -37,11 +37,9 @@ function OneLimit({ limit }: { limit: Limit }) {
   const [open, setOpen] = useState(false);
   const { signed } = limit;
   if (signed) {
-    const on = DECISIONS.find(([id]) => id === signed.decided_on)?.[1].toLowerCase() ?? '';
     return (
       <Notice>
-        {limit.words} Signed for: {on}
-        {signed.said && `, “${signed.said}”`}, <Moment at={signed.at} by={signed.by} />.
+        {limit.words} Signed for: {signed.on}, <Moment at={signed.at} by={signed.by} />.
       </Notice>
     );
   }

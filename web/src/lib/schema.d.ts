@@ -5707,6 +5707,8 @@ export interface components {
             within: (number | null)[];
             /** Source */
             source: string;
+            /** Lacks */
+            lacks: components["schemas"]["NumberName"][];
         };
         /** BookIn */
         BookIn: {
@@ -8393,10 +8395,8 @@ export interface components {
             by: string;
             /** At */
             at: string;
-            /** Decided On */
-            decided_on: string;
-            /** Said */
-            said: string;
+            /** On */
+            on: string;
         };
         /** SlipIn */
         SlipIn: {

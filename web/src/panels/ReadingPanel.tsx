@@ -144,7 +144,14 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
           ? `, given ${told(given.values, shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
           : ', not given yet'}
       </small>{' '}
-      {may && (
+      {better.lacks.length > 0 && (
+        <span>
+          It is no measurement yet:{' '}
+          {better.lacks.map((one) => dictionary.entry(one).label.toLowerCase()).join(', ')}{' '}
+          {better.lacks.length === 1 ? 'is' : 'are'} only estimated.
+        </span>
+      )}
+      {may && better.lacks.length === 0 && (
         <Button
           variant="outline-dark"
           size="sm"

@@ -256,8 +256,8 @@ class SignedView(BaseModel):
     id: int
     by: str
     at: str
-    decided_on: str
-    said: str
+    on: str
+    """On what it was decided, in words."""
 
 
 class LimitView(BaseModel):
@@ -278,6 +278,8 @@ class BetterView(BaseModel):
     values: list[float | None]
     within: list[float | None]
     source: str
+    lacks: list[NumberName]
+    """What it rests on that nobody read or measured yet."""
 
 
 class BehindView(BaseModel):

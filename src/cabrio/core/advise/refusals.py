@@ -75,6 +75,8 @@ def past_band(sheet: Sheet, said: str, places: Sequence[str]) -> str:
     """What was read past the band of a figure at one of these places; empty where nothing was, or none is."""
     name = said.split()[0]
     number, row = number_named(name), sheet.by_place(name)
+    if sheet.status(name) == "void":
+        return ""  # what was read then says nothing of the car now
     for place in places:
         corners = [one for one in number.shape.places if place in (one, axle_of(one))]
         for corner in corners:

@@ -44,8 +44,8 @@ class Given:
     """A fact of this car: SI values by place, and who said so when.
 
     An estimate, for all places or by place, stains everything worked from it; `why` is the reason of
-    a typical value, or the reading that a value is from. `since` is the revision whose work on the car altered it, `earlier` what it was
-    before; `was` holds what it was corrected from, newest last.
+    a typical value, or the reading that a value is from. `since` is the revision whose work on the car
+    altered it, `earlier` what it was before; `was` holds what it was corrected from, newest last.
     """
 
     values: tuple[float | None, ...]

@@ -188,12 +188,12 @@ def standing(
     ]
     latest, reasons = told[0].reading, [reason for one in told for reason in one.reasons]
     merged = Standing(kind, "fresh", latest, told=tuple(told)).values
-    differs = [
-        differ
-        for one in told
-        if setup is not None and not one.reasons
-        for differ in differing(one.values, setup, given)
-    ]
+    differs: list[Differing] = []
+    for i, one in enumerate(told):
+        found = differing(one.values, setup, given) if setup and not one.reasons else []
+        if found and one.status == "fresh":
+            told[i] = replace(one, status="doubtful")
+        differs += found
     unread = tuple(_unread(merged, setup or {}))
     damaged = None
     if row.damage:
@@ -202,10 +202,10 @@ def standing(
         if damaged is not None:
             then = {**known, **(setups or {})}[damaged.revision]
             differs = differing(damaged.values, then, given)
-    status = worst(one.status for one in told)
     if damaged is not None:
-        status = "void"
-    elif status == "fresh" and (differs or unread):
+        told = [replace(one, status="void") for one in told]
+    status = worst(one.status for one in told)
+    if status == "fresh" and (differs or unread):
         status = "doubtful"
     return Standing(
         kind,

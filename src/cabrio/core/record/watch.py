@@ -172,6 +172,11 @@ def _signed(typed: Mapping[str, Any]) -> dict[str, Any]:
     return told
 
 
+def decided_on(data: Mapping[str, Any]) -> str:
+    """On what a limit was signed for, in words."""
+    return ", ".join(filter(None, (DECISIONS[data["decided_on"]], data["said"])))
+
+
 def _interval(typed: Mapping[str, Any]) -> dict[str, Any]:
     text = str(typed.get("every") or "").strip()
     if not text.isdecimal() or not 0 < int(text) <= 10_000:
@@ -200,8 +205,7 @@ def stands(one: Watched, figures: Mapping[str, list[float] | None], profile: str
     if one.kind == "service":
         return _served(one)
     if one.kind == "signed":
-        on = [DECISIONS[one.data["decided_on"]], one.data["said"]]
-        return Stands(False, f"{one.data['limit']} Decided on: {', '.join(filter(None, on))}.")
+        return Stands(False, f"{one.data['limit']} Decided on: {decided_on(one.data)}.")
     return _within(one, figures, profile)
 
 

@@ -17,7 +17,7 @@ from ..errors import CoreError
 from ..graph.evaluate import answer
 from ..graph.registry import number_named, roots_of
 from ..knowledge import knowledge
-from ..record.standing import Standing
+from ..record.readings import Reading
 from .build import Sheet
 
 FACTS = (
@@ -39,13 +39,17 @@ WITHIN = {
 
 @dataclass(frozen=True)
 class Better:
-    """A fact as a reading tells it [SI by place, None where it does not], its ±, and in words where from."""
+    """A fact as a reading tells it [SI by place, None where it does not], its ±, and in words where from.
+
+    `lacks` are numbers it rests on that nobody read or measured: until then it is no measurement.
+    """
 
     fact: str
     kind: str
     values: tuple[float | None, ...]
     within: tuple[float | None, ...]
     source: str
+    lacks: tuple[str, ...] = ()
 
 
 def measured_better(sheet: Sheet) -> tuple[Better, ...]:
@@ -65,10 +69,10 @@ def _offered(sheet: Sheet) -> list[Better]:
             or _is_told(sheet, fact, values)
         ):
             continue
-        within = _within(sheet, figure, values)
-        offered.append(
-            Better(fact, kind, tuple(values), within, _source(sheet, stands, fact, within))
-        )
+        lacks = tuple(sheet.estimated(figure))
+        within = (None,) * len(values) if lacks else _within(sheet, figure, values)
+        source = _source(sheet, stands.reading, figure, fact, within)
+        offered.append(Better(fact, kind, tuple(values), within, source, lacks))
     return offered
 
 
@@ -119,10 +123,13 @@ def _moved(figure: str, known: Mapping[str, Array], name: str, at: int, by: floa
         return None
 
 
-def _source(sheet: Sheet, stands: Standing, fact: str, within: tuple[float | None, ...]) -> str:
-    reading, quantity = stands.reading, number_named(fact).quantity
-    assert reading is not None
+def _source(
+    sheet: Sheet, reading: Reading, figure: str, fact: str, within: tuple[float | None, ...]
+) -> str:
     told = [one for one in within if one is not None]
-    most = f", ± {show(max(told), quantity, sheet.car.profile)}" if told else ""
-    doubt = ", in doubt" if stands.status == "doubtful" else ""
-    return f"{knowledge().readings[stands.kind].label} by {reading.by}, {reading.at[:10]}{most}{doubt}."
+    most = ""
+    if told:
+        most = f", ± {show(max(told), number_named(fact).quantity, sheet.car.profile)}"
+    doubt = ", in doubt" if sheet.status(figure) == "doubtful" else ""
+    label = knowledge().readings[reading.kind].label
+    return f"{label} by {reading.by}, {reading.at[:10]}{most}{doubt}."

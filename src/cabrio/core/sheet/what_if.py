@@ -20,7 +20,7 @@ from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
 from ..catalog.quantities import PLACES, Array, Shape
 from ..errors import CoreError
-from ..graph.evaluate import by_place, work_in_part
+from ..graph.evaluate import told_in_part, work_in_part
 from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
 from ..record.gain import Gain
 from ..record.recheck import Recheck, rechecks
@@ -187,7 +187,7 @@ def try_lines(
         for name in numbers()
         if name not in arrays and name not in figures()
     }
-    worked = by_place(run(arrays | kept, needs, wanted))
+    worked = told_in_part(run(arrays | kept, needs, wanted))
     if partial:
         work_in_part(worked, partial, wanted)
     return WhatIf(
