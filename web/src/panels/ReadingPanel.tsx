@@ -133,6 +133,15 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
   const given = bench.given[better.fact];
   const take = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   const within = better.within.filter((one) => one !== null);
+  const send = (confirmed: boolean) =>
+    take.mutate({
+      params: { path: { car_id: bench.id } },
+      body: {
+        values: { [better.fact]: better.values.map((one, i) => one ?? given?.values[i] ?? null) },
+        source: { [better.fact]: better.source },
+        confirmed,
+      },
+    });
   return (
     <p className="measured-better">
       <b>
@@ -156,20 +165,9 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
           variant="outline-dark"
           size="sm"
           disabled={take.isPending}
-          onClick={() =>
-            take.mutate({
-              params: { path: { car_id: bench.id } },
-              body: {
-                values: {
-                  [better.fact]: better.values.map((one, i) => one ?? given?.values[i] ?? null),
-                },
-                source: { [better.fact]: better.source },
-                confirmed: true,
-              },
-            })
-          }
+          onClick={() => send(take.error?.asksToConfirm ?? false)}
         >
-          Take it as measured better
+          {take.error?.asksToConfirm ? 'Take it anyway' : 'Take it as measured better'}
           <span className="visually-hidden"> for {entry.label}</span>
         </Button>
       )}
