@@ -183,9 +183,7 @@ class Day(BrowserTestCase):
         ines.get_by_role("button", name=f"Book revision {revision + 1}").click()
         expect(ines.get_by_text(f"Booked as revision {revision + 1}").first).to_be_visible()
         # long before the page would ask for the whole bench again
-        expect(teo.locator(".about-car")).to_contain_text(
-            f"on revision {revision + 1}", timeout=5_000
-        )
+        expect(teo.locator(".about-car")).to_contain_text(f"on revision {revision + 1}")
 
     def revision(self, page: Page) -> int:
         about = page.locator(".about-car")

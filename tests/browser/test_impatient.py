@@ -145,6 +145,31 @@ class Impatient(BrowserTestCase):
         field.press("Escape")
         expect(field).to_have_value("0.94")
 
+    def test_a_field_typed_again_while_it_is_written_keeps_what_was_typed_last(self) -> None:
+        page = self.open(path="/cars/2/data")
+        field = page.get_by_label("Wheelbase").first
+        before = field.input_value()
+        held: list[Any] = []
+        page.route(
+            "**/api/cars/2/given",
+            lambda route: route.fallback() if held else held.append(route),
+        )
+        field.fill("2601")
+        field.press("Enter")
+        page.get_by_role("button", name="Measured better").click()
+        self._until(page, held)
+        field.fill("2602")
+        held[0].continue_()
+        self.let_it_write(page)
+        expect(field).to_have_value("2602")
+        field.press("Enter")
+        page.get_by_role("button", name="Measured better").click()
+        self.let_it_write(page)
+        expect(page.get_by_text("meanwhile")).to_have_count(0)
+        page.reload()
+        expect(page.get_by_label("Wheelbase").first).to_have_value("2602")
+        self.assertNotEqual(before, "2602")
+
     def test_an_unusual_value_is_taken_once_confirmed(self) -> None:
         page = self.open(path="/cars/1/data")
         field = page.get_by_label("Wheelbase")
@@ -180,16 +205,38 @@ class Impatient(BrowserTestCase):
         panel.get_by_role("button", name="Take off the slip: Bar hole, rear").click()
         expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
 
-    def test_two_windows_of_one_person_tell_each_other(self) -> None:
-        first = self.open(path="/cars/3/bars")
+    def test_two_windows_of_one_person_write_one_slip(self) -> None:
+        first = self.open(path="/cars/3/dampers")
         second = first.context.new_page()
-        second.goto(f"{self.address}/cars/3/bars")
+        for told in ("live", "changes"):  # it hears of nothing
+            second.route(f"**/api/{told}*", lambda route: route.abort())
+        second.goto(f"{self.address}/cars/3/dampers")
         expect(second.get_by_text("Nothing on the slip")).to_be_visible()
-        first.get_by_role("button", name="Bar hole, front, up").click()
-        expect(first.get_by_role("complementary").get_by_text("Bolt check")).to_be_visible()
-        second.get_by_role("button", name="Bar hole, rear, up").click()
-        expect(second.get_by_text("changed in another window")).to_be_visible()
-        expect(second.get_by_role("complementary").get_by_text("Bar hole, front")).to_be_visible()
+        first.get_by_role("button", name="Compression, left front, up").click()
+        expect(first.get_by_role("complementary").get_by_text("Clicks counted")).to_be_visible()
+        # another row: both are on the slip, and nothing is refused
+        up = second.get_by_role("button", name="Compression, left rear, up")
+        up.click()
+        up.click()
+        panel = second.get_by_role("complementary", name="Change slip")
+        expect(panel.get_by_text("Compression, both front", exact=True)).to_be_visible()
+        expect(panel.get_by_text("Compression, both rear", exact=True)).to_be_visible()
+        expect(second.get_by_text("Your other window")).to_have_count(0)
+        # the same row: it stands as it was put first, and what was wanted here is kept
+        self.let_it_write(second)
+        first.reload()
+        off = "Take off the slip: Compression, both rear"
+        first.get_by_role("button", name=off).click()
+        expect(first.get_by_role("button", name=off)).to_have_count(0)
+        self.let_it_write(first)
+        second.get_by_role("button", name="Compression, left rear, down").click()
+        expect(panel.get_by_text("taken off there").first).to_be_visible()
+        expect(panel.get_by_role("button", name=off)).to_have_count(0)
+        panel.get_by_role("button", name="Put mine on").click()
+        expect(panel.get_by_text("taken off there")).to_have_count(0)
+        expect(panel.get_by_role("button", name=off)).to_be_visible()
+        with second.expect_response("**/api/cars/3/slip"):
+            panel.get_by_role("button", name="Clear", exact=True).click()
 
     def test_a_restart_of_the_server_loses_nothing(self) -> None:
         port = free_port()
@@ -198,9 +245,11 @@ class Impatient(BrowserTestCase):
         page.goto(f"http://127.0.0.1:{port}/cars/2/dampers")  # the same cookie: any worker knows it
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Nothing on the slip")).to_be_visible()
+        up = page.get_by_role("button", name="Compression, left rear, up")
+        expect(up).to_be_enabled()  # the station is there before its server is not
         app.kill()
         app.wait()
-        page.get_by_role("button", name="Compression, left rear, up").click()
+        up.click()
         expect(panel.get_by_text("Cabrio does not answer")).to_be_visible()
         expect(panel.get_by_text("Compression, both rear")).to_be_visible()
         self.start(port)

@@ -117,7 +117,7 @@ class Stations(OwnCarTestCase):
         expect(live.get_by_role("status")).to_have_text("Moving …")
         expect(live.get_by_role("button", name="Take these")).to_be_disabled()
         live.get_by_role("button", name="Rolled and bounced").click()
-        expect(live.get_by_role("status")).to_have_text("Still.", timeout=20_000)
+        expect(live.get_by_role("status")).to_have_text("Still.")
         live.get_by_role("button", name="Take these").click()
         typed = float(page.get_by_label("Pad, LF").input_value())
         standing = self.bench(page)["figures"]["pad_mass"]["values"][0]

@@ -107,7 +107,7 @@ class BrowserTestCase(DatabaseTestCase):
         context.add_init_script(f"localStorage.setItem('theme', '{theme}')")
         page = context.new_page()
         page.set_default_timeout(60_000)
-        expect.set_options(timeout=30_000)
+        expect.set_options(timeout=60_000)
         self.watch_writes(page)
         page.on("pageerror", lambda error: self.fail(f"the page broke: {error}"))
         sign_in(page, self.address, who)

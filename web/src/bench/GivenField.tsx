@@ -2,13 +2,15 @@
  * A fact of the car, or a target, typed in any unit and saved when left. A fact that somebody gave
  * before asks one thing: was it measured better, or altered on the car?
  */
-import { useEffect, useId, useState } from 'react';
-import { api, type NumberName } from '../lib/client';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useId, useRef, useState } from 'react';
+import { api, Problem, type NumberName } from '../lib/client';
 import { showPrecise, showValue } from '../lib/format';
 import { useMay } from '../lib/me';
+import { benchQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { KindMark } from '../ui/marks';
-import { useBench, useSaved } from './bench';
+import { useBench, useSaved, type BenchData } from './bench';
 import { useSlip } from './slip';
 
 interface Props {
@@ -49,41 +51,52 @@ export function GivenField({ name, places, label }: Props) {
   }, [asking, typed, waiting]);
   const [was, setWas] = useState<string | null>(null);
   // what stood there when the typing began: somebody may change it before it is sent
-  const [seen, setSeen] = useState<(number | string | null)[] | null>(null);
+  const seen = useRef<(number | string | null)[] | null>(null);
+  const queries = useQueryClient();
+  const now = () =>
+    queries.getQueryData<BenchData>(benchQuery(bench.id).queryKey)?.given[name]?.values ??
+    all.map(() => null);
   const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
-  const send = (cell: string, confirmed: boolean) => {
-    const before = text;
-    const next: (string | number | null)[] = all.map((place, i) =>
-      places.includes(place) ? cell : (values[i] ?? null),
-    );
-    save.mutate(
-      {
+  // one write after another: the second of two typed in a row stands on what the first one wrote
+  const writes = useRef(Promise.resolve());
+  const underWay = useRef<string | null>(null);
+  const write = async (cell: string, confirmed: boolean, before: string) => {
+    const stood = seen.current ?? now();
+    const next = all.map((place, i) => (places.includes(place) ? cell : (stood[i] ?? null)));
+    try {
+      await save.mutateAsync({
         params: { path: { car_id: bench.id } },
-        body: { values: { [name]: next }, confirmed, seen: { [name]: seen ?? values } },
-      },
-      {
-        onError: (refused) => {
-          if (refused.code !== 'conflict') return;
-          setSeen(null);
-          void refresh();
-        },
-        onSuccess: () => {
-          leave();
-          setWas(cell === before || before.includes('|') ? null : before);
-        },
-      },
-    );
+        body: { values: { [name]: next }, confirmed, seen: { [name]: stood } },
+      });
+    } catch (refused) {
+      if (refused instanceof Problem && refused.code === 'conflict') {
+        seen.current = null;
+        await refresh();
+      }
+      return;
+    } finally {
+      underWay.current = null;
+    }
+    seen.current = null;
+    setAsking(false);
+    setTyped((typing) => (typing === cell ? null : typing)); // what was typed since then stays
+    setWas(cell === before || before.includes('|') ? null : before);
+  };
+  const send = (cell: string, confirmed: boolean) => {
+    underWay.current = cell;
+    writes.current = writes.current.then(() => write(cell, confirmed, text));
   };
   const problem = save.error;
   const sentence = problem ? (problem.errors[0]?.detail ?? problem.detail) : null;
   const known = entry.is_fact && text !== '' && !guessed;
   const leave = () => {
     setTyped(null);
-    setSeen(null);
+    seen.current = null;
     setAsking(false);
     save.reset();
   };
   const commit = () => {
+    if (typed !== null && typed === underWay.current) return; // Enter, then the field is left
     // the same again is no change, but of a typical value it is a measurement
     if (typed === null || (typed === text && !guessed)) leave();
     else if (known && typed.trim()) setAsking(true);
@@ -117,7 +130,7 @@ export function GivenField({ name, places, label }: Props) {
           aria-invalid={sentence !== null}
           aria-describedby={`${id}-said`}
           onChange={(event) => {
-            if (typed === null) setSeen(values);
+            if (typed === null) seen.current = values;
             setTyped(event.target.value);
             setAsking(false);
             save.reset();

@@ -20,10 +20,12 @@ import { benchQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { useBench, type BenchData } from './bench';
 import {
+  mergeWishes,
   slipReducer,
   startOf,
   wishOf,
   type Change,
+  type Merged,
   type SlipAction,
   type SlipState,
   type Wish,
@@ -36,6 +38,10 @@ export interface Slip {
   wish: Wish;
   busy: boolean;
   error: string | null;
+  /** What another window of the same person put elsewhere meanwhile, with what was wanted here. */
+  clash: Pick<Merged, 'clashes' | 'words'> | null;
+  /** Leave it as the other window wants it. */
+  leaveClash: () => void;
   /** Put changes on the slip; a change back to what is booked takes its line off. */
   change: (changes: Change[]) => void;
   remove: (lines: { name: NumberName; place: string }[]) => void;
@@ -71,6 +77,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const [state, setState] = useState<SlipState>(() => startOf(bench.slip));
   const [error, setError] = useState<string | null>(null);
+  const [clash, setClash] = useState<Slip['clash']>(null);
   const [busy, setBusy] = useState(false);
   const latest = useRef(state);
   const view = useRef(bench.slip);
@@ -104,17 +111,34 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       void queries.cancelQueries({ queryKey: key });
       return underWay;
     };
+    // another window wrote meanwhile: each row is as the one that touched it wants it
+    const together = async () => {
+      await queries.invalidateQueries({ queryKey: key });
+      const theirs = queries.getQueryData<BenchData>(key)?.slip;
+      if (!theirs) return;
+      const merged = mergeWishes(wishOf(view.current), latest.current.wish, wishOf(theirs));
+      view.current = theirs;
+      show({ type: 'adopt', wish: merged.wish });
+      dirty.current = JSON.stringify(merged.wish) !== JSON.stringify(wishOf(theirs));
+      if (merged.clashes.length + merged.words.length > 0) setClash(merged);
+    };
     let answer: Schemas['SlipView'] | null = view.current;
     try {
       let held = hold();
-      while (dirty.current) {
-        dirty.current = false;
-        answer = await ask(
+      const put = () =>
+        ask(
           client.PUT('/api/cars/{car_id}/slip', {
             params: { path: { car_id: bench.id } },
             body: { version: view.current.version, ...latest.current.wish },
           }),
         );
+      while (dirty.current) {
+        dirty.current = false;
+        answer = await put().catch(async (problem: unknown) => {
+          if (!(problem instanceof Problem) || problem.status !== 409) throw problem;
+          await together();
+          return view.current;
+        });
         view.current = answer;
         setError(null);
         held = hold() || held;
@@ -126,13 +150,7 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       answer = null;
       dirty.current = false;
       setError(problem instanceof Problem ? problem.detail : String(problem));
-      if (problem instanceof Problem && problem.status === 409) {
-        await queries.invalidateQueries({ queryKey: key });
-        // theirs is taken over, with whatever was pressed while it was on its way: never half of each
-        dirty.current = false;
-        view.current = queries.getQueryData<BenchData>(key)?.slip ?? view.current;
-        show({ type: 'adopt', wish: wishOf(view.current) });
-      } else if (problem instanceof Problem && [0, 503].includes(problem.status)) {
+      if (problem instanceof Problem && [0, 503].includes(problem.status)) {
         dirty.current = true; // kept, and written as soon as the server is back
         setTimeout(() => retry.current(), 3_000);
       } else if (problem instanceof Problem) {
@@ -192,6 +210,8 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       wish: state.wish,
       busy,
       error,
+      clash,
+      leaveClash: () => setClash(null),
       change: (changes) =>
         want({
           type: 'change',
@@ -223,9 +243,10 @@ export function SlipProvider({ children }: { children: ReactNode }) {
       reset: () => {
         show({ type: 'forget' });
         setError(null);
+        setClash(null);
       },
     }),
-    [bench, dictionary, state, busy, error, want, show],
+    [bench, dictionary, state, busy, error, clash, want, show],
   );
   return <Context value={value}>{children}</Context>;
 }

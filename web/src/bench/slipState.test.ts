@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { changesOf, slipReducer, type Change, type SlipAction, type SlipState } from './slipState';
+import {
+  changesOf,
+  mergeWishes,
+  slipReducer,
+  type Change,
+  type SlipAction,
+  type SlipState,
+} from './slipState';
 
 const EMPTY: SlipState = {
   wish: { changes: [], jobs: [], why: '', expectation: '', session_id: null },
@@ -54,6 +61,41 @@ describe('the slip in hand', () => {
     const state = run(put(hole('front', 3)), { type: 'adopt', wish });
     expect(state.wish).toBe(wish);
     expect(state.past).toHaveLength(1);
+  });
+});
+
+describe('a slip that two windows wrote', () => {
+  const wish = (changes: Change[], more: Partial<SlipState['wish']> = {}) => ({
+    ...EMPTY.wish,
+    changes,
+    ...more,
+  });
+  const base = wish([hole('front', 3)], { jobs: ['drop_link'], why: 'Pushes.' });
+  it('has the rows that either touched', () => {
+    const ours = { ...base, changes: [hole('front', 3), hole('rear', 4)] };
+    const theirs = wish([], { jobs: ['drop_link', 'bleed'], why: 'Pushes on exit.' });
+    const merged = mergeWishes(base, ours, theirs);
+    expect(merged.wish).toMatchObject({
+      changes: [hole('rear', 4)],
+      jobs: ['drop_link', 'bleed'],
+      why: 'Pushes on exit.',
+    });
+    expect(merged.clashes).toEqual([]);
+  });
+  it('keeps what was wanted here where both put a row elsewhere', () => {
+    const merged = mergeWishes(base, wish([hole('front', 5)]), wish([hole('front', 4)]));
+    expect(merged.wish).toMatchObject({ changes: [hole('front', 4)], jobs: [] });
+    expect(merged.clashes).toEqual([{ theirs: hole('front', 4), ours: hole('front', 5) }]);
+  });
+  it('tells where a row was taken off there and moved here', () => {
+    const merged = mergeWishes(base, wish([hole('front', 5)]), wish([]));
+    expect(merged.wish.changes).toEqual([]);
+    expect(merged.clashes).toEqual([{ theirs: null, ours: hole('front', 5) }]);
+  });
+  it('lets words typed here stand, and tells the others', () => {
+    const merged = mergeWishes(base, { ...base, why: 'Loose.' }, { ...base, why: 'Tight.' });
+    expect(merged.wish.why).toBe('Loose.');
+    expect(merged.words).toEqual([{ field: 'why', theirs: 'Tight.' }]);
   });
 });
 

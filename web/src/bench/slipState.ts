@@ -62,6 +62,60 @@ export function startOf(view: Schemas['SlipView']): SlipState {
 const same = (a: { name: string; place: string }, b: { name: string; place: string }) =>
   a.name === b.name && a.place === b.place;
 
+/** What two windows did to one slip, row by row. */
+export interface Merged {
+  wish: Wish;
+  /** Rows that both put elsewhere: theirs stands on the slip, ours is kept here. */
+  clashes: { theirs: Change | null; ours: Change }[];
+  /** Words that both wrote: ours stands; theirs is told. */
+  words: { field: 'why' | 'expectation'; theirs: string }[];
+}
+
+/**
+ * Ours put onto what another window wrote meanwhile: `base` is the slip both began with. A row that
+ * only one of them touched is as that one wants it.
+ */
+export function mergeWishes(base: Wish, ours: Wish, theirs: Wish): Merged {
+  const at = (wish: Wish, row: { name: string; place: string }) =>
+    wish.changes.find((one) => same(one, row));
+  const clashes: Merged['clashes'] = [];
+  const changes: Change[] = [];
+  const rows = [...theirs.changes, ...ours.changes, ...base.changes];
+  rows.forEach((row, i) => {
+    if (rows.findIndex((one) => same(one, row)) !== i) return;
+    const [before, mine, other] = [at(base, row)?.new, at(ours, row)?.new, at(theirs, row)?.new];
+    const kept = mine === before ? at(theirs, row) : at(ours, row);
+    if (mine === before || other === before || mine === other) {
+      if (kept) changes.push(kept);
+      return;
+    }
+    const [stands, wanted] = [at(theirs, row), at(ours, row)];
+    if (stands) changes.push(stands);
+    if (wanted) clashes.push({ theirs: stands ?? null, ours: wanted });
+  });
+  const jobs = new Set(theirs.jobs);
+  for (const one of ours.jobs) if (!base.jobs.includes(one)) jobs.add(one);
+  for (const one of base.jobs) if (!ours.jobs.includes(one)) jobs.delete(one);
+  const words: Merged['words'] = [];
+  const said = (field: 'why' | 'expectation') => {
+    if (ours[field] === base[field]) return theirs[field];
+    if (theirs[field] !== base[field] && theirs[field] !== ours[field])
+      words.push({ field, theirs: theirs[field] });
+    return ours[field];
+  };
+  return {
+    wish: {
+      changes,
+      jobs: [...jobs],
+      why: said('why'),
+      expectation: said('expectation'),
+      session_id: ours.session_id === base.session_id ? theirs.session_id : ours.session_id,
+    },
+    clashes,
+    words,
+  };
+}
+
 /** The next state. A change back to what is booked takes its line off. */
 export function slipReducer(state: SlipState, action: SlipAction): SlipState {
   const { changes, jobs } = state.wish;

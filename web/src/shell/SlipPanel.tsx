@@ -1,6 +1,6 @@
 /** The change slip: its lines, their effect, what to recheck, why; book, park, undo. */
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState, useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
@@ -57,6 +57,7 @@ export function SlipPanel() {
         {view.behind && <BehindNotice behind={view.behind} reapply={act.reapply} />}
         {view.merged && <BehindNotice behind={view.merged} />}
         {slip.error && <Notice tone="draft">{slip.error}</Notice>}
+        <OtherWindow />
         {act.error && <Notice tone="draft">{act.error.message}</Notice>}
         {act.booked !== null && empty && (
           <Notice tone="plain">
@@ -178,6 +179,51 @@ function useSlipActs() {
   };
 }
 
+/** What was wanted here where another window of the same person put it elsewhere meanwhile. */
+function OtherWindow() {
+  const { clash, leaveClash, change } = useSlip();
+  if (!clash) return null;
+  return (
+    <Notice tone="draft">
+      Your other window changed this slip meanwhile.
+      {clash.clashes.map(({ ours, theirs }) => (
+        <Clash key={ours.name + ours.place} ours={ours} theirs={theirs} />
+      ))}
+      {clash.words.map((one) => (
+        <span key={one.field} className="d-block">
+          It wrote “{one.theirs}”; what you typed here stands.
+        </span>
+      ))}
+      {clash.clashes.length > 0 && (
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            change(clash.clashes.map((one) => one.ours));
+            leaveClash();
+          }}
+        >
+          Put mine on
+        </button>
+      )}
+      <button type="button" className="quiet" onClick={leaveClash}>
+        Leave it so
+      </button>
+    </Notice>
+  );
+}
+
+function Clash({ ours, theirs }: { ours: Change; theirs: Change | null }) {
+  const way = useWay(ours.name, ours.place);
+  const entry = useDictionary().entry(ours.name);
+  return (
+    <span className="d-block">
+      {whereWords(entry.label, [ours.place])}: {theirs ? way.show(theirs.new) : 'taken off'} there,{' '}
+      {way.show(ours.new)} here {way.unit}.
+    </span>
+  );
+}
+
 /** Lines that say the same at several places are one row: "Spring, both rear". */
 function grouped(changes: Change[], booked: (change: Change) => unknown) {
   const rows = new Map<string, Change[]>();
@@ -280,33 +326,45 @@ function placesInOrder(row: { place: string }[]): string[] {
   return row.map((one) => one.place).sort((a, b) => ORDER.indexOf(a) - ORDER.indexOf(b));
 }
 
+/** Words of the slip; what is typed stays, whatever another window writes meanwhile, which is told. */
+function SlipWords(props: { field: 'why' | 'expectation'; label: string; placeholder: string }) {
+  const { field, label, placeholder } = props;
+  const slip = useSlip();
+  const stands = slip.wish[field];
+  const [typed, setTyped] = useState<{ text: string; began: string } | null>(null);
+  const id = `slip-${field}`;
+  return (
+    <>
+      <label htmlFor={id}>{label}</label>
+      <textarea
+        id={id}
+        rows={2}
+        value={typed?.text ?? stands}
+        placeholder={placeholder}
+        onChange={(event) => setTyped({ text: event.target.value, began: typed?.began ?? stands })}
+        onBlur={() => {
+          if (typed && typed.text !== stands) slip.words({ [field]: typed.text });
+          setTyped(null);
+        }}
+      />
+      {typed && typed.began !== stands && (
+        <small>Your other window wrote “{stands}” meanwhile.</small>
+      )}
+    </>
+  );
+}
+
 function WhyAndWhat() {
   const slip = useSlip();
   const { bench } = useBench();
   const sessions = useQuery(sessionNamesQuery(bench.id)).data?.sessions ?? [];
-  const [why, setWhy] = useState(slip.wish.why);
-  const [expectation, setExpectation] = useState(slip.wish.expectation);
-  useEffect(() => setWhy(slip.wish.why), [slip.wish.why]);
-  useEffect(() => setExpectation(slip.wish.expectation), [slip.wish.expectation]);
   return (
     <section className="why">
-      <label htmlFor="slip-why">Why</label>
-      <textarea
-        id="slip-why"
-        rows={2}
-        value={why}
-        placeholder="What the driver or the car said."
-        onChange={(event) => setWhy(event.target.value)}
-        onBlur={() => why !== slip.wish.why && slip.words({ why })}
-      />
-      <label htmlFor="slip-expect">What we expect</label>
-      <textarea
-        id="slip-expect"
-        rows={2}
-        value={expectation}
+      <SlipWords field="why" label="Why" placeholder="What the driver or the car said." />
+      <SlipWords
+        field="expectation"
+        label="What we expect"
         placeholder="What should change, and by how much?"
-        onChange={(event) => setExpectation(event.target.value)}
-        onBlur={() => expectation !== slip.wish.expectation && slip.words({ expectation })}
       />
       <label htmlFor="slip-session">For session</label>
       <select
