@@ -102,34 +102,22 @@ def serve(port: int, host: str) -> None:
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
     from cabrio.api.live import KEY, STREAMS, Live
-    from cabrio.demo import load_if_empty
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
     from cabrio.serving import Server, run
-    from cabrio.storage.database import Watch, check_encoding, check_schema, grant, open_engine
-    from cabrio.storage.database import migrate as bring_up
+    from cabrio.storage.database import Watch, open_engine
 
     logging.basicConfig(level=logging.WARNING)
     plain_errors()
     log_to(os.environ.get("CABRIO_ACCESS_LOG", ""))
     demo = bool(os.environ.get("CABRIO_DEMO"))
-    # the owner of the database is used to make ready, and forgotten before anyone is served
-    owner = _database(OWNER if OWNER in os.environ else "CABRIO_DATABASE")
-    os.environ.pop(OWNER, None)
-    making = open_engine(owner)
-    check_encoding(making)
-    try:
-        check_schema(making)
-    except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
-        bring_up(owner)
-        check_schema(making)
-    if demo:
-        load_if_empty(making)
-    making.dispose()
+    make_ready(demo)
+    if OWNER in os.environ:
+        # whoever is served by a process can never read the owner's password there: it starts anew without
+        rest = {name: value for name, value in os.environ.items() if name != OWNER}
+        os.execve(sys.executable, sys.orig_argv, rest)
     engine = open_engine(_database(), pooled=bool(os.environ.get("CABRIO_POOLED")))
     Watch(engine)
-    if owner != _database() and engine.url.username:
-        grant(owner, engine.url.username)
     secret = os.environ.get("CABRIO_SECRET", "").strip()
     if len(secret) < SHORTEST_SECRET:
         raise click.ClickException(
@@ -153,6 +141,28 @@ def serve(port: int, host: str) -> None:
     signal.signal(signal.SIGTERM, lambda *_: stop.set())
     run(Server(app, host, port, LARGEST, STREAMS), stop, live.close)
     engine.dispose()
+
+
+def make_ready(demo: bool) -> None:
+    """Bring the database to this program's schema as its owner, and let the app's role do what the app does."""
+    from cabrio.demo import load_if_empty
+    from cabrio.storage.database import check_encoding, check_schema, grant, open_engine
+    from cabrio.storage.database import migrate as bring_up
+
+    owner = _database(OWNER if OWNER in os.environ else "CABRIO_DATABASE")
+    making = open_engine(owner)
+    check_encoding(making)
+    try:
+        check_schema(making)
+    except UnknownSchema:  # new or older: a newer one than ours is refused by the second look
+        bring_up(owner)
+        check_schema(making)
+    if demo:
+        load_if_empty(making)
+    making.dispose()
+    role = make_url(_database()).username
+    if owner != _database() and role:
+        grant(owner, role)
 
 
 @main.command()

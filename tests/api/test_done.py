@@ -124,6 +124,8 @@ class Unedited(ApiTestCase):
             "DROP TRIGGER car_is_audited ON car",
             "CREATE TABLE mine (id int)",
             "CREATE ROLE another",
+            "SELECT audit_add('changed', 'car', 1, 1, NULL, NULL)",
+            "SELECT audit_note('erased', 'person', 1, NULL, '{\"entries\": {}}')",
         ):
             with (
                 self.subTest(statement),
@@ -131,6 +133,16 @@ class Unedited(ApiTestCase):
                 self.app_engine.begin() as db,
             ):
                 db.execute(text(statement))
+
+    def test_nothing_is_written_in_the_name_of_who_is_not_signed_in(self) -> None:
+        said = '{"name": "Mara Vance", "person": 3, "sign_in": 1, "team": 1, "key": "made up"}'
+        with self.app_engine.begin() as db:
+            db.execute(text("SELECT set_config('cabrio.who', :said, true)"), {"said": said})
+            db.execute(text("UPDATE session SET name = name || '.' WHERE id = 1"))
+        one = audit_of(self.engine)
+        self.assertEqual((one["who"], one["what"]), ("nobody signed in", "session"))
+        self.assertNotIn("person", one)
+        self.assertNotIn("sign_in", one)
 
     def test_who_says_falsely_that_a_car_comes_in_is_kept_all_the_same(self) -> None:
         tell = "SELECT set_config('cabrio.import', CAST(:car AS text), true)"

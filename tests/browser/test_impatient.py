@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+from pathlib import Path
 from typing import Any
 
 from launcher.postgres import free_port
@@ -13,6 +14,7 @@ from playwright.sync_api import APIResponse, Page, Route, expect
 
 from tests.support.browser import SECRET, BrowserTestCase
 from tests.support.client import WEB
+from tests.support.database import as_app
 
 
 class Impatient(BrowserTestCase):
@@ -260,7 +262,8 @@ class Impatient(BrowserTestCase):
     def start(self, port: int) -> subprocess.Popen[bytes]:
         """The app as a process of its own, up and answering."""
         env = os.environ | {
-            "CABRIO_DATABASE": self.url,
+            "CABRIO_DATABASE": as_app(self.url),
+            "CABRIO_DATABASE_OWNER": self.url,
             "CABRIO_SECRET": SECRET,
             "CABRIO_DEMO": "1",
             "CABRIO_WEB": str(WEB),
@@ -270,6 +273,10 @@ class Impatient(BrowserTestCase):
         self.addCleanup(app.process.wait)
         self.addCleanup(app.process.kill)
         app.wait_until_it_answers()
+        # what made the database ready is not to be read in the process that serves
+        kept = Path(f"/proc/{app.process.pid}/environ").read_bytes()
+        self.assertNotIn(b"CABRIO_DATABASE_OWNER", kept)
+        self.assertIn(b"CABRIO_DATABASE", kept)
         return app.process
 
     def test_the_driver_speaks_from_a_phone(self) -> None:

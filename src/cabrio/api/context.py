@@ -61,13 +61,10 @@ def transaction() -> Iterator[Session]:
 
 def tell_who(db: Session) -> None:
     """Say in this transaction who writes, for the record of what was done."""
-    who = current_user.person if current_user.is_authenticated else None
     audit.tell_who(
         db,
-        who.name if who else "nobody signed in",
-        person=who.id if who else None,
-        team=who.team_id if who else None,
-        sign_in=this_sign_in() if who else None,
+        "nobody signed in",
+        key=current_user.key if current_user.is_authenticated else "",
         request=f"{request.method} {request.path}"[:MOST_OF_A_PATH],
     )
 

@@ -21,13 +21,13 @@ def tell_who(
     db: Session,
     name: str,
     *,
-    person: int | None = None,
     team: int | None = None,
-    sign_in: int | None = None,
+    key: str = "",
     request: str = "",
 ) -> None:
-    """Say who writes, to the end of this transaction."""
-    said = {"name": name, "person": person, "team": team, "sign_in": sign_in, "request": request}
+    """Say who writes, to the end of this transaction. With the key of a sign-in it is that sign-in's person;
+    without, only the database's owner is taken at its word (migration 0021)."""
+    said = {"name": name, "team": team, "key": key, "request": request}
     db.execute(
         text("SELECT set_config('cabrio.who', :said, true)"),
         {"said": json.dumps({key: value for key, value in said.items() if value})},
@@ -51,7 +51,7 @@ def note(
 ) -> None:
     """Write down what is no write of a row: an export, a try to sign in."""
     db.execute(
-        text("SELECT audit_add(:did, :what, :row, :car, NULL, CAST(:about AS jsonb))"),
+        text("SELECT audit_note(:did, :what, :row, :car, CAST(:about AS jsonb))"),
         {"did": did, "what": what, "row": row, "car": car, "about": json.dumps(about or {})},
     )
 
