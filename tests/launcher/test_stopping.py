@@ -1,5 +1,6 @@
-"""Told to stop, the server finishes what is at work and lets nobody new in."""
+"""The server by itself: told to stop it finishes what is at work; a body has one length."""
 
+import socket
 import threading
 import time
 import unittest
@@ -53,3 +54,45 @@ class Stopping(unittest.TestCase):
         self.stop.set()
         self.serving.join(5)
         self.assertFalse(self.serving.is_alive())
+
+
+class Lengths(unittest.TestCase):
+    """A request that tells its length in two ways is refused, or read by the way that the standard puts first."""
+
+    def setUp(self) -> None:
+        self.bodies: list[bytes] = []
+        self.port = free_port()
+        made = Server(self.keep, "127.0.0.1", self.port, 1000)
+        stop = threading.Event()
+        threading.Thread(target=run, args=(made, stop), daemon=True).start()
+        self.addCleanup(stop.set)
+
+    def keep(self, environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
+        self.bodies.append(environ["wsgi.input"].read())
+        start_response("200 OK", [("Content-Length", "0")])
+        return []
+
+    def sent(self, headers: bytes, body: bytes) -> bytes:
+        with socket.create_connection(("127.0.0.1", self.port), timeout=30) as one:
+            head = b"POST / HTTP/1.1\r\nHost: x\r\nConnection: close\r\n"
+            one.sendall(head + headers + b"\r\n" + body)
+            told = b""
+            while part := one.recv(4096):
+                told += part
+            return told.split(b"\r\n")[0]
+
+    def test_two_lengths_and_unknown_ways_are_refused(self) -> None:
+        for headers in (
+            b"Content-Length: 4\r\nContent-Length: 5\r\n",
+            b"Content-Length: +4\r\n",
+            b"Transfer-Encoding: xchunked\r\nContent-Length: 4\r\n",
+            b"Transfer-Encoding: chunked\r\nTransfer-Encoding: identity\r\n",
+        ):
+            with self.subTest(headers):
+                self.assertRegex(self.sent(headers, b"abcd"), b" (400|501) ")
+        self.assertEqual(self.bodies, [])
+
+    def test_chunks_count_where_a_length_is_told_besides(self) -> None:
+        both = b"Content-Length: 4\r\nTransfer-Encoding: chunked\r\n"
+        self.assertIn(b" 200 ", self.sent(both, b"2\r\nab\r\n0\r\n\r\n"))
+        self.assertEqual(self.bodies, [b"ab"])

@@ -169,6 +169,7 @@ def proxy() -> None:
         ground.begin(proxies=1)
         with nginx(ground.port) as port, ExitStack() as held:
             _each_for_himself(port)
+            _one_body_one_length(port)
             _nobody_holds_up(port, held)
     finally:
         ground.end()
@@ -204,6 +205,23 @@ def _own_address() -> str | None:
             return None
         found: str = probe.getsockname()[0]
     return None if found.startswith("127.") else found
+
+
+def _one_body_one_length(port: int) -> None:
+    """A request that tells its length in two ways may hide another one: none gets through the proxy."""
+    one = Caller(port, HOME).wire()
+    with one:
+        one.sendall(
+            b"POST /api/session HTTP/1.1\r\nHost: cabrio.example\r\nContent-Length: 50\r\n"
+            b"Transfer-Encoding: chunked\r\n\r\n0\r\n\r\n"
+            b"GET /api/health HTTP/1.1\r\nHost: cabrio.example\r\n\r\n"
+        )
+        one.settimeout(20)
+        told = b""
+        while part := one.recv(4096):
+            told += part
+    refused = told.startswith(b"HTTP/1.1 400") and told.count(b"HTTP/1.1") == 1
+    report("a request of two lengths let through", int(not refused), 0, "", "")
 
 
 def _nobody_holds_up(port: int, held: ExitStack) -> None:
