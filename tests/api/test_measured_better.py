@@ -85,3 +85,78 @@ class MeasuredBetter(ApiTestCase):
         ines.draft(("spring", "LF", None), ("perch_turns", "LF", 2.0), car=car)
         ines.book(car)
         self.assertEqual(ines.bench(car)["better"], [])
+
+    def test_ratio_rates_and_unsprung_mass_of_one_wheel_each(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        at = f"/api/cars/{car}"
+        ines.ok("POST", f"{at}/parts", SPRING)
+        ines.draft(("spring", "LF", "A"), ("spring", "RF", "A"), car=car)
+        ines.book(car)
+        for kind, told in READ.items():
+            settles = {name: [[text, "", "", ""]] for name, text in told.items()}
+            held = {"pressures_set": True, "pads_zeroed": True}
+            body = {"kind": kind, "settles": settles, "conditions": held}
+            ines.ok("POST", f"{at}/readings", body)
+        offers = {one["fact"]: one for one in ines.bench(car)["better"]}
+        # by hand: 24/30; (1500 − 300)/24 mm; 9.80665·80 kg/3.5 mm; the pad itself
+        by_hand = {
+            "motion_ratio": (0.8, 0.0250),
+            "spring_rate": (50e3, 1080.0),
+            "tyre_rate": (224.15e3, 27.2e3),
+            "unsprung_mass": (36.5, 0.5),
+        }
+        self.assertEqual(set(offers), set(by_hand))
+        for fact, (value, within) in by_hand.items():
+            with self.subTest(fact):
+                offer = offers[fact]
+                self.assertEqual(offer["lacks"], [])
+                self.assertAlmostEqual(offer["values"][0] / value, 1.0, 4)
+                self.assertEqual(offer["values"][1:], [None] * 3)
+                self.assertAlmostEqual(offer["within"][0] / within, 1.0, delta=0.02)
+        # taken: at the wheel that was read, and at no other
+        before = ines.bench(car)["given"]["tyre_rate"]
+        taken = [offers["tyre_rate"]["values"][0], *before["values"][1:]]
+        ines.ok("PATCH", f"{at}/given", {"values": {"tyre_rate": taken}, "confirmed": True})
+        after = ines.bench(car)["given"]["tyre_rate"]
+        self.assertEqual(after["estimated"], [False, True, True, True])
+        # a spring whose part says so is told nothing better; another spring has not been rated
+        values = SPRING["values"] | {"rate": "50 N/mm"}
+        ines.ok("POST", f"{at}/parts", SPRING | {"values": values, "instead_of": "A"})
+        self.assertNotIn("spring_rate", {one["fact"] for one in ines.bench(car)["better"]})
+
+    def test_a_spring_that_carried_less_when_shorter_is_refused(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        told = READ["spring_rated"] | {"spring_load_second": "200 N"}
+        settles = {name: [[text, "", "", ""]] for name, text in told.items()}
+        body = {"kind": "spring_rated", "settles": settles, "conditions": {}}
+        ines.ok("POST", f"/api/cars/{car}/readings", body)
+        bench = ines.bench(car)
+        refused = bench["figures"]["spring_rate_read"]["refused"]
+        self.assertEqual(refused, "LF: the shorter spring must carry more.")
+        self.assertEqual(bench["better"], [])
+
+
+SPRING = {
+    "kind": "spring",
+    "code": "A",
+    "note": "",
+    "values": {"rate": "52 N/mm", "free_length": "200 mm", "solid_length": "80 mm"},
+}
+READ = {
+    "wheel_lift": {"wheel_raised": "30 mm", "spring_shortened": "24 mm"},
+    "spring_rated": {
+        "spring_load_first": "300 N",
+        "spring_length_first": "190 mm",
+        "spring_load_second": "1500 N",
+        "spring_length_second": "166 mm",
+    },
+    "tyre_deflection": {
+        "tyre_load_light": "250 kg",
+        "hub_height_light": "310 mm",
+        "tyre_load_heavy": "330 kg",
+        "hub_height_heavy": "306.5 mm",
+    },
+    "unsprung_weighed": {"wheel_alone": "36.5 kg"},
+}

@@ -49,6 +49,11 @@ OF_READINGS = {
     "tread_middle",
     "rear_lift",
     "lock_outer",
+    "wheel_raised",
+    "spring_shortened",
+    "spring_load_first",
+    "tyre_load_light",
+    "wheel_alone",
 }
 OF_SETTINGS = {"toe", "camber", "link_preload", "front_limiter"}
 """No typical value stands in for what only this car can tell, nor for what nobody set."""

@@ -314,6 +314,13 @@ def everything(k: dict[str, Any]) -> dict[str, Any]:
         "rake": high[1] - high[0],
         "height_split": ride[0::2] - ride[1::2],
         "droop_read": k["lifted_height"] - ride,
+        "motion_ratio_read": k["spring_shortened"] / k["wheel_raised"],
+        "spring_rate_read": (k["spring_load_second"] - k["spring_load_first"])
+        / (k["spring_length_first"] - k["spring_length_second"]),
+        "tyre_rate_read": (k["tyre_load_heavy"] - k["tyre_load_light"])
+        * 9.80665
+        / (k["hub_height_light"] - k["hub_height_heavy"]),
+        "unsprung_mass_read": k["wheel_alone"],
         "toe_distance": toe_mm,
         "total_toe": toe[0::2] + toe[1::2],
         "total_toe_distance": toe_mm[0::2] + toe_mm[1::2],

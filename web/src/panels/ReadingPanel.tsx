@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
 import { useBench, useSaved } from '../bench/bench';
 import { Limits } from '../bench/Limits';
 import { useUnderstood } from '../bench/understood';
@@ -160,7 +161,10 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
           {better.lacks.length === 1 ? 'is' : 'are'} only estimated.
         </span>
       )}
-      {may && better.lacks.length === 0 && (
+      {may && better.lacks.length === 0 && entry.kind === 'set' && (
+        <Link to={`/cars/${bench.id}/parts`}>Correct it in the inventory</Link>
+      )}
+      {may && better.lacks.length === 0 && entry.kind !== 'set' && (
         <Button
           variant="outline-dark"
           size="sm"

@@ -23,6 +23,7 @@ SUBJECTS = (
     "live_axle",
     "square",
     "heights",
+    "measured",
     "alignment",
     "tyres",
     "grip",

@@ -107,7 +107,9 @@ def work_in_part(
             if not any(need in worked.partial for need in entry.needs):
                 continue
             found = _in_part(entry, {**worked.values, **worked.partial})
-            if found is not None:
+            if isinstance(found, CoreError):
+                worked.refused[name] = found
+            elif found is not None:
                 worked.partial[name] = found
 
 
@@ -122,21 +124,25 @@ def _reached(names: frozenset[str]) -> tuple[str, ...]:
     )
 
 
-def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | None:
-    """The figure with NaN at the places that hang on one not known; None where all do, or it refuses."""
+def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | CoreError | None:
+    """The figure with NaN at the places that hang on one not known; None where all do. Where it refuses
+    whatever the unknown places may be, it is a known one that it refuses: then the refusal."""
     if not entry.is_met(known):
         return None
     inputs = [known.get(need) for need in entry.needs]
+    told, refusal, tried = None, None, 0
     try:
         told = np.array(entry.function(*inputs), dtype=np.float64)
-    except CoreError:
-        return None
-    tried = 0
+    except CoreError as problem:
+        refusal = problem
     for fill in FILLS:
         with suppress(CoreError):  # a place cannot be like that: another fill is as good
             filled = entry.function(*(_filled(one, fill) for one in inputs))
-            told[~(np.isclose(told, filled, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
             tried += 1
+            if told is not None:
+                told[~(np.isclose(told, filled, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
+    if told is None:
+        return None if tried else refusal
     return None if tried < 2 or told.shape == () or np.isnan(told).all() else told
 
 

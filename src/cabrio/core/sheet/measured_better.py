@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..catalog.quantities import Array, Kind
 from ..catalog.units import show
 from ..errors import CoreError
 from ..graph.evaluate import answer
@@ -23,8 +23,12 @@ from .build import Sheet
 FACTS = (
     ("cg_height", "tilted_cg_height", "cg_tilt"),
     ("droop_travel", "droop_read", "droop"),
+    ("motion_ratio", "motion_ratio_read", "wheel_lift"),
+    ("spring_rate", "spring_rate_read", "spring_rated"),
+    ("tyre_rate", "tyre_rate_read", "tyre_deflection"),
+    ("unsprung_mass", "unsprung_mass_read", "unsprung_weighed"),
 )
-"""A fact, the figure that tells it, and the reading that figure rests on."""
+"""A fact, or what a fitted part says, the figure that tells it, and the reading that figure rests on."""
 WITHIN = {
     "pad_mass": 0.5,
     "front_raised_mass": 0.7,
@@ -33,6 +37,17 @@ WITHIN = {
     "loaded_radius": 0.003,
     "ride_height": 0.0007,
     "lifted_height": 0.0007,
+    "wheel_raised": 0.0007,
+    "spring_shortened": 0.0005,
+    "spring_load_first": 10.0,
+    "spring_load_second": 10.0,
+    "spring_length_first": 0.0003,
+    "spring_length_second": 0.0003,
+    "tyre_load_light": 0.5,
+    "tyre_load_heavy": 0.5,
+    "hub_height_light": 0.0003,
+    "hub_height_heavy": 0.0003,
+    "wheel_alone": 0.5,
 }
 """The usual ± of what is read and given [SI], nine in ten: two pads together 0.7 kg."""
 
@@ -79,7 +94,11 @@ def _offered(sheet: Sheet) -> list[Better]:
 def _is_told(sheet: Sheet, fact: str, values: list[float | None]) -> bool:
     """Whether the fact is given like that already, and measured, as far as it is shown."""
     number, given = number_named(fact), sheet.car.given.get(fact)
-    if given is None or given.guessed:
+    if number.kind is Kind.SET:  # what the part in the inventory says
+        stands = sheet.by_place(fact)
+    else:
+        stands = list(given.values) if given is not None and not given.guessed else None
+    if stands is None:
         return False
     profile = sheet.car.profile
     return all(
@@ -88,7 +107,7 @@ def _is_told(sheet: Sheet, fact: str, values: list[float | None]) -> bool:
             told is not None
             and show(told, number.quantity, profile) == show(read, number.quantity, profile)
         )
-        for told, read in zip(given.values, values, strict=True)
+        for told, read in zip(stands, values, strict=True)
     )
 
 

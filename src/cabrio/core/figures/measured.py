@@ -1,0 +1,97 @@
+"""Facts of the car as a reading tells them: motion ratio, spring and tyre rate, unsprung mass."""
+
+from __future__ import annotations
+
+from ..catalog.quantities import Shape
+from ..constants import STANDARD_GRAVITY
+from ..graph.registry import Array, figure
+from .shapes import refuse
+
+TWO_POINTS = "Slope between two readings"
+
+
+@figure(
+    label="Motion ratio read",
+    quantity="ratio",
+    shape=Shape.CORNER,
+    formula="spring shortened / wheel raised",
+    source="The motion ratio's own meaning: spring travel over wheel travel",
+)
+def motion_ratio_read(wheel_raised: Array, spring_shortened: Array) -> Array:
+    """Spring travel over wheel travel [-], the mean over the way that the wheel was raised.
+
+    Wrong where the ratio rises in travel: raised only, it is that of half way up.
+    """
+    ratio: Array = spring_shortened / wheel_raised
+    return ratio
+
+
+@figure(
+    label="Spring rate read",
+    quantity="rate",
+    shape=Shape.CORNER,
+    formula="(F₂ − F₁) / (l₁ − l₂)",
+    source=TWO_POINTS,
+)
+def spring_rate_read(
+    spring_load_first: Array,
+    spring_load_second: Array,
+    spring_length_first: Array,
+    spring_length_second: Array,
+) -> Array:
+    """Rate of a spring between the two lengths it was loaded at [N/m].
+
+    Refused where it did not get shorter or took no more load. Wrong near solid and in the first tenth.
+    """
+    shorter = spring_length_first - spring_length_second
+    refuse(
+        shorter <= 0,
+        Shape.CORNER,
+        "spring_length_second",
+        "the second length must be the shorter one.",
+    )
+    more = spring_load_second - spring_load_first
+    refuse(more <= 0, Shape.CORNER, "spring_load_second", "the shorter spring must carry more.")
+    rate: Array = more / shorter
+    return rate
+
+
+@figure(
+    label="Tyre rate read",
+    quantity="rate",
+    shape=Shape.CORNER,
+    formula="g·(m₂ − m₁) / (h₁ − h₂)",
+    source=TWO_POINTS,
+)
+def tyre_rate_read(
+    tyre_load_light: Array,
+    tyre_load_heavy: Array,
+    hub_height_light: Array,
+    hub_height_heavy: Array,
+) -> Array:
+    """Vertical rate of a tyre between two loads on its pad [N/m].
+
+    Refused where the hub did not sink or the pad took no more. Wrong at another pressure, and of a tyre
+    that has stood: it creeps.
+    """
+    sunk = hub_height_light - hub_height_heavy
+    refuse(sunk <= 0, Shape.CORNER, "hub_height_heavy", "more load must bring the hub lower.")
+    more = tyre_load_heavy - tyre_load_light
+    refuse(more <= 0, Shape.CORNER, "tyre_load_heavy", "it must be the heavier of the two.")
+    rate: Array = STANDARD_GRAVITY * more / sunk
+    return rate
+
+
+@figure(
+    label="Unsprung mass read",
+    quantity="mass",
+    shape=Shape.CORNER,
+    formula="pad under the wheel alone",
+    source="A link between body and wheel rests half on each",
+)
+def unsprung_mass_read(wheel_alone: Array) -> Array:
+    """Mass of a corner that its spring does not carry [kg].
+
+    Wrong where a pivot drags, or where a spring or bar still holds the wheel.
+    """
+    return wheel_alone
