@@ -148,7 +148,7 @@ def carried(axle: LiveAxle, heave: Array, roll: Array, lift: Array | None = None
     misfit = here.conditions()[0]
     if np.abs(misfit).max(initial=0.0) > BINDS:
         raise Impossible(
-            f"The axle binds: a link would have to give {np.abs(misfit).max() * 1000:.1f} mm.",
+            "The axle binds on the way there: its links cannot all keep their lengths.",
             number="links",
         )
     return here

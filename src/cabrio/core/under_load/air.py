@@ -41,10 +41,22 @@ class AirMap:
 
     def covers(self, heights: Array) -> Mask:
         """Whether mean heights (…, 2) lie on the map."""
-        low = np.array([self.front_heights[0], self.rear_heights[0]])
-        high = np.array([self.front_heights[-1], self.rear_heights[-1]])
+        low, high = self._edges()
         found: Mask = np.all((heights >= low) & (heights <= high), axis=-1)
         return found
+
+    def lacks(self, heights: Array) -> str:
+        """In words, where a car of mean heights (2) [m] leaves the map."""
+        low, high = self._edges()
+        return " and ".join(
+            f"as {'low' if heights[i] < low[i] else 'high'} at the {end} as the car comes there"
+            for i, end in enumerate(("front", "rear"))
+            if not low[i] <= heights[i] <= high[i]
+        )
+
+    def _edges(self) -> tuple[Array, Array]:
+        low = np.array([self.front_heights[0], self.rear_heights[0]])
+        return low, np.array([self.front_heights[-1], self.rear_heights[-1]])
 
     def at(self, heights: Array) -> tuple[Array, Array]:
         """Lift areas (…, 2) and drag area (…) at mean heights (…, 2); the map's edge goes on outside."""

@@ -209,10 +209,10 @@ def refuse_outside(found: Loaded) -> None:
         )
     if car.air is not None and car.air.map is not None and found.heights is not None:
         mean = axle_sum(found.heights) / 2
-        if not np.all(car.air.map.covers(mean[found.holds])):
-            front, rear = mean[found.holds][0] * 1e3
+        outside = mean[found.holds][~car.air.map.covers(mean[found.holds])]
+        if len(outside):
             raise Impossible(
-                f"The aero map does not cover heights of {front:.0f} mm front and {rear:.0f} mm rear.",
+                f"The aero map does not cover heights {car.air.map.lacks(outside[0])}.",
                 number="lift_area",
             )
 
