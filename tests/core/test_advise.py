@@ -78,7 +78,6 @@ class Sized(unittest.TestCase):
             ("upper_link_hole car anti_squat-down", "anti_squat"): -1,
             ("front_limiter car less", "front_rise"): -1,
             ("link_preload car less", "preload_length_change"): 1,
-            ("perch_turns LR more", "rear_bite"): 1,
         }
         seen = set()
         for rule in knowledge().work.rules:

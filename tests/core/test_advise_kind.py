@@ -154,14 +154,13 @@ class InKind(unittest.TestCase):
             self.assertEqual(one.refused is None, offered, surface)
             self.assertTrue(any(c.refused is None for c in found), surface)
 
-    def test_its_own_passes_say_more_than_a_perch(self) -> None:
+    def test_its_own_passes_say_when_no_flat_is_a_cure_and_a_perch_never_is(self) -> None:
         hit = Question("drives_left", "hit")
-        self.assertIsNone(change_of(advise(DRAG, hit), "perch_turns", "rear").refused)
         now = float(DRAG.setup["link_preload"][0])
         straight = Situation(drift=Drift(0.25, 0.02, now, 6))
         found = advise(DRAG, hit, straight)
-        self.assertTrue(all(one.refused for one in found))
-        self.assertIn("its own passes", refusal_of(found, "perch_turns", "LR"))
+        self.assertEqual([one.number for one in found], ["link_preload"])
+        self.assertIn("runs straight", refusal_of(found, "link_preload", ""))
         self.assertIn("Check first: tyres as a pair", beside(DRAG, hit, found))
 
     def test_the_treads_speak_against_more_negative_camber(self) -> None:

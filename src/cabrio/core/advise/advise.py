@@ -208,7 +208,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         return replace(bare, refused=UNASKED)  # it is for a car of which that was read
     try:
         refuse_another_car(sheet, rule)
-        refuse_unsuited(sheet, rule, asked, known)
+        refuse_unsuited(sheet, rule, asked)
         steps = _learned_steps(sheet, rule, known) or _steps(rule, asked.severity)
         lines, fewer, trial = _felt(sheet, rule, number, steps, known)
         narrow = refuse_what_it_breaks(sheet, trial)

@@ -12,8 +12,7 @@ from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf
-from ..solve.preload import flats_said
-from .candidate import Effect, Question, Situation
+from .candidate import Effect, Question
 
 
 def refuse_another_car(sheet: Sheet, rule: Rule) -> None:
@@ -50,9 +49,9 @@ def refuse_another_car(sheet: Sheet, rule: Rule) -> None:
 SURFACES = {"poor": "a poor surface", "good": "a good surface", "": ""}
 
 
-def refuse_unsuited(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> None:
+def refuse_unsuited(sheet: Sheet, rule: Rule, asked: Question) -> None:
     """Raise Impossible on another surface than the rule is for, where what it acts through is not known, where
-    this car's own treads or runs speak against it."""
+    this car's own treads speak against it."""
     if rule.only_on and asked.surface not in rule.only_on:
         where = " or ".join(SURFACES[one] for one in rule.only_on if one)
         raise Impossible(f"It is for {where}.", number=rule.number)
@@ -63,12 +62,6 @@ def refuse_unsuited(sheet: Sheet, rule: Rule, asked: Question, known: Situation)
         )
     if rule.against and (said := past_band(sheet, rule.against, rule.places)):
         raise Impossible(f"{said} This would add to it.", number=rule.against.split()[0])
-    if rule.unless_told == "drift" and known.drift is not None and known.drift.straight is not None:
-        flats = flats_said(known.drift.straight, True)
-        raise Impossible(
-            f"By its own passes this car runs straight at {flats}: bite is set by those.",
-            number=rule.number,
-        )
 
 
 def past_band(sheet: Sheet, said: str, places: Sequence[str]) -> str:

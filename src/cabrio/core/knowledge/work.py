@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
 
 from ..catalog.quantities import PLACES, Shape, axle_of
 from ..graph.registry import numbers
@@ -95,7 +94,7 @@ class Rule:
     any other car the rule does not hold. `driven` are the axles it is for, none for all; `surface` is "poor" or
     "good" where it suits that one better, `only_on` those it is for at all ("" where nobody said). `needs` is a
     number without which nothing can be told of it; `because` and `against` say "figure above": past the band of
-    it this cure is the one for it, or no cure. `unless_told` is what this car's own runs say better.
+    it this cure is the one for it, or no cure.
     """
 
     symptom: str
@@ -113,7 +112,6 @@ class Rule:
     needs: str = ""
     because: str = ""
     against: str = ""
-    unless_told: Literal["", "drift"] = ""
 
     @property
     def figures(self) -> tuple[str, ...]:
