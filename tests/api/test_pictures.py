@@ -23,6 +23,20 @@ def photo(shade: int = 0, form: str = "PNG", **more: Any) -> bytes:
     return kept.getvalue()
 
 
+def element(name: str, *held: bytes) -> bytes:
+    """An element of a WebM."""
+    inside = b"".join(held)
+    return (
+        bytes.fromhex(name)
+        + (
+            (0x80 | len(inside)).to_bytes(1, "big")
+            if len(inside) < 127
+            else (1 << 56 | len(inside)).to_bytes(8, "big")
+        )
+        + inside
+    )
+
+
 def box(name: bytes, *inside: bytes) -> bytes:
     """A box of an MP4."""
     body = b"".join(inside)
@@ -153,3 +167,19 @@ class Pictures(ApiTestCase):
         self.assertEqual(len(kept), len(clip))
         self.assertNotIn(b"+51.5", kept)
         self.assertIn(b"mvhd", kept)
+        frames = element("1F43B675", element("A3", b"\x81\x00\x00\x80frame"))
+        inside = (
+            element("1549A966", element("7BA9", b"Ada at the ford"), element("2AD7B1", b"\x0f")),
+            frames,
+            element("1254C367", element("7373", b"LOCATION +51.5-000.1" * 20)),
+            element("1254C367", b"\x80"),
+        )
+        recorded = bytes.fromhex("1853806701FFFFFFFFFFFFFF") + b"".join(inside)  # without an end
+        for segment in (element("18538067", *inside), recorded):
+            clip = element("1A45DFA3", element("4282", b"webm")) + segment
+            kept = self.fetched(clip)
+            self.assertEqual(len(kept), len(clip))
+            self.assertIn(frames, kept)
+            self.assertIn(bytes.fromhex("2AD7B1810F"), kept)
+            for told in (b"Ada", b"+51.5", bytes.fromhex("1254C367")):
+                self.assertNotIn(told, kept)

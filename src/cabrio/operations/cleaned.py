@@ -21,13 +21,20 @@ BOXES = frozenset({b"moov", b"trak", b"mdia", b"edts", b"meta"})
 TOLD = frozenset({b"udta", b"meta", b"uuid"})
 """Boxes that tell of the maker, the owner and the place."""
 
+SEGMENT, INFO = 0x18538067, 0x1549A966
+"""Elements of a WebM that hold others."""
+TOLD_WEBM = frozenset(
+    {0x1254C367, 0x1941A469, 0x1043A770, 0x7BA9, 0x7384, 0x3C83AB, 0x3E83BB, 0x4461, 0xBF}
+)
+"""Its tags, attachments, chapters, title, names of files and date; and sums over what is taken out."""
+
 
 def cleaned(data: bytes, kind: str) -> bytes:
     """The same picture without what else its file tells. Raises Impossible where it cannot be read, OutOfRange
     where it is too large."""
     if kind in FORMATS:
         return _photo(data, FORMATS[kind])
-    return _clip(data) if kind == "video/mp4" else data
+    return _clip(data) if kind == "video/mp4" else _webm(data)
 
 
 def _photo(data: bytes, form: str) -> bytes:
@@ -85,3 +92,42 @@ def _free(data: bytearray, at: int, end: int) -> None:
         elif name in BOXES:
             _free(data, at + head, at + size)
         at += size
+
+
+def _webm(data: bytes) -> bytes:
+    """A WebM whose elements about maker, owner and place are made empty ones: nothing else moves."""
+    kept, at = bytearray(data), 0
+    while at < len(kept):
+        name, start = _number(kept, at, 4, marked=True)
+        size, body = _number(kept, start, 8)
+        if not name or not body:
+            break
+        unknown = size == (1 << 7 * (body - start)) - 1
+        if name in TOLD_WEBM and not unknown:
+            end = min(body + size, len(kept))
+            kept[at:end] = _void(end - at)
+            at = end
+        elif (
+            name in (SEGMENT, INFO) or unknown
+        ):  # one still being recorded: what it holds comes next
+            at = body
+        else:
+            at = body + size
+    return bytes(kept)
+
+
+def _number(data: bytearray, at: int, most: int, *, marked: bool = False) -> tuple[int, int]:
+    """A number of as many bytes as its first one says, and where it ends; zeros where there is none."""
+    first = data[at] if at < len(data) else 0
+    length = 9 - first.bit_length()
+    if length > most or at + length > len(data):
+        return 0, 0
+    told = int.from_bytes(data[at : at + length], "big")
+    return told if marked else told - (1 << 7 * length), at + length
+
+
+def _void(length: int) -> bytes:
+    """An element of so many bytes that tells nothing."""
+    wide = 8 if length >= 9 else 1
+    rest = length - 1 - wide
+    return b"\xec" + (rest | 1 << 7 * wide).to_bytes(wide, "big") + bytes(rest)
