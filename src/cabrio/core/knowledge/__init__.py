@@ -375,6 +375,8 @@ def check(book: Knowledge) -> None:
             raise ValueError(
                 f"reading {reading.id} belongs to “{reading.station}”, which is no station"
             )
+        if "readings" not in {panel.kind for panel in book.stations_by_id[reading.station].panel}:
+            raise ValueError(f"station {reading.station} has no panel for its reading {reading.id}")
         if {*reading.optional, *reading.together, *reading.at_once} - set(reading.numbers):
             raise ValueError(f"reading {reading.id} can do without a number that it does not have")
         if set(reading.conditions) - set(book.conditions):
