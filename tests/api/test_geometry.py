@@ -65,6 +65,14 @@ class Points(ApiTestCase):
         self.assertNotAlmostEqual(ratio["values"][0], typed[0], 3)
         self.assertEqual(ratio["values"][2:], typed[2:])
         self.assertEqual(bench["given"]["motion_ratio"]["values"], typed)
+        # another radius is asked about: the points stand by the one they were measured with
+        radius = bench["given"]["loaded_radius"]["values"]
+        other = {"loaded_radius": [radius[0] + 0.004, radius[1]]}
+        asked = ines.refused(422, "PATCH", "/api/cars/1/given", {"values": other})
+        self.assertEqual((asked["code"], asked["errors"][0]["place"]), ("unusual", "front"))
+        self.assertIn("Read the points again", asked["detail"])
+        nearly = {"loaded_radius": [radius[0] + 0.0005, radius[1] + 0.004]}
+        ines.ok("PATCH", "/api/cars/1/given", {"values": nearly})
         # one axle measured: what only points give is compared there all the same
         last = bench["revision"]
         compared = ines.ok("GET", f"/api/cars/1/compare?left={last - 1}&right={last}")["moved"]

@@ -111,6 +111,7 @@ class MeasuredBetter(ApiTestCase):
             with self.subTest(fact):
                 offer = offers[fact]
                 self.assertEqual(offer["lacks"], [])
+                self.assertNotIn("doubt", offer["source"])
                 self.assertAlmostEqual(offer["values"][0] / value, 1.0, 4)
                 self.assertEqual(offer["values"][1:], [None] * 3)
                 self.assertAlmostEqual(offer["within"][0] / within, 1.0, delta=0.02)

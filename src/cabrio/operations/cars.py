@@ -9,13 +9,21 @@ from typing import Any, get_args
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, Given, check_setup, first_setup
+from cabrio.core.car import Car, Given, Setup, check_setup, first_setup, off_the_ground
 from cabrio.core.car.model import Discipline, Driven, FrontLayout, RearLayout, Was
 from cabrio.core.car.settings import usual_adjusters
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.catalog.quantities import Kind, Number
+from cabrio.core.catalog.part import part_kinds
+from cabrio.core.catalog.quantities import Kind, Number, axle_of
 from cabrio.core.catalog.units import PROFILES, show
-from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from cabrio.core.errors import (
+    CoreError,
+    Impossible,
+    OutOfRange,
+    Problems,
+    UnknownName,
+    Unusual,
+)
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Taken
@@ -239,10 +247,25 @@ def give(
                     replace(car.given[name], estimated=estimated[name]), car.given[name], actor, now
                 ),
             )
+    if "loaded_radius" in merged and not confirmed:
+        problems += _off_the_ground(car, bench.current.setup)
     if problems:
         raise Problems(problems)
     cars.save_car(bench.row, car)
     return car
+
+
+def _off_the_ground(car: Car, setup: Setup) -> list[CoreError]:
+    """What to confirm where fitted points were measured from another height than the radius given now."""
+    said = {
+        told: Unusual(
+            f"{told} Read the points again, too.", number="loaded_radius", place=axle_of(place)
+        )
+        for kind in part_kinds()
+        for place, code in zip(number_named(kind).shape.places, setup.get(kind, ()), strict=False)
+        if isinstance(code, str) and (told := off_the_ground(car, kind, place, code))
+    }
+    return list(said.values())
 
 
 def _merged(

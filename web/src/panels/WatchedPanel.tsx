@@ -80,7 +80,9 @@ export function WatchedPanel() {
 
 function Row({ one, again }: { one: Watched; again: () => void }) {
   const { bench } = useBench();
-  const may = useMay('read');
+  const may = { read: useMay('read'), release: useMay('release') }[
+    one.kind === 'signed' ? 'release' : 'read'
+  ];
   const [how, setHow] = useState<string | null>(null);
   const path = { params: { path: { car_id: bench.id, watched_id: one.id } } };
   const done = api.useMutation(

@@ -12,3 +12,4 @@ from .model import Setup as Setup
 from .settings import check_setting as check_setting
 from .settings import check_setup as check_setup
 from .settings import first_setup as first_setup
+from .settings import off_the_ground as off_the_ground

@@ -283,22 +283,28 @@ OFF_THE_GROUND = 0.001
 
 def _check_ground(car: Car, number: Number, place: str, code: str) -> None:
     """Raise Impossible for points measured from another origin than the ground under the axle."""
-    part, given = car.part(number.name, code), car.given.get("loaded_radius")
-    if part is None or given is None:
-        return
-    at = 0 if axle_of(place) == "front" else 1
-    measured, stands = given.values[at], part.stands_on
-    if stands is None or measured is None or given.estimated_at(at):
-        return
-    if abs(stands - measured) > OFF_THE_GROUND + 1e-9:
-        told = [show(one, "fine_dimension", car.profile) for one in (stands, measured)]
+    if (off := off_the_ground(car, number.name, place, code)) is not None:
         raise Impossible(
-            f"The points put the wheel centre {told[0]} over their origin, its loaded radius is {told[1]}: "
-            "measure them from the ground, or the radius again.",
+            f"{off} Measure them from the ground, or the radius again.",
             number=number.name,
             place=place,
             value=code,
         )
+
+
+def off_the_ground(car: Car, kind: str, place: str, code: str) -> str | None:
+    """In words, that a part's points do not stand on the ground by the loaded radius that was measured."""
+    part, given = car.part(kind, code), car.given.get("loaded_radius")
+    if part is None or given is None:
+        return None
+    at = 0 if axle_of(place) == "front" else 1
+    measured, stands = given.values[at], part.stands_on
+    if stands is None or measured is None or given.estimated_at(at):
+        return None
+    if abs(stands - measured) <= OFF_THE_GROUND + 1e-9:
+        return None
+    told = [show(one, "fine_dimension", car.profile) for one in (stands, measured)]
+    return f"The points put the wheel centre {told[0]} over their origin, its loaded radius is {told[1]}."
 
 
 def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int) -> Any:
