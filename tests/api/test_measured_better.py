@@ -98,6 +98,8 @@ class MeasuredBetter(ApiTestCase):
             held = {"pressures_set": True, "pads_zeroed": True}
             body = {"kind": kind, "settles": settles, "conditions": held}
             ines.ok("POST", f"{at}/readings", body)
+        stands = {one["kind"]: one["status"] for one in ines.bench(car)["standings"]}
+        self.assertEqual({stands[kind] for kind in READ}, {"fresh"})  # no other wheel is missed
         offers = {one["fact"]: one for one in ines.bench(car)["better"]}
         # by hand: 24/30; (1500 − 300)/24 mm; 9.80665·80 kg/3.5 mm; the pad itself
         by_hand = {

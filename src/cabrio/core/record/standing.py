@@ -194,7 +194,8 @@ def standing(
         if found and one.status == "fresh":
             told[i] = replace(one, status="doubtful")
         differs += found
-    unread = tuple(_unread(merged, setup or {}))
+    # what is only read when it is needed is not missed where it was not
+    unread = () if row.when_needed else tuple(_unread(merged, setup or {}))
     damaged = None
     if row.damage:
         known = {latest.revision: setup} if setup is not None else {}
