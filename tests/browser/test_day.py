@@ -17,7 +17,7 @@ class Day(BrowserTestCase):
 
         # a pad reading, with a slip of the finger first
         page.get_by_role("link", name="Weights").click()
-        read_now(page)
+        read_now(page, "Pads")
         for place, typed in {"LF": "255 kg", "RF": "252,5", "LR": "heavy", "RR": "236"}.items():
             page.get_by_label(f"Pad, {place}").fill(typed)
         for label in (
@@ -32,7 +32,7 @@ class Day(BrowserTestCase):
         expect(page.get_by_text("“heavy” is not a number")).to_be_visible()
         expect(page.get_by_label("Pad, LF")).to_have_value("255 kg")
         page.reload()
-        read_now(page)
+        read_now(page, "Pads")
         expect(page.get_by_label("Pad, RF")).to_have_value("252,5")
         page.get_by_label("Pad, LR").fill("238")
         page.get_by_role("button", name="Take the reading").click()

@@ -232,7 +232,7 @@ class Impatient(BrowserTestCase):
         expect(first.get_by_role("button", name=off)).to_have_count(0)
         self.let_it_write(first)
         second.get_by_role("button", name="Compression, left rear, down").click()
-        expect(panel.get_by_text("taken off there").first).to_be_visible()
+        expect(panel.locator(".other-window")).to_contain_text("taken off there")
         expect(panel.get_by_role("button", name=off)).to_have_count(0)
         panel.get_by_role("button", name="Put mine on").click()
         expect(panel.get_by_text("taken off there")).to_have_count(0)

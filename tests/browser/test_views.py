@@ -59,7 +59,7 @@ class Views(BrowserTestCase):
 
     def test_forms_and_panels(self) -> None:
         page = self.open(path="/cars/1/weights")
-        read_now(page)
+        read_now(page, "Pads")
         self.assert_accessible(page)
         page.goto(f"{self.address}/cars/1/plan")
         page.get_by_role("spinbutton", name="Spring, left rear").press("ArrowUp")

@@ -85,12 +85,15 @@ describe('a slip that two windows wrote', () => {
   it('keeps what was wanted here where both put a row elsewhere', () => {
     const merged = mergeWishes(base, wish([hole('front', 5)]), wish([hole('front', 4)]));
     expect(merged.wish).toMatchObject({ changes: [hole('front', 4)], jobs: [] });
-    expect(merged.clashes).toEqual([{ theirs: hole('front', 4), ours: hole('front', 5) }]);
+    expect(merged.clashes).toMatchObject([{ theirs: hole('front', 4), ours: hole('front', 5) }]);
   });
   it('tells where a row was taken off there and moved here', () => {
     const merged = mergeWishes(base, wish([hole('front', 5)]), wish([]));
     expect(merged.wish.changes).toEqual([]);
-    expect(merged.clashes).toEqual([{ theirs: null, ours: hole('front', 5) }]);
+    expect(merged.clashes).toMatchObject([{ theirs: null, ours: hole('front', 5) }]);
+    const off = mergeWishes(base, wish([]), wish([hole('front', 5)]));
+    expect(off.wish.changes).toEqual([hole('front', 5)]);
+    expect(off.clashes).toMatchObject([{ place: 'front', theirs: hole('front', 5), ours: null }]);
   });
   it('lets words typed here stand, and tells the others', () => {
     const merged = mergeWishes(base, { ...base, why: 'Loose.' }, { ...base, why: 'Tight.' });

@@ -65,8 +65,8 @@ const same = (a: { name: string; place: string }, b: { name: string; place: stri
 /** What two windows did to one slip, row by row. */
 export interface Merged {
   wish: Wish;
-  /** Rows that both put elsewhere: theirs stands on the slip, ours is kept here. */
-  clashes: { theirs: Change | null; ours: Change }[];
+  /** Rows that both touched, null where taken off: theirs stands on the slip, ours is kept here. */
+  clashes: { name: NumberName; place: string; theirs: Change | null; ours: Change | null }[];
   /** Words that both wrote: ours stands; theirs is told. */
   words: { field: 'why' | 'expectation'; theirs: string }[];
 }
@@ -89,9 +89,10 @@ export function mergeWishes(base: Wish, ours: Wish, theirs: Wish): Merged {
       if (kept) changes.push(kept);
       return;
     }
-    const [stands, wanted] = [at(theirs, row), at(ours, row)];
+    const stands = at(theirs, row);
     if (stands) changes.push(stands);
-    if (wanted) clashes.push({ theirs: stands ?? null, ours: wanted });
+    const { name, place } = row;
+    clashes.push({ name, place, theirs: stands ?? null, ours: at(ours, row) ?? null });
   });
   const jobs = new Set(theirs.jobs);
   for (const one of ours.jobs) if (!base.jobs.includes(one)) jobs.add(one);

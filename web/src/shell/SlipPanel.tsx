@@ -12,6 +12,7 @@ import { Moved, Rechecks, UnknownNotice } from './SlipEffect';
 import { useWay, type Value } from '../bench/ways';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { bookedValue, useSlip, type Change } from '../bench/slip';
+import type { Merged } from '../bench/slipState';
 
 const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
 
@@ -181,57 +182,58 @@ function useSlipActs() {
 
 /** What was wanted here where another window of the same person put it elsewhere meanwhile. */
 function OtherWindow() {
-  const { clash, leaveClash, change } = useSlip();
+  const { clash, leaveClash, change, remove } = useSlip();
   if (!clash) return null;
+  const mine = () => {
+    change(clash.clashes.flatMap((one) => one.ours ?? []));
+    remove(clash.clashes.filter((one) => one.ours === null));
+    leaveClash();
+  };
+  const rows = alike(clash.clashes, (one) => [one.name, one.theirs?.new, one.ours?.new]);
   return (
-    <Notice tone="draft">
-      Your other window changed this slip meanwhile.
-      {clash.clashes.map(({ ours, theirs }) => (
-        <Clash key={ours.name + ours.place} ours={ours} theirs={theirs} />
-      ))}
-      {clash.words.map((one) => (
-        <span key={one.field} className="d-block">
-          It wrote “{one.theirs}”; what you typed here stands.
-        </span>
-      ))}
+    <div className="other-window">
+      <Notice tone="draft">Your other window changed this slip meanwhile:</Notice>
+      <ul className="reasons">
+        {rows.map(
+          (row) => row[0] && <Clash key={row[0].name + row[0].place} first={row[0]} row={row} />,
+        )}
+        {clash.words.map((one) => (
+          <li key={one.field}>It wrote “{one.theirs}”. What you typed here stands.</li>
+        ))}
+      </ul>
       {clash.clashes.length > 0 && (
-        <button
-          type="button"
-          className="quiet"
-          onClick={() => {
-            change(clash.clashes.map((one) => one.ours));
-            leaveClash();
-          }}
-        >
+        <button type="button" className="quiet" onClick={mine}>
           Put mine on
         </button>
-      )}
+      )}{' '}
       <button type="button" className="quiet" onClick={leaveClash}>
         Leave it so
       </button>
-    </Notice>
+    </div>
   );
 }
 
-function Clash({ ours, theirs }: { ours: Change; theirs: Change | null }) {
-  const way = useWay(ours.name, ours.place);
-  const entry = useDictionary().entry(ours.name);
+function Clash({ first, row }: { first: Merged['clashes'][number]; row: Merged['clashes'] }) {
+  const way = useWay(first.name, first.place);
+  const { label } = useDictionary().entry(first.name);
+  const said = (one: Change | null) =>
+    one ? `${way.show(one.new)} ${way.unit}`.trim() : 'taken off';
   return (
-    <span className="d-block">
-      {whereWords(entry.label, [ours.place])}: {theirs ? way.show(theirs.new) : 'taken off'} there,{' '}
-      {way.show(ours.new)} here {way.unit}.
-    </span>
+    <li>
+      {whereWords(label, placesInOrder(row))}: <b>{said(first.theirs)}</b> there,{' '}
+      <b>{said(first.ours)}</b> here.
+    </li>
   );
 }
 
 /** Lines that say the same at several places are one row: "Spring, both rear". */
-function grouped(changes: Change[], booked: (change: Change) => unknown) {
-  const rows = new Map<string, Change[]>();
-  for (const change of changes) {
-    const key = JSON.stringify([change.name, booked(change), change.new]);
-    rows.set(key, [...(rows.get(key) ?? []), change]);
+function alike<Row>(rows: Row[], said: (row: Row) => unknown): Row[][] {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const key = JSON.stringify(said(row));
+    groups.set(key, [...(groups.get(key) ?? []), row]);
   }
-  return [...rows.values()];
+  return [...groups.values()];
 }
 
 /** Jobs that alter no number, done with this slip: they upset readings all the same. */
@@ -283,9 +285,11 @@ function AddJob() {
 function Lines({ changes }: { changes: Change[] }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const rows = grouped(changes, (change) =>
-    bookedValue(bench, dictionary.places(change.name), change.name, change.place),
-  );
+  const rows = alike(changes, ({ name, place, new: to }) => [
+    name,
+    bookedValue(bench, dictionary.places(name), name, place),
+    to,
+  ]);
   return (
     <ul className="lines">
       {rows.map(
