@@ -7682,6 +7682,8 @@ export interface components {
             optional: components["schemas"]["NumberName"][];
             /** Together */
             together: components["schemas"]["NumberName"][];
+            /** At Once */
+            at_once: components["schemas"]["NumberName"][];
             /** Conditions */
             conditions: string[];
             /** Tick */

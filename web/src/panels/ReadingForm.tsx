@@ -107,7 +107,9 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       <p className="hint">
         {row.how}
         {names.some((one) => dictionary.places(one).length > 1 && !row.together.includes(one)) &&
-          ' What you do not read stays empty: it keeps what it was.'}
+          (names.every((one) => row.at_once.includes(one))
+            ? ' What you do not read stays empty.'
+            : ' What you do not read stays empty: it keeps what it was.')}
       </p>
       {kind === 'pads' && (
         <LivePads

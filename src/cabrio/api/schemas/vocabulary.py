@@ -93,6 +93,8 @@ class ReadingKindEntry(BaseModel):
     optional: list[NumberName]
     together: list[NumberName]
     """Numbers that tell only with every place read."""
+    at_once: list[NumberName]
+    """Numbers of one moment: nothing of an earlier reading fills them up."""
     conditions: list[str]
     tick: str
     when_needed: bool
