@@ -63,6 +63,9 @@ export interface Slip {
 /** Undo works from a setting in hand, and leaves fields that are typed in to the browser. */
 const KEYS = { preventDefault: true, enableOnFormTags: ['spinbutton', 'select'] as const };
 
+/** How often in a row a slip is merged with what another window wrote, before that is told instead. */
+const MOST_MERGED = 5;
+
 const Context = createContext<Slip | null>(null);
 
 export function useSlip(): Slip {
@@ -132,10 +135,12 @@ export function SlipProvider({ children }: { children: ReactNode }) {
             body: { version: view.current.version, ...latest.current.wish },
           }),
         );
+      let refused = 0;
       while (dirty.current) {
         dirty.current = false;
         answer = await put().catch(async (problem: unknown) => {
           if (!(problem instanceof Problem) || problem.status !== 409) throw problem;
+          if (++refused > MOST_MERGED) throw problem;
           await together();
           return view.current;
         });

@@ -132,6 +132,7 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
   const entry = dictionary.entry(better.fact);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const given = bench.given[better.fact];
+  const ofPart = entry.kind === 'set'; // what a part says is corrected in the inventory
   const take = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   const within = better.within.filter((one) => one !== null);
   const send = (confirmed: boolean) =>
@@ -140,6 +141,7 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
       body: {
         values: { [better.fact]: better.values.map((one, i) => one ?? given?.values[i] ?? null) },
         source: { [better.fact]: better.source },
+        seen: { [better.fact]: given?.values ?? null },
         confirmed,
       },
     });
@@ -150,9 +152,11 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
       </b>
       {within.length > 0 && ` ± ${showValue(Math.max(...within), shown)}`}
       <small>
-        {given
-          ? `, given ${told(given.values, shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
-          : ', not given yet'}
+        {ofPart && `, by the inventory ${told(bench.figures[better.fact]?.values ?? [], shown)}`}
+        {!ofPart &&
+          (given
+            ? `, given ${told(given.values, shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
+            : ', not given yet')}
       </small>{' '}
       {better.lacks.length > 0 && (
         <span>
@@ -161,10 +165,10 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
           {better.lacks.length === 1 ? 'is' : 'are'} only estimated.
         </span>
       )}
-      {may && better.lacks.length === 0 && entry.kind === 'set' && (
+      {may && better.lacks.length === 0 && ofPart && (
         <Link to={`/cars/${bench.id}/parts`}>Correct it in the inventory</Link>
       )}
-      {may && better.lacks.length === 0 && entry.kind !== 'set' && (
+      {may && better.lacks.length === 0 && !ofPart && (
         <Button
           variant="outline-dark"
           size="sm"

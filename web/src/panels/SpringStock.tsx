@@ -279,13 +279,17 @@ export function FrequencySchools() {
   const take = (rear: number) =>
     aim.mutate({
       params: { path: { car_id: bench.id } },
-      body: { values: { target_frequency: [front ?? null, rear] } },
+      body: {
+        values: { target_frequency: [front ?? null, rear] },
+        seen: { target_frequency: bench.given.target_frequency?.values ?? null },
+      },
     });
   return (
     <section className="split">
       <BigFigure name="frequency_ratio" />
       <div>
         <h2>Rear against front: two schools</h2>
+        {aim.error && <Notice tone="draft">{aim.error.message}</Notice>}
         <ul>
           {schools.map((school) => {
             const held = front && rear && rear / front >= school.low && rear / front <= school.high;
