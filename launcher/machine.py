@@ -12,7 +12,8 @@ from pathlib import Path
 from .stages import PYTHON, ROOT, VENV, Failure, fingerprint, run, stage, stamped, write_stamp
 
 WEB = ROOT / "web"
-CHROMIUM = Path("/usr/bin/chromium")
+CHROMIUM = Path("/usr/bin/chromium-headless-shell")
+"""The browser without its windows: half the work of the whole one."""
 
 
 def postgres_bin() -> Path | None:
@@ -29,7 +30,7 @@ def debian_packages(*, browser: bool = False) -> None:
     if postgres_bin() is None:
         missing.append("postgresql")
     if browser and not CHROMIUM.exists():
-        missing.append("chromium")
+        missing.append("chromium-headless-shell")
     if not missing:
         return
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]

@@ -79,9 +79,12 @@ class Machine(unittest.TestCase):
             self.assertRaises(stages.Failure) as caught,
         ):
             machine.debian_packages(browser=True)
-        self.assertIn("Missing: postgresql, chromium. Run as root:", str(caught.exception))
         self.assertIn(
-            "apt-get install -y --no-install-recommends postgresql chromium", str(caught.exception)
+            "Missing: postgresql, chromium-headless-shell. Run as root:", str(caught.exception)
+        )
+        self.assertIn(
+            "apt-get install -y --no-install-recommends postgresql chromium-headless-shell",
+            str(caught.exception),
         )
 
     def test_the_pinned_node_comes_first(self) -> None:

@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable
 from typing import Any
 
+from launcher.machine import CHROMIUM
 from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
 from sqlalchemy import Engine
 
@@ -39,7 +40,7 @@ SECRET = "a secret of the tests"
 
 def launch(playwright: Any) -> Browser:
     browser: Browser = playwright.chromium.launch(
-        executable_path="/usr/bin/chromium", headless=True, args=FLAGS
+        executable_path=CHROMIUM, headless=True, args=FLAGS
     )
     return browser
 
