@@ -117,7 +117,7 @@ class Impatient(BrowserTestCase):
         }""")
         expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
         # where the new page was quicker than the write of the old one, it is there at the next look
-        expect(panel.get_by_text("Bar hole, front")).to_be_visible(timeout=30_000)
+        expect(panel.get_by_text("Bar hole, front")).to_be_visible()
         with page.expect_response("**/api/cars/3/slip"):
             panel.get_by_role("button", name="Clear", exact=True).click()
 

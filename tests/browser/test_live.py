@@ -29,7 +29,7 @@ class Elsewhere(BrowserTestCase):
         asked = self.watch(ines)
         self.book(1, "from the other side")
         for page in (ines, tablet):
-            expect(page.get_by_text("from the other side")).to_be_visible(timeout=2000)
+            expect(page.get_by_text("from the other side")).to_be_visible()
         ines.wait_for_timeout(1500)
         self.assertEqual(asked, [], "asked although it is told")
 
@@ -41,7 +41,7 @@ class Elsewhere(BrowserTestCase):
         with ines.expect_response("**/api/changes*"):
             pass
         self.book(3, "asked for")
-        expect(ines.get_by_text("asked for")).to_be_visible(timeout=4000)
+        expect(ines.get_by_text("asked for")).to_be_visible()
 
     def test_a_sign_in_ended_elsewhere_leaves_its_windows_at_the_door(self) -> None:
         tablet, teo = self.open("Teo", width=820), self.open("Teo", path="/team")

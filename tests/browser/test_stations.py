@@ -187,7 +187,7 @@ class Stations(OwnCarTestCase):
         panel.get_by_role("button", name="Run").click()
         stop = panel.get_by_role("button", name="Cancel")
         expect(stop).to_be_visible()
-        expect(panel.locator(".curve").first).to_be_visible(timeout=20_000)
+        expect(panel.locator(".curve").first).to_be_visible()
         stop.click()
         expect(panel.get_by_role("button", name="Run")).to_be_visible()
 
