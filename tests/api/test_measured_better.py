@@ -123,6 +123,7 @@ class MeasuredBetter(ApiTestCase):
         ines.ok("PATCH", f"{at}/given", {"values": {"tyre_rate": taken}, "confirmed": True})
         after = ines.bench(car)["given"]["tyre_rate"]
         self.assertEqual(after["estimated"], [False, True, True, True])
+        self.assertNotIn("tyre_rate", {one["fact"] for one in ines.bench(car)["better"]})
         # a spring whose part says so is told nothing better; another spring has not been rated
         values = SPRING["values"] | {"rate": "50 N/mm"}
         ines.ok("POST", f"{at}/parts", SPRING | {"values": values, "instead_of": "A"})

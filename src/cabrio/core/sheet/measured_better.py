@@ -96,8 +96,11 @@ def _is_told(sheet: Sheet, fact: str, values: list[float | None]) -> bool:
     number, given = number_named(fact), sheet.car.given.get(fact)
     if number.kind is Kind.SET:  # what the part in the inventory says
         stands = sheet.by_place(fact)
+    elif given is not None:
+        measured = enumerate(given.values)
+        stands = [None if given.estimated_at(i) else told for i, told in measured]
     else:
-        stands = list(given.values) if given is not None and not given.guessed else None
+        stands = None
     if stands is None:
         return False
     profile = sheet.car.profile
