@@ -232,10 +232,10 @@ class Impatient(BrowserTestCase):
         expect(first.get_by_role("button", name=off)).to_have_count(0)
         self.let_it_write(first)
         second.get_by_role("button", name="Compression, left rear, down").click()
-        expect(panel.locator(".other-window")).to_contain_text("taken off there")
+        expect(panel.locator(".other-window")).to_contain_text("as booked there")
         expect(panel.get_by_role("button", name=off)).to_have_count(0)
         panel.get_by_role("button", name="Put mine on").click()
-        expect(panel.get_by_text("taken off there")).to_have_count(0)
+        expect(panel.get_by_text("as booked there")).to_have_count(0)
         expect(panel.get_by_role("button", name=off)).to_be_visible()
         with second.expect_response("**/api/cars/3/slip"):
             panel.get_by_role("button", name="Clear", exact=True).click()

@@ -95,6 +95,14 @@ describe('a slip that two windows wrote', () => {
     expect(off.wish.changes).toEqual([hole('front', 5)]);
     expect(off.clashes).toMatchObject([{ place: 'front', theirs: hole('front', 5), ours: null }]);
   });
+  it('undoes what was done here and nothing that the other did', () => {
+    const mine = run(put(hole('front', 3)));
+    const both = { ...EMPTY.wish, changes: [hole('front', 3), hole('rear', 5)] };
+    const state = slipReducer(mine, { type: 'adopt', wish: both });
+    const back = slipReducer(state, { type: 'undo' });
+    expect(back.wish.changes).toEqual([hole('rear', 5)]);
+    expect(slipReducer(back, { type: 'redo' }).wish.changes).toHaveLength(2);
+  });
   it('lets words typed here stand, and tells the others', () => {
     const merged = mergeWishes(base, { ...base, why: 'Loose.' }, { ...base, why: 'Tight.' });
     expect(merged.wish.why).toBe('Loose.');

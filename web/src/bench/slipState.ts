@@ -157,8 +157,15 @@ export function slipReducer(state: SlipState, action: SlipAction): SlipState {
         future: state.future.slice(0, -1),
       };
     }
-    case 'adopt':
-      return { ...state, wish: action.wish };
+    case 'adopt': {
+      // the way back and forth is laid onto what another window wrote: Undo takes back none of its rows
+      const onto = (moves: Moves): Moves => {
+        const { wish } = mergeWishes(state.wish, { ...state.wish, ...moves }, action.wish);
+        return { changes: wish.changes, jobs: wish.jobs };
+      };
+      const past = state.past.map(onto);
+      return { wish: action.wish, past, future: state.future.map(onto) };
+    }
     case 'forget':
       return { ...state, past: [], future: [] };
   }

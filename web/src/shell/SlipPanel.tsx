@@ -216,12 +216,15 @@ function OtherWindow() {
 function Clash({ first, row }: { first: Merged['clashes'][number]; row: Merged['clashes'] }) {
   const way = useWay(first.name, first.place);
   const { label } = useDictionary().entry(first.name);
-  const said = (one: Change | null) =>
-    one ? `${way.show(one.new)} ${way.unit}`.trim() : 'taken off';
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const booked = bookedValue(bench, dictionary.places(first.name), first.name, first.place) ?? null;
+  const said = (value: Value) => `${way.show(value)} ${way.unit}`.trim();
   return (
     <li>
-      {whereWords(label, placesInOrder(row))}: <b>{said(first.theirs)}</b> there,{' '}
-      <b>{said(first.ours)}</b> here.
+      {whereWords(label, placesInOrder(row))}:{' '}
+      <b>{first.theirs ? said(first.theirs.new) : `${said(booked)} as booked`}</b> there,{' '}
+      <b>{first.ours ? said(first.ours.new) : 'taken off'}</b> here.
     </li>
   );
 }
