@@ -117,6 +117,7 @@ class MeasuredBetter(ApiTestCase):
                 self.assertAlmostEqual(offer["values"][0] / value, 1.0, 4)
                 self.assertEqual(offer["values"][1:], [None] * 3)
                 self.assertAlmostEqual(offer["within"][0] / within, 1.0, delta=0.02)
+        self.assertIn("± 3.1 %", offers["motion_ratio"]["source"])  # whichever way up it is written
         # taken: at the wheel that was read, and at no other
         before = ines.bench(car)["given"]["tyre_rate"]
         taken = [offers["tyre_rate"]["values"][0], *before["values"][1:]]

@@ -134,7 +134,14 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
   const given = bench.given[better.fact];
   const ofPart = entry.kind === 'set'; // what a part says is corrected in the inventory
   const take = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
-  const within = better.within.filter((one) => one !== null);
+  // a car may write its ratios the other way up: so are they told here
+  const upside = entry.either_way && bench.ratio_is === 'wheel_per_spring';
+  const up = (si: number | null) => (si !== null && upside ? 1 / si : si);
+  const within = better.within.flatMap((one, i) => {
+    const value = better.values[i] ?? null;
+    if (one === null || value === null) return [];
+    return [upside ? one / value ** 2 : one];
+  });
   const send = (confirmed: boolean) =>
     take.mutate({
       params: { path: { car_id: bench.id } },
@@ -148,14 +155,14 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
   return (
     <p className="measured-better">
       <b>
-        {entry.label} from this: {told(better.values, shown)} {shown.symbol}
+        {entry.label} from this: {told(better.values.map(up), shown)} {shown.symbol}
       </b>
       {within.length > 0 && ` ± ${showValue(Math.max(...within), shown)}`}
       <small>
         {ofPart && `, by the inventory ${told(bench.figures[better.fact]?.values ?? [], shown)}`}
         {!ofPart &&
           (given
-            ? `, given ${told(given.values, shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
+            ? `, given ${told(given.values.map(up), shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
             : ', not given yet')}
       </small>{' '}
       {better.lacks.length > 0 && (

@@ -86,7 +86,7 @@ def _offered(sheet: Sheet) -> list[Better]:
             continue
         lacks = tuple(sheet.estimated(figure))
         within = (None,) * len(values) if lacks else _within(sheet, figure, values)
-        source = _source(sheet, stands.reading, figure, fact, within)
+        source = _source(sheet, stands.reading, figure, _most(sheet, fact, values, within))
         offered.append(Better(fact, kind, tuple(values), within, source, lacks))
     return offered
 
@@ -145,13 +145,20 @@ def _moved(figure: str, known: Mapping[str, Array], name: str, at: int, by: floa
         return None
 
 
-def _source(
-    sheet: Sheet, reading: Reading, figure: str, fact: str, within: tuple[float | None, ...]
+def _most(
+    sheet: Sheet, fact: str, values: list[float | None], within: tuple[float | None, ...]
 ) -> str:
-    told = [one for one in within if one is not None]
-    most = ""
-    if told:
-        most = f", ± {show(max(told), number_named(fact).quantity, sheet.car.profile)}"
+    """The widest ±, in words; of a ratio as a share, which is the same whichever way up it is written."""
+    number = number_named(fact)
+    told = [(off, value) for off, value in zip(within, values, strict=True) if off and value]
+    if not told:
+        return ""
+    if number.either_way:
+        return f", ± {100 * max(off / abs(value) for off, value in told):.1f} %"
+    return f", ± {show(max(off for off, _ in told), number.quantity, sheet.car.profile)}"
+
+
+def _source(sheet: Sheet, reading: Reading, figure: str, most: str) -> str:
     doubt = ", in doubt" if sheet.status(figure) == "doubtful" else ""
     label = knowledge().readings[reading.kind].label
     return f"{label} by {reading.by}, {reading.at[:10]}{most}{doubt}."
