@@ -8,11 +8,12 @@ import { sessionNamesQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
 import { Notice } from '../ui/marks';
+import { OtherWindow } from './OtherWindow';
+import { alike, placesInOrder } from './rows';
 import { Moved, Rechecks, UnknownNotice } from './SlipEffect';
 import { useWay, type Value } from '../bench/ways';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { bookedValue, useSlip, type Change } from '../bench/slip';
-import type { Merged } from '../bench/slipState';
 
 const COUNTS = ['', 'One', 'Two', 'Three', 'Four'];
 
@@ -180,65 +181,6 @@ function useSlipActs() {
   };
 }
 
-/** What was wanted here where another window of the same person put it elsewhere meanwhile. */
-function OtherWindow() {
-  const { clash, leaveClash, change, remove } = useSlip();
-  if (!clash) return null;
-  const mine = () => {
-    change(clash.clashes.flatMap((one) => one.ours ?? []));
-    remove(clash.clashes.filter((one) => one.ours === null));
-    leaveClash();
-  };
-  const rows = alike(clash.clashes, (one) => [one.name, one.theirs?.new, one.ours?.new]);
-  return (
-    <div className="other-window">
-      <Notice tone="draft">Your other window changed this slip meanwhile:</Notice>
-      <ul className="reasons">
-        {rows.map(
-          (row) => row[0] && <Clash key={row[0].name + row[0].place} first={row[0]} row={row} />,
-        )}
-        {clash.words.map((one) => (
-          <li key={one.field}>It wrote “{one.theirs}”. What you typed here stands.</li>
-        ))}
-      </ul>
-      {clash.clashes.length > 0 && (
-        <button type="button" className="quiet" onClick={mine}>
-          Put mine on
-        </button>
-      )}{' '}
-      <button type="button" className="quiet" onClick={leaveClash}>
-        Leave it so
-      </button>
-    </div>
-  );
-}
-
-function Clash({ first, row }: { first: Merged['clashes'][number]; row: Merged['clashes'] }) {
-  const way = useWay(first.name, first.place);
-  const { label } = useDictionary().entry(first.name);
-  const { bench } = useBench();
-  const dictionary = useDictionary();
-  const booked = bookedValue(bench, dictionary.places(first.name), first.name, first.place) ?? null;
-  const said = (value: Value) => `${way.show(value)} ${way.unit}`.trim();
-  return (
-    <li>
-      {whereWords(label, placesInOrder(row))}:{' '}
-      <b>{first.theirs ? said(first.theirs.new) : `${said(booked)} as booked`}</b> there,{' '}
-      <b>{first.ours ? said(first.ours.new) : 'taken off'}</b> here.
-    </li>
-  );
-}
-
-/** Lines that say the same at several places are one row: "Spring, both rear". */
-function alike<Row>(rows: Row[], said: (row: Row) => unknown): Row[][] {
-  const groups = new Map<string, Row[]>();
-  for (const row of rows) {
-    const key = JSON.stringify(said(row));
-    groups.set(key, [...(groups.get(key) ?? []), row]);
-  }
-  return [...groups.values()];
-}
-
 /** Jobs that alter no number, done with this slip: they upset readings all the same. */
 function JobsDone() {
   const slip = useSlip();
@@ -326,11 +268,6 @@ function LineRow({ first, row }: { first: Change; row: Change[] }) {
       </button>
     </li>
   );
-}
-
-const ORDER = ['car', 'front', 'rear', 'LF', 'RF', 'LR', 'RR'];
-function placesInOrder(row: { place: string }[]): string[] {
-  return row.map((one) => one.place).sort((a, b) => ORDER.indexOf(a) - ORDER.indexOf(b));
 }
 
 /** Words of the slip; what is typed stays, whatever another window writes meanwhile, which is told. */
