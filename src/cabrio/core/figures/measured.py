@@ -43,17 +43,12 @@ def spring_rate_read(
 
     Refused where it did not get shorter or took no more load. Wrong near solid and in the first tenth.
     """
-    shorter = spring_length_first - spring_length_second
-    refuse(
-        shorter <= 0,
-        Shape.CORNER,
-        "spring_length_second",
-        "the second length must be the shorter one.",
+    return _slope(
+        spring_load_second - spring_load_first,
+        spring_length_first - spring_length_second,
+        ("spring_load_second", "the shorter spring must carry more."),
+        ("spring_length_second", "the second length must be the shorter one."),
     )
-    more = spring_load_second - spring_load_first
-    refuse(more <= 0, Shape.CORNER, "spring_load_second", "the shorter spring must carry more.")
-    rate: Array = more / shorter
-    return rate
 
 
 @figure(
@@ -74,12 +69,12 @@ def tyre_rate_read(
     Refused where the hub did not sink or the pad took no more. Wrong at another pressure, and of a tyre
     that has stood: it creeps.
     """
-    sunk = hub_height_light - hub_height_heavy
-    refuse(sunk <= 0, Shape.CORNER, "hub_height_heavy", "more load must bring the hub lower.")
-    more = tyre_load_heavy - tyre_load_light
-    refuse(more <= 0, Shape.CORNER, "tyre_load_heavy", "it must be the heavier of the two.")
-    rate: Array = STANDARD_GRAVITY * more / sunk
-    return rate
+    return _slope(
+        STANDARD_GRAVITY * (tyre_load_heavy - tyre_load_light),
+        hub_height_light - hub_height_heavy,
+        ("tyre_load_heavy", "it must be the heavier of the two."),
+        ("hub_height_heavy", "more load must bring the hub lower."),
+    )
 
 
 @figure(
@@ -95,3 +90,13 @@ def unsprung_mass_read(wheel_alone: Array) -> Array:
     Wrong where a pivot drags, or where a spring or bar still holds the wheel.
     """
     return wheel_alone
+
+
+def _slope(
+    more: Array, less: Array, too_light: tuple[str, str], too_long: tuple[str, str]
+) -> Array:
+    """Load gained over length lost [N/m]; the number and the sentence to refuse each by."""
+    refuse(less <= 0, Shape.CORNER, *too_long)
+    refuse(more <= 0, Shape.CORNER, *too_light)
+    rate: Array = more / less
+    return rate
