@@ -229,9 +229,11 @@ class Busy(unittest.TestCase):
             self.go_on.wait(20)
 
         def app(environ: Any, start: Any) -> Any:
-            stream = environ["PATH_INFO"] == "/stream"
-            start("200 OK", [("Content-Type", "text/event-stream" if stream else "text/plain")])
-            return going_on() if stream else [b"ok"]
+            if environ["PATH_INFO"] == "/stream":
+                start("200 OK", [("Content-Type", "text/event-stream")])
+                return going_on()
+            start("200 OK", [("Content-Length", "2")])
+            return [b"ok"]
 
         made = self.served(app, streams=WORKERS + 8)
         for _ in range(WORKERS + 8):
