@@ -136,11 +136,24 @@ class MeasuredBetter(ApiTestCase):
         told = READ["spring_rated"] | {"spring_load_second": "200 N"}
         settles = {name: [[text, "", "", ""]] for name, text in told.items()}
         body = {"kind": "spring_rated", "settles": settles, "conditions": {}}
-        ines.ok("POST", f"/api/cars/{car}/readings", body)
-        bench = ines.bench(car)
-        refused = bench["figures"]["spring_rate_read"]["refused"]
-        self.assertEqual(refused, "LF: the shorter spring must carry more.")
-        self.assertEqual(bench["better"], [])
+        said = ines.refused(422, "POST", f"/api/cars/{car}/readings", body)
+        (field,) = said["errors"]
+        self.assertEqual(field["detail"], "LF: the shorter spring must carry more.")
+        self.assertEqual((field["number"], field["place"]), ("spring_load_second", "LF"))
+
+    def test_what_does_not_go_with_an_earlier_reading_is_said_where_it_was_read(self) -> None:
+        ines = self.person(INES)
+        car = ines.add_car()
+        at = f"/api/cars/{car}/readings"
+        heights = {"ride_height": [["120", "120", "130", "130"]]}
+        ines.ok("POST", at, {"kind": "heights", "settles": heights, "conditions": HELD})
+        lifted = {"lifted_height": [["", "", "110", ""]]}
+        ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
+        (told,) = ines.bench(car)["better"]
+        self.assertEqual((told["fact"], told["values"]), ("droop_travel", [None] * 4))
+        self.assertEqual(
+            told["refused"], "LR: the lifted height must not be below the ride height."
+        )
 
 
 SPRING = {

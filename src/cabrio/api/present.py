@@ -350,6 +350,7 @@ def bench(
                 within=list(one.within),
                 source=one.source,
                 lacks=list(one.lacks),
+                refused=one.refused,
             )
             for one in measured_better(sheet)
         ],

@@ -10,8 +10,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.errors import CoreError, Missing, Problems, UnknownName
-from cabrio.core.figures.masses import total_mass
-from cabrio.core.graph.registry import as_array, number_named
+from cabrio.core.graph.evaluate import refused_together
 from cabrio.core.knowledge import ReadingKind, knowledge
 from cabrio.core.record.readings import STAGES, Row, Taken, check_settles, kind_named, mean_of
 from cabrio.core.record.watch import LEAST_WORDS
@@ -65,8 +64,8 @@ def take(
         problems += several.problems
     if problems:
         raise Problems(problems)
-    if "pad_mass" in checked:
-        total_mass(as_array(number_named("pad_mass"), mean_of(checked["pad_mass"])))
+    if impossible := refused_together({name: mean_of(told) for name, told in checked.items()}):
+        raise Problems(impossible)
     taken = replace(
         taken,
         zero=offsets,

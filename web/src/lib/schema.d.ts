@@ -5709,6 +5709,8 @@ export interface components {
             source: string;
             /** Lacks */
             lacks: components["schemas"]["NumberName"][];
+            /** Refused */
+            refused: string;
         };
         /** BookIn */
         BookIn: {

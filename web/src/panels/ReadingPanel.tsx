@@ -152,6 +152,12 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
         confirmed,
       },
     });
+  if (better.refused)
+    return (
+      <Notice>
+        {entry.label} cannot be told from this. {better.refused}
+      </Notice>
+    );
   return (
     <p className="measured-better">
       <b>
@@ -218,7 +224,8 @@ function Kept({ kept }: { kept: Schemas['KeptView'][] }) {
 function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const names = Object.keys(reading.values) as NumberName[];
+  const order = dictionary.reading(reading.kind)?.numbers ?? [];
+  const names = order.filter((one) => one in reading.values);
   const { taken } = reading;
   const how = [
     taken.instrument,

@@ -280,6 +280,8 @@ class BetterView(BaseModel):
     source: str
     lacks: list[NumberName]
     """What it rests on that nobody read or measured yet."""
+    refused: str
+    """Why it cannot be, where what was read and what it rests on do not go together."""
 
 
 class BehindView(BaseModel):

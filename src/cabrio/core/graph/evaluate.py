@@ -20,6 +20,7 @@ from .registry import (
     figures,
     numbers,
     reached_past,
+    roots_of,
     run,
     upstream,
 )
@@ -81,6 +82,17 @@ def evaluate(
     if partial:
         work_in_part(worked, partial, wanted)
     return worked
+
+
+def refused_together(values: Mapping[str, list[float | None] | None]) -> list[CoreError]:
+    """Why these numbers cannot be as they are, by the figures that rest on them and on nothing else."""
+    refused = evaluate(values, _worked_from(frozenset(values))).refused.values()
+    return list({one.sentence: one for one in refused}.values())
+
+
+@lru_cache(maxsize=64)
+def _worked_from(names: frozenset[str]) -> tuple[str, ...]:
+    return tuple(one for one in figures() if names.issuperset(roots_of(one)))
 
 
 FILLS = (0.5, 1.0, 2.0)

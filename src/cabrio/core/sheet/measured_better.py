@@ -56,7 +56,8 @@ WITHIN = {
 class Better:
     """A fact as a reading tells it [SI by place, None where it does not], its ±, and in words where from.
 
-    `lacks` are numbers it rests on that nobody read or measured: until then it is no measurement.
+    `lacks` are numbers it rests on that nobody read or measured: until then it is no measurement. `refused`
+    says why it cannot be: what was read and what it rests on do not go together.
     """
 
     fact: str
@@ -65,6 +66,7 @@ class Better:
     within: tuple[float | None, ...]
     source: str
     lacks: tuple[str, ...] = ()
+    refused: str = ""
 
 
 def measured_better(sheet: Sheet) -> tuple[Better, ...]:
@@ -76,7 +78,12 @@ def _offered(sheet: Sheet) -> list[Better]:
     offered = []
     for fact, figure, kind in FACTS:
         stands, values = sheet.standings.get(kind), sheet.by_place(figure)
-        if stands is None or stands.reading is None or stands.status == "void" or values is None:
+        if stands is None or stands.reading is None or stands.status == "void":
+            continue
+        if values is None:
+            unknown = (None,) * len(number_named(fact).shape.places)
+            if refusal := sheet.worked.refused.get(figure):
+                offered.append(Better(fact, kind, unknown, unknown, "", (), refusal.sentence))
             continue
         if (
             sheet.status(figure) == "void"
