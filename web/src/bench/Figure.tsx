@@ -39,6 +39,9 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
   const move = after === undefined ? null : showMove(value, after, shown);
   const moved = after !== undefined && showValue(after, shown) !== showValue(value, shown);
   const status = figure.places[at] ?? figure.status;
+  const estimated = figure.estimated.length > 0;
+  // a typical value that stands in was neither read nor set: only what is worked from one keeps its mark
+  const standsIn = estimated && entry.kind !== 'worked';
   return (
     <button
       type="button"
@@ -47,7 +50,7 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
       title={figure.ends || 'Show the working'}
     >
       <span className="visually-hidden">{where}: </span>
-      <KindMark kind={entry.kind} silent />
+      {!standsIn && <KindMark kind={entry.kind} silent />}
       <b>{moved ? move?.before : showValue(value, shown)}</b>{' '}
       {moved && !asChange && (
         <>
@@ -58,10 +61,10 @@ export function Figure({ name, place = 'car', size = 'line', asChange = false }:
       {moved && bench.slip.predicted.includes(name) && <em className="predicted">predicted</em>}{' '}
       {moved && asChange && <em className="drafted">{move?.change}</em>}
       {status !== 'fresh' && <StatusMark status={status} silent />}
-      {figure.estimated.length > 0 && <span className="estimate">est.</span>}
+      {estimated && <span className="estimate">est.</span>}
       {figure.ends && <span className="past-range">past its range</span>}
       <span className="visually-hidden">
-        , {entry.kind}
+        {!standsIn && `, ${entry.kind}`}
         {status !== 'fresh' && `, ${status}`}
       </span>
     </button>
