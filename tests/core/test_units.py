@@ -7,7 +7,15 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset, parse, rounded, show
+from cabrio.core.catalog.units import (
+    MEASURES,
+    PROFILES,
+    factor_and_offset,
+    in_words,
+    parse,
+    rounded,
+    show,
+)
 from cabrio.core.errors import NotANumber, UnknownUnit
 
 # typed, quantity, profile, SI; exact conversions from the definitions of inch, pound and kgf
@@ -90,6 +98,16 @@ class Parsing(unittest.TestCase):
 
 
 class Showing(unittest.TestCase):
+    def test_about_how_much_is_said_in_the_units_of_the_car(self) -> None:
+        for text, profile, said in (
+            ("Door cars run {2.5 to 2.8 m}.", "n_mm", "Door cars run 2.5 to 2.8 m."),
+            ("Door cars run {2.4 to 2.7 m}.", "imperial", "Door cars run 94 to 106 in."),
+            ("Rates of {180 to 280 N/mm}.", "kgf_mm", "Rates of 18.4 to 29 kgf/mm."),
+            ("Arms of {180 to 260 mm}.", "kgf_mm", "Arms of 180 to 260 mm."),
+            ("In the shade at {18 °C}.", "imperial", "In the shade at 64 °F."),
+        ):
+            self.assertEqual(in_words(text, profile), said)
+
     def test_precision_of_each_profile(self) -> None:
         table = [
             (70_400.0, "rate", "n_mm", "70 N/mm"),

@@ -83,6 +83,8 @@ MEASURES: dict[str, Measure] = {
         "1/m", {"n_mm": Shown("1/m", "per m", 0.01), "imperial": Shown("1/inch", "per in", 0.001)}
     ),
     "share": Measure("dimensionless", {"n_mm": Shown("percent", "%", 0.1)}),
+    # a digit more than the two shares it is taken from, so that the three never disagree
+    "share_off": Measure("dimensionless", {"n_mm": Shown("percent", "%", 0.01)}),
     "anti": Measure("dimensionless", {"n_mm": Shown("percent", "%", 1.0)}),
     "pitch": Measure(
         "m", {"n_mm": Shown("mm", "mm", 0.01), "imperial": Shown("inch", "in", 0.0005)}
@@ -190,6 +192,7 @@ SPELLINGS: dict[str, dict[str, str]] = {
     "force": {"kg": "kgf", "lb": "lbf", "lbs": "lbf", "n": "N"},
     "mass": {"lbs": "lb", "k": "kg", "l": "litre"},
     "share": {"%": "percent"},
+    "share_off": {"%": "percent"},
     "anti": {"%": "percent"},
     "acceleration": {"g": "standard_gravity", "gs": "standard_gravity"},
     "distance": {"mi": "mile", "miles": "mile", "mile": "mile"},
@@ -359,6 +362,42 @@ def show(value: float, quantity: str, profile: str = "n_mm", *, unit: bool = Tru
     scale, offset = factor_and_offset(quantity, shown.unit)
     text = rounded(value * scale + offset, shown.precision)
     return f"{text} {shown.symbol}" if unit and shown.symbol else text
+
+
+_ABOUT = re.compile(r"\{([\d.]+)(?: to ([\d.]+))? ([^}]+)\}")
+_ABOUT_WHAT = {
+    "m": "dimension",
+    "mm": "dimension",
+    "kg": "mass",
+    "N": "force",
+    "N/mm": "rate",
+    "bar": "pressure",
+    "°C": "temperature",
+}
+
+
+def in_words(text: str, profile: str) -> str:
+    """A text with each `{2.5 to 2.8 m}` in the unit of the profile, to two figures (three behind a 1); as written where that is its own."""
+
+    def told(found: re.Match[str]) -> str:
+        unit = found[3]
+        quantity = _ABOUT_WHAT[unit]
+        shown = MEASURES[quantity].for_profile(profile)
+        if shown == MEASURES[quantity].for_profile("n_mm"):
+            return found[0][1:-1]
+        factor, offset = factor_and_offset(quantity, shown.unit)
+        values = [
+            parse(f"{one} {unit}", quantity) * factor + offset for one in found.groups()[:2] if one
+        ]
+        return f"{' to '.join(_about(one) for one in values)} {shown.symbol}"
+
+    return _ABOUT.sub(told, text)
+
+
+def _about(value: float) -> str:
+    size = math.floor(math.log10(abs(value)))
+    digits = (2 if abs(value) < 2 * 10**size else 1) - size
+    return f"{round(value, digits):.{max(digits, 0)}f}"
 
 
 def symbol_of(quantity: str, profile: str = "n_mm") -> str:

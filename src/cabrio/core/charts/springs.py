@@ -8,6 +8,7 @@ import numpy as np
 
 from ..catalog.parts import Spring
 from ..catalog.quantities import Array
+from ..catalog.units import show
 from ..constants import STANDARD_GRAVITY
 from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import at_corners
@@ -137,7 +138,7 @@ def load_as_it_rises(sheet: Sheet) -> Drawn:
         marks.append(Mark("limiter", float(v["front_limiter"])))
     energy = (standing / ratio) ** 2 / (2 * rate)
     note = (
-        f"Stored at ride height: {energy:.0f} J in each spring. Energy to a load is F²/2k: a softer "
-        "spring stores more, a longer one of the same rate no more."
+        f"Stored in it at ride height: {show(energy, 'energy', sheet.car.profile)}. Energy to a load is "
+        "F²/2k: a softer spring stores more, a longer one of the same rate no more."
     )
     return Drawn(tuple(travel.tolist()), tuple(lines), tuple(marks), note)

@@ -13,6 +13,7 @@ from ..car.fitted import fitted
 from ..car.model import Car, Given
 from ..catalog.entered import ENTERED
 from ..catalog.quantities import Array, Number
+from ..catalog.units import in_words
 from ..graph.evaluate import evaluate
 from ..graph.registry import figures, number_named
 from ..knowledge import Typical, knowledge
@@ -78,7 +79,12 @@ def _filled(car: Car, number: Number, row: Typical) -> Car:
     guessed = tuple(old is None or given.estimated_at(i) for i, old in enumerate(given.values))
     return car.with_given(
         number.name,
-        replace(given, values=merged, why=row.reason, estimated=True if all(guessed) else guessed),
+        replace(
+            given,
+            values=merged,
+            why=in_words(row.reason, car.profile),
+            estimated=True if all(guessed) else guessed,
+        ),
     )
 
 
