@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given, Line
+from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
 from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
@@ -145,7 +146,7 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
 
 def _doubts(one: Reading) -> list[str]:
     """Why a reading is in doubt by how it was taken."""
-    doubts = [f"{c.label}: no. {c.why}" for c in one.unmet()]
+    doubts = [f"{c.label}: not ticked. {c.why}" for c in one.unmet()]
     if one.taken.by_eye:
         doubts.append("Taken by eye.")
     if is_unnumbered(one):
@@ -293,6 +294,14 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
     )
 
 
+def _not_here(car: Car) -> dict[str, dict[str, str]]:
+    told = {
+        number.name: {p: why for p in number.shape.places if (why := car.has_not(number.name, p))}
+        for number in car.settable()
+    }
+    return {name: places for name, places in told.items() if places}
+
+
 def bench(
     db: Session, actor: Actor, found: Bench, session: SessionRow | None, now: datetime
 ) -> s.BenchView:
@@ -329,6 +338,7 @@ def bench(
         },
         parts=parts(found),
         uneven=[one.sentence for one in uneven(car, found.current.setup)],
+        not_here=_not_here(car),
         measure_next=[
             s.StainView(name=one.name, stains=list(one.stains), why=one.why)
             for one in measure_next(sheet)

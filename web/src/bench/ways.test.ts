@@ -40,6 +40,7 @@ const bench = {
     rebound_clicks: { lowest: 0, highest: 20, counted: 'from_open', at: {} },
   },
   setup: { damper: ['A', 'B', null, null] },
+  not_here: {},
   parts: {
     spring: [
       part('60/200', 60e3, 'both'),

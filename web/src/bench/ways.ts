@@ -136,6 +136,8 @@ export function blockedBy(
   name: NumberName,
   place: string,
 ): string {
+  const never = bench.not_here[name]?.[place];
+  if (never) return never;
   const held = fittedAt(dictionary, bench, place).find((one) => one.blocked[name]);
   return held?.blocked[name] ?? '';
 }

@@ -10,12 +10,12 @@ import { Notice } from '../ui/marks';
 
 /** Places of settable numbers that nobody has set. */
 export function notWrittenDown(
-  setup: BenchData['setup'],
+  { setup, not_here }: Pick<BenchData, 'setup' | 'not_here'>,
   places: (name: NumberName) => string[],
 ): { name: NumberName; place: string }[] {
   return (Object.keys(setup) as NumberName[]).flatMap((name) =>
     places(name).flatMap((place, at) =>
-      (setup[name]?.[at] ?? null) === null ? [{ name, place }] : [],
+      (setup[name]?.[at] ?? null) === null && !not_here[name]?.[place] ? [{ name, place }] : [],
     ),
   );
 }
@@ -25,7 +25,7 @@ export function AsFound() {
   const dictionary = useDictionary();
   const [written, setWritten] = useState<number | null>(null);
   // a part that the inventory does not hold cannot be told yet
-  const left = notWrittenDown(bench.setup, (name) => dictionary.places(name)).filter(
+  const left = notWrittenDown(bench, (name) => dictionary.places(name)).filter(
     ({ name, place }) =>
       !dictionary.entry(name).is_part || wayOf(dictionary, bench, name, place).options.length > 0,
   );

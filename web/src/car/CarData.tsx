@@ -28,7 +28,7 @@ export function CarData() {
     const timer = setTimeout(() => target?.querySelector('input')?.focus(), 300);
     return () => clearTimeout(timer);
   }, [asked]);
-  const left = notWrittenDown(bench.setup, (name) => dictionary.places(name)).length;
+  const left = notWrittenDown(bench, (name) => dictionary.places(name)).length;
   return (
     <article className="car-data">
       <div className="sheet-head">

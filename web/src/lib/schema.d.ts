@@ -5670,6 +5670,12 @@ export interface components {
             };
             /** Uneven */
             uneven: string[];
+            /** Not Here */
+            not_here: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
             /** Not Ready */
             not_ready: components["schemas"]["BarView"][];
             /** Limits */

@@ -69,6 +69,7 @@ function Rows({ entry, standing }: RowsProps) {
   return (
     <tbody>
       {dictionary.places(setting.name).map((place, i) => {
+        if (bench.not_here[setting.name]?.[place]) return null;
         const { booked, value, drafted } = settingOf(
           bench,
           wish,

@@ -353,10 +353,12 @@ class BenchView(BaseModel):
     adjusters: dict[NumberName, AdjusterView]
     parts: dict[str, list[PartView]]
     uneven: list[str]
+    not_here: dict[NumberName, dict[str, str]]
+    """Settings that mean nothing at a place of this car, and why."""
     not_ready: list[BarView]
+    """What keeps the car from being released; none where it is ready to run."""
     limits: list[LimitView]
     better: list[BetterView]
-    """What keeps the car from being released; none where it is ready to run."""
     measure_next: list[StainView]
     given: dict[NumberName, GivenView]
     figures: dict[NumberName, FigureView]

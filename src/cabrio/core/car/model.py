@@ -10,7 +10,7 @@ from typing import Any, Literal
 from ..catalog.inventory import Inventory
 from ..catalog.part import Part, part_kind, valued
 from ..catalog.parts import Counted, Spring
-from ..catalog.quantities import Number
+from ..catalog.quantities import Number, axle_of
 from ..graph.registry import number_named, on_slip
 
 Discipline = Literal["circuit", "drag", "drift"]
@@ -27,6 +27,8 @@ RearLayout = Literal[
 Driven = Literal["front", "rear", "all"]
 RatioIs = Literal["spring_per_wheel", "wheel_per_spring"]
 Setup = Mapping[str, list[Any]]
+OF_UPRIGHTS = {"front": ("points",), "rear": ("points", "caster")}
+"""Settings of an axle that only uprights of their own have; a beam axle in front has its caster all the same."""
 
 
 @dataclass(frozen=True)
@@ -166,6 +168,13 @@ class Car:
     def has(self, number: Number) -> bool:
         """Whether this number applies to the car's layout at all."""
         return not number.layouts or self.rear_layout in number.layouts
+
+    def has_not(self, name: str, place: str) -> str:
+        """Why a setting that the car has means nothing at one place of it; empty where it does."""
+        axle = axle_of(place)
+        layout = self.front_layout if axle == "front" else self.rear_layout
+        means = layout == "independent" or name not in OF_UPRIGHTS.get(axle, ())
+        return "" if means else "on an independent axle only"
 
     def settable(self) -> tuple[Number, ...]:
         """The set numbers this car has hardware for, in the dictionary's order."""

@@ -265,11 +265,13 @@ def check_setting(car: Car, name: str, place: str, value: Any) -> Any:
 
 def check_free(car: Car, setup: Setup, name: str, place: str, value: Any = None) -> None:
     """Raise Impossible where the part fitted at a place does not let a setting move, such as a dead knob,
-    or has no such place for it, such as a hole its bar has not; and where points are fitted whose origin
-    is not on the ground."""
+    or has no such place for it, such as a hole its bar has not; where the axle itself has none; and where
+    points are fitted whose origin is not on the ground."""
     number = number_named(name)
     if number.is_part and isinstance(value, str):
         _check_ground(car, number, place, value)
+    if value is not None and (why := car.has_not(name, place)):
+        raise Impossible(f"{number.where(place)}: {why}.", number=name, place=place, value=value)
     for fitted in _fitted_at(car, setup, place):
         if blocked := fitted.blocks(name):
             raise Impossible(f"{number.where(place)}: {blocked}", number=name, place=place)
