@@ -192,7 +192,7 @@ function Across({ booked, drafted }: { booked: Case; drafted: Case | null }) {
   return (
     <>
       <Stacks
-        title="Load transfer"
+        title="Load transfer, as carried"
         shown={dictionary.shown('force', bench.profile)}
         parts={['springs, bar', 'links', 'unsprung']}
         rows={AXLES.map((label, i) => ({

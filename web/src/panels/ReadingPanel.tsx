@@ -318,7 +318,7 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
       </span>
       {reading.unmet.length > 0 && (
         <small>
-          not:{' '}
+          not ticked:{' '}
           {reading.unmet
             .map((one) => dictionary.data.conditions.find((c) => c.id === one)?.label.toLowerCase())
             .join(', ')}

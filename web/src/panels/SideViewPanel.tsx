@@ -129,7 +129,7 @@ function Drawn({ booked, drafted }: { booked: Side; drafted: Side | null }) {
               ? `${booked.assumed} `
               : movable
                 ? 'Drag a bolt to another hole, press one, or use the arrow keys. '
-                : 'The bolts were measured in one place each: add their brackets, with all holes, to the inventory to try others. '}
+                : 'Each bolt has one place here: add its bracket, with all its holes, to the inventory to try others. '}
             CG height taken ± {showValue(booked.cg_error, height)} {height.symbol}.
             {booked.short && ` Its bars reach no farther: ${booked.short}`}
           </figcaption>

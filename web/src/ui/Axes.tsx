@@ -33,9 +33,13 @@ interface Props {
 export function Axes({ paper, scales, x, y, decimals }: Props) {
   const right = paper.width - paper.right;
   const floor = paper.height - paper.bottom;
+  const ticks = scales.y.ticks(5);
+  // lines closer together than the figure is worth showing have decimals enough to tell them apart
+  const apart = Math.ceil(-Math.log10((ticks[1] ?? 1) - (ticks[0] ?? 0)) - 1e-9);
+  const places = decimals === undefined ? undefined : Math.max(decimals, apart);
   return (
     <>
-      {scales.y.ticks(5).map((tick) => (
+      {ticks.map((tick) => (
         <path key={tick} className="grid" d={`M${paper.left} ${scales.y(tick)}H${right}`} />
       ))}
       <AxisLeft
@@ -44,7 +48,7 @@ export function Axes({ paper, scales, x, y, decimals }: Props) {
         numTicks={5}
         hideAxisLine
         hideTicks
-        tickFormat={decimals === undefined ? undefined : (value) => Number(value).toFixed(decimals)}
+        tickFormat={places === undefined ? undefined : (value) => Number(value).toFixed(places)}
         tickLabelProps={{ className: 'tick', textAnchor: 'end', dx: -4, dy: 4 }}
       />
       <AxisBottom

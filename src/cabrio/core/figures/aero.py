@@ -76,7 +76,7 @@ def even_brake_share(pad_mass: Array, downforce: Array, braking_transfer: Array)
 
 @figure(
     label="Rear brake share off equal grip",
-    quantity="share",
+    quantity="share_off",
     shape=Shape.CAR,
     formula="rear brake share − share for equal grip",
     source="Gillespie, Fundamentals of Vehicle Dynamics, ch. 3",

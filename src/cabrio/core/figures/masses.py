@@ -92,7 +92,7 @@ def balanced_cross(front_share: Array, left_share: Array) -> Array:
 
 @figure(
     label="Cross off balance",
-    quantity="share",
+    quantity="share_off",
     shape=Shape.CAR,
     formula="cross − balanced cross",
     source=RCVD,

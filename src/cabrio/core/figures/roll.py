@@ -420,7 +420,7 @@ def starting_lltd(front_share: Array, lltd_above_weight: Array) -> Array:
 
 @figure(
     label="Load transfer off its start",
-    quantity="share",
+    quantity="share_off",
     shape=CAR,
     formula="LLTD − starting LLTD",
     source=RCVD,

@@ -126,7 +126,7 @@ def _touching(sheet: Sheet) -> Iterator[str]:
 def _rear_locks_first(sheet: Sheet) -> Iterator[Limit]:
     given, v = sheet.car.given.get("rear_brake_share"), sheet.worked.values
     if given is not None and not given.guessed and float(v.get("brake_share_off", -1.0)) > 0:
-        by = show(float(v["brake_share_off"]), "share", sheet.car.profile)
+        by = show(float(v["brake_share_off"]), "share_off", sheet.car.profile)
         guess = " It rests on estimates." if sheet.estimated("even_brake_share") else ""
         words = f"Brakes: the rear locks first, by {by} of the braking.{guess}"
         yield Limit("brakes", "bars", words, f"given {given.at}")

@@ -162,7 +162,9 @@ def _known(sheet: Sheet, names: tuple[str, ...]) -> dict[str, Array]:
 def _curve(sheet: Sheet, place: str, face: Face) -> Curve:
     """Force over shaft speed at the click set, at the speeds the dyno sheet has."""
     damper = sheet.car.fitted(sheet.setup, "damper", place)
-    adjustment = damper.adjustment(face) if isinstance(damper, Damper) else None
+    if not isinstance(damper, Damper):
+        raise Missing(f"{place}: no damper is on the car.", number="damper", place=place)
+    adjustment = damper.adjustment(face)
     click = None if adjustment is None else click_of(sheet.car, sheet.setup, place, face)
     if adjustment is None or not adjustment.curves:
         raise Missing(
