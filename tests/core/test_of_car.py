@@ -84,7 +84,7 @@ class OfTheSheet(unittest.TestCase):
         without = {n: v for n, v in bare.items() if n not in ("cg_height", "roll_centre_height")}
         with self.assertRaisesRegex(Missing, "cg height, roll centre height"):
             full_car(sheet(circuit_car(given=without), CIRCUIT_SETUP))
-        with self.assertRaisesRegex(Missing, "LF: the damper has no dyno sheet"):
+        with self.assertRaisesRegex(Missing, "LF: no damper is on the car"):
             full_car(sheet(circuit_car(damper={}), CIRCUIT_SETUP))
         with self.assertRaises(Missing):
             full_car(sheet(drag_car(), DRAG_SETUP))  # no roll centres on a drag car's sheet
