@@ -57,6 +57,12 @@ class InPart(ApiTestCase):
         problem = self.ines.refused(422, "POST", f"/api/cars/{self.car}/readings", body)
         self.assertEqual([one["place"] for one in problem["errors"]], ["RR"])
 
+    def test_more_values_than_places_are_no_reading(self) -> None:
+        rows = {"front_raised_mass": [["600", "550"]], "rear_lift": [["400"]]}
+        body = {"kind": "cg_tilt", "settles": rows, "conditions": {}}
+        problem = self.ines.refused(422, "POST", f"/api/cars/{self.car}/readings", body)
+        self.assertIn("more values were told", problem["errors"][0]["detail"])
+
     def test_a_car_file_carries_it_and_brings_it_back(self) -> None:
         self.read("pressures", pressure_found=["", "1.80", "", ""])
         text = self.ines.http.get(f"/api/cars/{self.car}/file").get_data(as_text=True)

@@ -145,11 +145,15 @@ class MeasuredBetter(ApiTestCase):
         ines = self.person(INES)
         car = ines.add_car()
         at = f"/api/cars/{car}/readings"
-        heights = {"ride_height": [["120", "120", "130", "130"]]}
-        ines.ok("POST", at, {"kind": "heights", "settles": heights, "conditions": HELD})
         lifted = {"lifted_height": [["", "", "110", ""]]}
         ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
         (told,) = ines.bench(car)["better"]
+        self.assertEqual(told["lacks"], ["ride_height"])  # refused by an estimate: that is said too
+        heights = {"ride_height": [["120", "120", "130", "130"]]}
+        ines.ok("POST", at, {"kind": "heights", "settles": heights, "conditions": HELD})
+        ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
+        (told,) = ines.bench(car)["better"]
+        self.assertEqual(told["lacks"], [])
         self.assertEqual((told["fact"], told["values"]), ("droop_travel", [None] * 4))
         self.assertEqual(
             told["refused"], "LR: the lifted height must not be below the ride height."

@@ -152,10 +152,13 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
         confirmed,
       },
     });
+  const lacks = better.lacks.map((one) => dictionary.entry(one).label.toLowerCase()).join(', ');
+  const estimates = lacks && `${lacks} ${better.lacks.length === 1 ? 'is' : 'are'} only estimated`;
   if (better.refused)
     return (
       <Notice>
         {entry.label} cannot be told from this. {better.refused}
+        {estimates && ` But ${estimates}.`}
       </Notice>
     );
   return (
@@ -171,13 +174,7 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
             ? `, given ${told(given.values.map(up), shown)}${given.estimated.some(Boolean) ? ', an estimate' : ''}`
             : ', not given yet')}
       </small>{' '}
-      {better.lacks.length > 0 && (
-        <span>
-          It is no measurement yet:{' '}
-          {better.lacks.map((one) => dictionary.entry(one).label.toLowerCase()).join(', ')}{' '}
-          {better.lacks.length === 1 ? 'is' : 'are'} only estimated.
-        </span>
-      )}
+      {estimates && <span>It is no measurement yet: {estimates}.</span>}
       {may && better.lacks.length === 0 && ofPart && (
         <Link to={`/cars/${bench.id}/parts`}>Correct it in the inventory</Link>
       )}

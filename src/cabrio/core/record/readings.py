@@ -179,7 +179,12 @@ def _row(
     zero: float,
 ) -> Row:
     values: Row = []
-    for i, place in enumerate(number.shape.places):
+    places = number.shape.places
+    if any(map(_said, row[len(places) :])):
+        where = ", ".join(places)
+        sentence = f"{number.label} is read at {where}: more values were told than that."
+        problems.append(UnknownName(sentence, number=number.name))
+    for i, place in enumerate(places):
         cell = row[i] if i < len(row) and row[i] is not None else ""
         if not _said(cell) and number.name not in kind.together:
             values.append(None)

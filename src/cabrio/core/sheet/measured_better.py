@@ -80,10 +80,11 @@ def _offered(sheet: Sheet) -> list[Better]:
         stands, values = sheet.standings.get(kind), sheet.by_place(figure)
         if stands is None or stands.reading is None or stands.status == "void":
             continue
+        lacks = tuple(sheet.estimated(figure))
         if values is None:
             unknown = (None,) * len(number_named(fact).shape.places)
             if refusal := sheet.worked.refused.get(figure):
-                offered.append(Better(fact, kind, unknown, unknown, "", (), refusal.sentence))
+                offered.append(Better(fact, kind, unknown, unknown, "", lacks, refusal.sentence))
             continue
         if (
             sheet.status(figure) == "void"
@@ -91,7 +92,6 @@ def _offered(sheet: Sheet) -> list[Better]:
             or _is_told(sheet, fact, values)
         ):
             continue
-        lacks = tuple(sheet.estimated(figure))
         within = (None,) * len(values) if lacks else _within(sheet, figure, values)
         source = _source(sheet, stands.reading, figure, _most(sheet, fact, values, within))
         offered.append(Better(fact, kind, tuple(values), within, source, lacks))
