@@ -26,8 +26,13 @@ PAIRS = {
     "front": (("LF", 1), ("RF", 1)),
     "rear": (("LR", 1), ("RR", 1)),
     "diagonal": (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1)),
+    "half": (("LF", 1), ("RF", -1)),
 }
-"""How the four corners step together; across a diagonal the heights stay."""
+"""How the four corners step together; across a diagonal the heights stay, and half of one, in front alone, is
+the finer step between two of them."""
+HALF, FAR = 1, 1000
+"""Steps that half a diagonal may go, which further on would only tilt the car; and all the others."""
+ACROSS = ("diagonal", "half")
 
 
 @dataclass
@@ -49,6 +54,7 @@ class Axis:
     number: Number
     signs: tuple[tuple[str, int], ...]
     options: list[Option] = field(default_factory=lambda: [Option(0)])
+    most: int = FAR
 
 
 def axes_of(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[Axis], list[str]]:
@@ -81,8 +87,10 @@ def _axes(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[Axi
         return
     if number.is_part and not part_kind(number.name).rank:
         return
-    for signs in _groups(number):
-        axis = Axis(number, signs)
+    for name, signs in _groups(number):
+        if name == "half" and "cross_share" not in wanted:
+            continue
+        axis = Axis(number, signs, most=HALF if name == "half" else FAR)
         for by in (sign * steps for sign in (1, -1) for steps in STEPS):
             option = option_at(sheet, axis, by, wanted)
             if option is None:
@@ -117,13 +125,13 @@ def _load(sheet: Sheet, axes: Sequence[Axis]) -> None:
         option.balance = float(moved)
 
 
-def _groups(number: Number) -> Iterator[tuple[tuple[str, int], ...]]:
+def _groups(number: Number) -> Iterator[tuple[str, tuple[tuple[str, int], ...]]]:
     if number.shape is Shape.CORNER:
         for name, signs in PAIRS.items():
-            if name != "diagonal" or number.one_side:
-                yield signs
+            if name not in ACROSS or number.one_side:
+                yield name, signs
     else:
-        yield from (((place, 1),) for place in number.shape.places)
+        yield from ((place, ((place, 1),)) for place in number.shape.places)
 
 
 def _plain_lines(axis: Axis) -> list[Line]:
@@ -133,6 +141,8 @@ def _plain_lines(axis: Axis) -> list[Line]:
 def option_at(sheet: Sheet, axis: Axis, by: int, wanted: tuple[str, ...]) -> Option | None:
     """An axis some steps on, tried alone; None where the car refuses it or something gets unknown."""
     number, car = axis.number, sheet.car
+    if abs(by) > axis.most:
+        return None
     way, lines = way_of(number), []
     try:
         for place, sign in axis.signs:

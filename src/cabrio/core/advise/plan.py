@@ -9,6 +9,7 @@ plan never rests on the adding up.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from contextlib import suppress
 from functools import cache
 from itertools import combinations
 from typing import Any
@@ -72,8 +73,10 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     return Plans(len(picks), tuple(found[:OFFERED]), tuple(notes))
 
 
-NEARER = 1e-3
+NEARER = 0.1
 """How much nearer a plan must bring the car, in what counts as reached, to be one."""
+STEP_WORTH = 0.02
+"""How much nearer, likewise, a step more of a plan must bring it."""
 
 
 def _off_now(here: Mapping[Target, float | None], nearest: tuple[float, ...]) -> float:
@@ -149,14 +152,18 @@ def _worked_whole(
         raise _too_short(touch)
     # those that come near, and of those that come no nearer the quickest
     ranked = sorted(minutes, key=lambda i: (max(float(score[i]), 1.0), minutes[i], float(score[i])))
+    # what one axis does by itself is always looked at to its step: nothing takes fewer pieces
+    alone = {int(mask[i]): i for i in reversed(ranked) if int(mask[i]).bit_count() == 1}
     done: set[int] = set()
     found: list[Plan] = []
     barred = ""
+    ranked = [*alone.values(), *ranked[:WORKED_WHOLE]]
     told = _loaded_together(sheet, axes, picks, ranked, mask, targets)
-    for i in ranked[:WORKED_WHOLE]:
+    refined = 0 if told else -len(alone)  # a loaded car takes too long for all of them
+    for i in ranked:
         if int(mask[i]) in done:
             continue
-        if len(found) >= ENOUGH:
+        if len(found) >= ENOUGH + len(alone):
             break
         try:
             made = _plan(sheet, _lines(axes, picks[i]), targets, told, nearest)
@@ -164,7 +171,8 @@ def _worked_whole(
             barred = barred or refusal.sentence
             continue
         done.add(int(mask[i]))
-        if len(found) < REFINED:
+        if refined < REFINED:
+            refined += 1
             steps = [axis.options[k].by for axis, k in zip(axes, picks[i], strict=True)]
             made = _nearer(sheet, axes, steps, made, targets)
         found.append(made)
@@ -188,7 +196,7 @@ def _loaded_together(
     targets: Sequence[Target],
 ) -> dict[tuple[Line, ...], float]:
     """The grip balance of the first of every set of changes, loaded in one batch [m/s²]."""
-    first = list({int(mask[i]): i for i in reversed(ranked[:WORKED_WHOLE])}.values())[::-1]
+    first = list({int(mask[i]): i for i in reversed(ranked)}.values())[::-1]
     return _loaded(sheet, (_lines(axes, picks[i]) for i in first[: ENOUGH + EACH]), targets)
 
 
@@ -308,7 +316,8 @@ def _besides(sheet: Sheet, trial: WhatIf, targets: Sequence[Target]) -> tuple[Ef
 def _nearer(
     sheet: Sheet, axes: Sequence[Axis], steps: list[int], best: Plan, targets: Sequence[Target]
 ) -> Plan:
-    """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better."""
+    """A plan tried a step nearer and farther on each axis that it moves, as long as it gets better; one that
+    moves a single axis is first tried where its own line meets the target."""
     wanted = names_of(targets)
 
     @cache
@@ -324,14 +333,29 @@ def _nearer(
 
     def beside(at: int) -> list[list[int]]:
         ways = (steps[at] - 1, steps[at] + 1) if steps[at] else ()
-        return [[*steps[:at], by, *steps[at + 1 :]] for by in ways if by]
+        return [[*steps[:at], by, *steps[at + 1 :]] for by in ways]
+
+    def is_better(made: Plan) -> bool:
+        if best.met:  # then the least that still does
+            return made.rank < best.rank
+        return made.met or made.off < best.off - STEP_WORTH
 
     def load_from(at: int) -> dict[tuple[Line, ...], float]:
         around = (lines_of(tried) for axis in range(at, len(axes)) for tried in beside(axis))
         return _loaded(sheet, (lines for lines in around if lines is not None), targets)
 
+    moved = [at for at, by in enumerate(steps) if by]
+    if len(moved) == 1 and len(targets) == 1 and not is_loaded(targets[0].name):
+        (at,), (one,) = moved, best.reached
+        share = (targets[0].wanted - one.before) / ((one.after - one.before) or np.inf)
+        there = [*steps[:at], round(steps[at] * share), *steps[at + 1 :]]
+        with suppress(CoreError):
+            made = _plan(sheet, lines_of(there) or (), targets, {}, best.nearest)
+            if is_better(made):
+                best, steps = made, there
+
     for _ in range(ROUNDS):
-        before, told = best.off, load_from(0)
+        before, told = best, load_from(0)
         for at in range(len(axes)):
             for tried in beside(at):
                 lines = lines_of(tried)
@@ -341,10 +365,10 @@ def _nearer(
                     made = _plan(sheet, lines, targets, told, best.nearest)
                 except CoreError:
                     continue
-                if made.off < best.off - 1e-9:
+                if is_better(made):
                     best, steps = made, tried
                     told = load_from(at + 1)  # what is beside the others is beside this one now
-        if best.off >= before - 1e-9:
+        if best is before:
             break
     return best
 
