@@ -55,7 +55,7 @@ class FourLink(OwnCarTestCase):
         page = self.four_link("Merlin")
         self.go(page, "links")
         expect(page.get_by_role("img", name="The car from its side")).to_be_visible()
-        expect(page.get_by_text("add their brackets, with all holes")).to_be_visible()
+        expect(page.get_by_text("add its bracket, with all its holes")).to_be_visible()
         self.with_bracket(page, "UC", "upper chassis")
         command = page.get_by_label("Command line")
         command.fill("upper 2")
