@@ -73,19 +73,22 @@ export function bandOf(bench: BenchData, name: NumberName, place: string) {
   );
 }
 
-/** How a station stands: the worst of its readings; one taken only when needed is not missed. */
+/**
+ * How a station stands: the worst of its readings. One taken only when needed is not missed; where none counts
+ * there is nothing to stand, which is not the same as fresh.
+ */
 export function stationStatus(
   bench: BenchData,
   readings: string[],
   whenNeeded: (kind: string) => boolean,
-): Schemas['StandingView']['status'] {
+): Schemas['StandingView']['status'] | null {
   const order = ['fresh', 'missing', 'doubtful', 'void'] as const;
-  let worst = 0;
+  let worst = -1;
   for (const standing of bench.standings)
     if (
       readings.includes(standing.kind) &&
       !(standing.status === 'missing' && whenNeeded(standing.kind))
     )
       worst = Math.max(worst, order.indexOf(standing.status));
-  return order[worst] ?? 'fresh';
+  return order[worst] ?? null;
 }

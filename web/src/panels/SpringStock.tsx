@@ -127,6 +127,9 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
               </span>
               <b>{showValue(axle.wanted_rate, rate)}</b>
               <small>{rate.symbol}</small>
+              {(bench.figures[axle.figure]?.estimated.length ?? 0) > 0 && (
+                <span className="estimate">est.</span>
+              )}
             </button>
           ) : axle.problem ? (
             <Notice>{axle.problem}</Notice>

@@ -20,10 +20,16 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
           return (
             <li key={station.id}>
               <NavLink to={`/cars/${bench.id}/${station.id}`}>
-                <StatusMark status={status} />
+                {status ? (
+                  <StatusMark status={status} />
+                ) : (
+                  <span className="nothing-read" title="nothing is read here" />
+                )}
                 <span>
                   {station.label}
-                  {status !== 'fresh' && <small className={`word-${status}`}>{status}</small>}
+                  {status && status !== 'fresh' && (
+                    <small className={`word-${status}`}>{status}</small>
+                  )}
                 </span>
               </NavLink>
             </li>

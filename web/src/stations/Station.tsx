@@ -162,7 +162,7 @@ function HeldBy({ earlier }: { earlier: Schemas['StationEntry'][] }) {
       station.readings,
       (kind) => dictionary.reading(kind)?.when_needed ?? false,
     );
-    return status === 'fresh' ? [] : [{ station, status }];
+    return status === 'fresh' || status === null ? [] : [{ station, status }];
   });
   if (open.length === 0) return null;
   return (

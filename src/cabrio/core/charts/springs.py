@@ -127,7 +127,7 @@ def load_as_it_rises(sheet: Sheet) -> Drawn:
 
     rate = float(v["spring_rate"][0])
     fitted = sheet.car.fitted(sheet.setup, "spring", "LF")
-    lines = [line("as fitted", rate, faint=False)]
+    lines = [line("as fitted" if fitted else "by the estimated rate", rate, faint=False)]
     lines += [
         line(one.code, one.rate, faint=True)
         for one in sheet.car.stock("spring", "LF")
