@@ -112,6 +112,9 @@ class OwnCar(OwnCarTestCase):
         page = self.make("Petrel", Discipline="circuit", Units="imperial")
         self.assert_whole(page)
         self.go(page, "springs")
+        route = page.get_by_role("navigation", name="Order of work")
+        # nothing is read there, so it is not said to be fresh
+        expect(route.get_by_role("link", name="Springs", exact=True)).to_be_visible()
         front = page.get_by_role("region", name="front springs")
         expect(front.get_by_text("Required rate")).to_be_visible()
         expect(front.locator(".asked b").first).to_be_visible()
