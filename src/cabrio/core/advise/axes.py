@@ -31,7 +31,7 @@ PAIRS = {
 """How the four corners step together; across a diagonal the heights stay, and half of one, in front alone, is
 the finer step between two of them."""
 HALF, FAR = 1, 1000
-"""Steps that half a diagonal may go, which further on would only tilt the car; and all the others."""
+"""How many steps half a diagonal may go, which further on would only tilt the car; and how many all else may."""
 ACROSS = ("diagonal", "half")
 
 

@@ -91,12 +91,12 @@ class Plan:
         )
 
     @property
-    def rank(self) -> tuple[float, int, int, int, float, float]:
+    def rank(self) -> tuple[float, int, int, float, float, float]:
         """Best first: what is met counts alike however near it is, what is not by tenths, and fewer that could be
         met given up before all; then the minutes, the fewest pieces, the nearest by quarters of what counts as
         reached, the fewest steps."""
         near = 0.0 if self.met else GIVEN_UP * self.given_up + round(self.off, 1)
-        return (near, self.minutes, len(self.lines), int(4 * self.off), self.steps, self.off)
+        return (near, self.minutes, len(self.lines), round(4 * self.off, 0), self.steps, self.off)
 
     @property
     def steps(self) -> float:
