@@ -148,6 +148,15 @@ class Advice(ApiTestCase):
         self.assertIn("to", best["expectation"])
         self.ines.draft()
 
+    def test_a_setting_read_otherwise_moves_from_where_it_was_set(self) -> None:
+        told = self.ask(3, "understeer_at_lock", "at full lock")["candidates"]
+        one = next(c for c in told if c["lines"] and c["lines"][0]["name"] == "camber")
+        ends = {(line["name"], line["place"]): (line["old"], line["new"]) for line in one["lines"]}
+        shown = {(e["name"], e["place"]): (e["before"], e["after"]) for e in one["effects"]}
+        read = self.ines.bench(3)["figures"]["camber"]["values"]
+        self.assertNotEqual(read[0], ends["camber", "LF"][0])
+        self.assertEqual(shown["camber", "LF"], ends["camber", "LF"])
+
     def test_what_like_changes_came_to_before_is_told(self) -> None:
         told = self.ask(1, "understeer", "mid-corner")
         best = next(one for one in told["candidates"] if one["before"])

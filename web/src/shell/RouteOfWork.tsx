@@ -23,7 +23,7 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
                 {status ? (
                   <StatusMark status={status} />
                 ) : (
-                  <span className="nothing-read" title="nothing is read here" aria-hidden="true" />
+                  <span className="nothing-read" title="nothing has to be read here" aria-hidden="true" />
                 )}
                 <span>
                   {station.label}

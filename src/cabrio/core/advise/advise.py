@@ -342,9 +342,12 @@ def _of_figures(
     sheet: Sheet, trial: WhatIf, names: Sequence[str], felt: Mapping[str, float]
 ) -> list[Effect]:
     found = []
+    # a setting moves from where it was set, as the label of the change has it, and not from where it was read
+    set_to = {(one.name, one.place): (one.old, one.new) for one in trial.lines}
     for name in names:
         for place in number_named(name).shape.places:
-            before, after = moved_by(sheet, trial, name, place)
+            moved = moved_by(sheet, trial, name, place)
+            before, after = set_to.get((name, place), moved)
             if before is not None and after is not None and abs(after - before) > 1e-12:
                 steps = abs(after - before) / felt[name]
                 found.append(Effect(name, place, before, after, steps))
