@@ -112,7 +112,7 @@ export function GivenField({ name, places, label }: Props) {
       id={`${name}-${places[0] ?? ''}`}
     >
       <label htmlFor={id}>
-        <KindMark kind={entry.kind} /> {label ?? entry.label}
+        {!guessed && <KindMark kind={entry.kind} />} {label ?? entry.label}
         {guessed && (
           <span className="estimate" title={given?.why}>
             est.

@@ -23,7 +23,11 @@ export function RouteOfWork({ openLegend }: { openLegend: () => void }) {
                 {status ? (
                   <StatusMark status={status} />
                 ) : (
-                  <span className="nothing-read" title="nothing has to be read here" aria-hidden="true" />
+                  <span
+                    className="nothing-read"
+                    title="nothing has to be read here"
+                    aria-hidden="true"
+                  />
                 )}
                 <span>
                   {station.label}
