@@ -21,6 +21,8 @@ CHANGES = [
     ("rebound rear -2", [("rebound_clicks", "LR", 8.0), ("rebound_clicks", "RR", 8.0)]),
     ("lf perch +1/2 turn", [("perch_turns", "LF", 0.5)]),
     ("rf perch to -1", [("perch_turns", "RF", -1.0)]),
+    ("front bar hole to 1", [("bar_hole", "front", 1.0)]),
+    ("bar hole front 1", [("bar_hole", "front", 1.0)]),
 ]
 REFUSED = [
     ("", "Nothing typed"),
@@ -35,6 +37,7 @@ REFUSED = [
     ("plan wing 5", "A plan aims at"),
     ("plan cross", "A plan aims at"),
     ("urb -1 flat", "cannot be preloaded in its links"),
+    ("front bump rubber gap 12", "no adjuster for bump rubber gap"),
 ]
 
 
@@ -107,6 +110,15 @@ class Commands(unittest.TestCase):
             found = understand(text, *preloaded)
             assert isinstance(found, Change)
             self.assertEqual(found.lines[0].new, value, text)
+
+    def test_a_label_is_read_whole(self) -> None:
+        for text, name, value in (
+            ("front travel limiter 60 mm", "front_limiter", 0.06),
+            ("lower link hole 3", "lower_link_hole", 3.0),
+        ):
+            found = understand(text, drag_car(), DRAG_SETUP)
+            assert isinstance(found, Change)
+            self.assertEqual([(x.name, x.new) for x in found.lines], [(name, value)], text)
 
     def test_refused_with_what_would_do(self) -> None:
         for text, words in REFUSED:

@@ -102,6 +102,23 @@ class Questions(unittest.TestCase):
             values = [line.new for line in one.lines]
             self.assertEqual(len(set(values)), 1 if values else 0)
 
+    def test_a_target_that_no_setting_gives_is_said_with_what_they_give(self) -> None:
+        ratios = sorted(
+            shown.after or 0.0
+            for one in ask(CIRCUIT, "clicks_for_rebound", {"rebound_ratio_low": 9.0})[:1]
+            for shown in one.shows
+            if shown.place == "LF"
+        )
+        for target, reached in ((9.0, False), (ratios[0], True)):
+            for one in ask(CIRCUIT, "clicks_for_rebound", {"rebound_ratio_low": target})[:1]:
+                said = [note for note in one.notes if "out of reach" in note]
+                self.assertEqual(len(said), 0 if reached else 1, said)
+        self.assertIn(f" to {ratios[0]:.2f}.", self.out_of_reach(9.0))
+
+    def out_of_reach(self, target: float) -> str:
+        (note, *_) = ask(CIRCUIT, "clicks_for_rebound", {"rebound_ratio_low": target})[0].notes
+        return note
+
     def test_turns_bring_both_axles_to_their_heights_and_keep_the_cross(self) -> None:
         now = CIRCUIT.worked.values["axle_height"]
         wanted = {"axle_height_front": now[0] - 0.004, "axle_height_rear": now[1] + 0.003}

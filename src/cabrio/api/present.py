@@ -14,7 +14,7 @@ from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
 from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
-from cabrio.core.graph.registry import Need, numbers
+from cabrio.core.graph.registry import Need, number_named, numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, spread_of
 from cabrio.core.record.recheck import mixed_systems
@@ -295,9 +295,11 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
 
 
 def _not_here(car: Car) -> dict[str, dict[str, str]]:
+    kinds = knowledge().readings_for(car.discipline, car.rear_layout)
+    asked = [*car.settable(), *(number_named(name) for kind in kinds for name in kind.numbers)]
     told = {
         number.name: {p: why for p in number.shape.places if (why := car.has_not(number.name, p))}
-        for number in car.settable()
+        for number in asked
     }
     return {name: places for name, places in told.items() if places}
 

@@ -9,8 +9,10 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.errors import CoreError, Missing, Problems, UnknownName
+from cabrio.core.car.model import Car
+from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
 from cabrio.core.graph.evaluate import refused_together
+from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import ReadingKind, knowledge
 from cabrio.core.record.readings import STAGES, Row, Taken, check_settles, kind_named, mean_of
 from cabrio.core.record.watch import LEAST_WORDS
@@ -62,6 +64,7 @@ def take(
         )
     except Problems as several:
         problems += several.problems
+    problems += _not_on_car(bench.car, checked)
     if problems:
         raise Problems(problems)
     if impossible := refused_together({name: mean_of(told) for name, told in checked.items()}):
@@ -86,6 +89,16 @@ def take(
     db.add(reading)
     db.flush()
     return reading
+
+
+def _not_on_car(car: Car, checked: Mapping[str, list[Row]]) -> list[CoreError]:
+    """Numbers read at a place where this car has none of them."""
+    return [
+        Impossible(f"{number_named(name).where(place)}: {why}.", number=name, place=place)
+        for name, rows in checked.items()
+        for i, place in enumerate(number_named(name).shape.places)
+        if any(row[i] is not None for row in rows) and (why := car.has_not(name, place))
+    ]
 
 
 def _inspection(row: ReadingKind, conditions: Mapping[str, bool], note: str) -> list[CoreError]:

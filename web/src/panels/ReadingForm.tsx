@@ -220,7 +220,7 @@ function NumberCells({ kind, name, rows, optional, alone, problem, set }: CellsP
   const { bench } = useBench();
   const dictionary = useDictionary();
   const entry = dictionary.entry(name);
-  const places = dictionary.places(name);
+  const places = dictionary.places(name).filter((one) => !bench.not_here[name]?.[one]);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const [unread, setUnread] = useState('');
   /** Rows copied from a spreadsheet fill the fields, a repeat a row. */

@@ -354,7 +354,7 @@ class BenchView(BaseModel):
     parts: dict[str, list[PartView]]
     uneven: list[str]
     not_here: dict[NumberName, dict[str, str]]
-    """Settings that mean nothing at a place of this car, and why."""
+    """Settings, and readings of them, that mean nothing at a place of this car, and why."""
     not_ready: list[BarView]
     """What keeps the car from being released; none where it is ready to run."""
     limits: list[LimitView]

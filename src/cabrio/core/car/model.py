@@ -170,7 +170,8 @@ class Car:
         return not number.layouts or self.rear_layout in number.layouts
 
     def has_not(self, name: str, place: str) -> str:
-        """Why a setting that the car has means nothing at one place of it; empty where it does."""
+        """Why a setting that the car has, or its reading, means nothing at one place; empty where it does."""
+        name = number_named(name).checks or name
         axle = axle_of(place)
         layout = self.front_layout if axle == "front" else self.rear_layout
         means = layout == "independent" or name not in OF_UPRIGHTS.get(axle, ())

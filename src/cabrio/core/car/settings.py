@@ -58,9 +58,10 @@ class Stepped:
         checked = check_value(number, place, value, car.profile, confirmed=True)
         low, high = adjuster.range_at(place)
         if not low - 1e-9 <= checked <= high + 1e-9:
-            allowed = f"{low:g} to {high:g}"
+            allowed = f"{self._bare(car, number, low)} to {self.show(car, number, high)}"
             raise OutOfRange(
-                f"{number.where(place)} goes from {allowed} on this car, not to {checked:g}.",
+                f"{number.where(place)} goes from {allowed} on this car, not to "
+                f"{self._bare(car, number, checked)}.",
                 number=number.name,
                 place=place,
                 value=checked,
@@ -103,6 +104,9 @@ class Stepped:
 
     def show(self, car: Car, number: Number, value: Any) -> str:
         return "not set" if value is None else show(value, number.quantity, car.profile)
+
+    def _bare(self, car: Car, number: Number, value: float) -> str:
+        return show(value, number.quantity, car.profile, unit=False)
 
     def size(self, car: Car, number: Number, value: Any) -> float:
         return float(value or 0.0)

@@ -329,15 +329,15 @@ def check_on_car(
     """Raise Impossible for a place [m] that no car of this wheelbase and track [m] reaches."""
     if not -OVERHANG <= behind_front <= wheelbase + OVERHANG:
         raise Impossible(
-            "That place is off the car: ballast sits between "
-            f"{OVERHANG:g} m ahead of the front axle and {OVERHANG:g} m behind the rear one.",
+            "That place is off the car: no car reaches so far past an axle. Measure from the front "
+            "axle, to the rear.",
             number="behind_front",
             value=behind_front,
         )
     aside = widest_track / 2 + ASIDE
     if abs(to_left) > aside:
         raise Impossible(
-            f"That place is off the car: ballast sits within {aside:.2f} m of the centre line.",
+            "That place is off the car: it lies outside the wheels. Measure from the centre line.",
             number="to_left",
             value=to_left,
         )

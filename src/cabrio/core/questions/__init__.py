@@ -16,6 +16,7 @@ from typing import Any
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, check_setting, way_of
 from ..catalog.quantities import PLACES, Number, Shape
+from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing, UnknownName
 from ..graph.registry import number_named
 from ..record.recheck import Recheck, work_minutes
@@ -147,27 +148,28 @@ def nearest(
     """
     choices = [choice for name in settings for choice in _choices(sheet, name, together)]
     ranked: list[tuple[float, WhatIf]] = []
+    place = together[0] if together else number_named(figure).shape.places[0]
     for combination in product(*choices):
         lines = [line for part in combination for line in part if line.old != line.new]
         try:
             tried = try_lines(sheet, lines)
         except CoreError:
             continue
-        place = together[0] if together else number_named(figure).shape.places[0]
         after = moved_by(sheet, tried, figure, place)[1]
         if after is not None and not refused_newly(sheet, tried):
-            ranked.append((abs(after - target), tried))
+            ranked.append((after, tried))
     if not ranked:
         raise Impossible(
             f"No setting of this car gives {number_named(figure).label.lower()} a value yet.",
             number=figure,
         )
-    ranked.sort(key=lambda one: (one[0], len(one[1].lines)))
+    notes = _out_of_reach(sheet, figure, target, [after for after, _ in ranked])
+    ranked.sort(key=lambda one: (abs(one[0] - target), len(one[1].lines)))
     offered: list[Proposal] = []
     refusal: CoreError | None = None
     for _, tried in ranked:
         try:
-            offered.append(told(tried, said(sheet, tried.lines), shows))
+            offered.append(told(tried, said(sheet, tried.lines), shows, notes))
         except Impossible as broken:
             refusal = refusal or broken
         if len(offered) == MOST_OFFERED:
@@ -175,6 +177,24 @@ def nearest(
     if not offered and refusal is not None:
         raise refusal
     return offered
+
+
+def _out_of_reach(
+    sheet: Sheet, figure: str, target: float, reached: list[float]
+) -> tuple[str, ...]:
+    """A note that no setting gives the target, with the least and the most that they give."""
+    number = number_named(figure)
+
+    def shown(value: float, *, unit: bool = True) -> str:
+        return show(value, number.quantity, sheet.car.profile, unit=unit)
+
+    low, high = min(reached), max(reached)
+    if low <= target <= high or shown(target) in (shown(low), shown(high)):
+        return ()
+    return (
+        f"{shown(target)} is out of reach: the settings there are give {shown(low, unit=False)} to "
+        f"{shown(high)}.",
+    )
 
 
 def _choices(sheet: Sheet, name: str, together: tuple[str, ...]) -> list[list[list[Line]]]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from ..catalog.units import parse
+from ..catalog.units import parse, show
 from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from ..graph.evaluate import answer
 from ..knowledge import Clocked, knowledge
@@ -109,7 +109,8 @@ def _value(one: Clocked, typed: Any, profile: str) -> float:
     if one.quantity == "dimension":
         off = parse(typed, "dimension", profile)
         if not abs(off) <= FARTHEST_OFF:
-            raise OutOfRange(f"{one.label}: at most {FARTHEST_OFF:g} m either way.", value=typed)
+            most = show(FARTHEST_OFF, "dimension", profile)
+            raise OutOfRange(f"{one.label}: at most {most} either way.", value=typed)
         return off
     speed = parse(typed, "speed", profile)
     if not 0 < speed < FASTEST:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from typing import Literal
@@ -170,13 +170,15 @@ def standing(
     *,
     inspections: Iterable[Reading] = (),
     setups: Mapping[int, Setup] | None = None,
+    has_not: Callable[[str, str], str] = lambda *_: "",
 ) -> Standing:
     """The latest reading of a kind that was not withdrawn, against everything booked since.
 
     `booked` maps each revision to what made it. A check that found another value than the one in
     `setup` is never fresh; `given` says how far it may be off. A check without a number is in doubt
     where its kind has numbers to write down. What points to damage stands until one of the
-    `inspections` after it, whatever is read later; `setups` are those of the revisions.
+    `inspections` after it, whatever is read later; `setups` are those of the revisions. `has_not` says of
+    a number and a place why the car has none of it there: that is not missed.
     """
     every = [one for one in readings if one.kind == kind and one.withdrawn_at is None]
     taken = [one for one in every if one.taken.stage != "before"]
@@ -195,7 +197,9 @@ def standing(
             told[i] = replace(one, status="doubtful")
         differs += found
     # what is only read when it is needed is not missed where it was not
-    unread = () if row.when_needed else tuple(_unread(merged, setup or {}))
+    unread = () if row.when_needed else tuple(
+        one for one in _unread(merged, setup or {}) if not has_not(*one)
+    )
     damaged = None
     if row.damage:
         known = {latest.revision: setup} if setup is not None else {}

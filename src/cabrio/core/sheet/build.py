@@ -206,6 +206,7 @@ def build(
             car.known,
             inspections=of_kind.get(inspections.get(kind, ""), []),
             setups=setups,
+            has_not=car.has_not,
         )
         for kind in kinds
     }

@@ -14,7 +14,7 @@ from ..car.model import Car, Setup
 from ..car.settings import check_free, check_setting, way_of
 from ..catalog.quantities import Number, Shape, axle_of
 from ..errors import UnknownName
-from ..graph.registry import number_named, numbers
+from ..graph.registry import number_named, numbers, on_slip
 from ..knowledge import knowledge
 
 
@@ -105,6 +105,7 @@ WORDS_FOR = {
     "lower": "lower_link_hole",
     "caster": "caster",
     "gap": "rubber_gap",
+    "rubber": "rubber_gap",
     "limiter": "front_limiter",
     "damper": "damper",
     "tyre": "tyre",
@@ -249,13 +250,15 @@ def _number_like(wanted: str, *, exact: bool = False) -> Number:
 
 def _change(words: list[str], car: Car, setup: Setup) -> Change:
     corners: tuple[str, ...] | None = None
-    name: str | None = None
     rest: list[str] = []
+    name, words = _by_label(words)
     for word in words:
         if word in PLACES_SAID and corners is None:
             corners = PLACES_SAID[word]
         elif word in WORDS_FOR and name is None:
             name = WORDS_FOR[word]
+        elif WORDS_FOR.get(word) == name and name is not None and not rest:
+            continue
         elif word in UNSAID and name is not None and not rest:
             continue
         else:
@@ -277,6 +280,17 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
     if not lines:
         notes.append(f"{number.label} is already there.")
     return Change(tuple(lines), " ".join(dict.fromkeys(notes)))
+
+
+def _by_label(words: list[str]) -> tuple[str | None, list[str]]:
+    """The setting called by its whole label, such as `front travel limiter`, and the other words: `front` and
+    `upper` mean something else alone. The longest label counts; None and all words where there is none."""
+    labels = {tuple(number.label.lower().split()): number.name for number in on_slip()}
+    for label in sorted(labels, key=len, reverse=True):
+        for at in range(len(words) - len(label) + 1):
+            if len(label) > 1 and tuple(words[at : at + len(label)]) == label:
+                return labels[label], words[:at] + words[at + len(label) :]
+    return None, words
 
 
 def _places(number: Number, corners: tuple[str, ...] | None) -> tuple[str, ...]:
