@@ -205,11 +205,22 @@ class InKind(unittest.TestCase):
                         if one.refused is None and told:
                             self.assertTrue(one.effects, f"{symptom.id}, {phase}: {one.label}")
 
+    def test_what_the_car_data_cannot_tell_is_not_said_to_move_nothing(self) -> None:
+        given = {name: one for name, one in CIRCUIT.car.given.items() if name != "perch_pitch"}
+        of = sheet(replace(CIRCUIT.car, given=given), CIRCUIT_SETUP)
+        found = advise(of, Question("bottoms", "braking"))
+        perch = next(one for one in found if one.number == "perch_turns")
+        self.assertEqual(
+            perch.refused, "Pads and heights after this: not known, it needs perch pitch."
+        )
+
     def test_every_row_of_holes_is_searched(self) -> None:
         found = advise(DRAG, Question("squats_and_spins", "hit"))
         one = next(c for c in found if "anti-squat" in c.reason and c.refused is None)
         after = next(effect for effect in one.effects if effect.name == "anti_squat")
         self.assertGreater(after.after, after.before)
+        (line,) = one.lines  # whichever row it is in: the label names that hole and no other
+        self.assertTrue(one.label.startswith(number_named(line.name).label), one.label)
         last = sheet(drag_car(), DRAG_SETUP | {"upper_link_hole": [3.0]})
         held = next(
             c for c in advise(last, Question("squats_and_spins", "hit")) if "anti-squat" in c.reason

@@ -192,8 +192,7 @@ def _check(car: Car, asked: Question) -> None:
 
 def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> Candidate:
     number = number_named(rule.number)
-    where = number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
-    label = f"{where}: {TOWARD.get(rule.toward, rule.toward)}"
+    label = f"{_where(rule, number)}: {TOWARD.get(rule.toward, rule.toward)}"
     bare = Candidate(
         (),
         label,
@@ -224,7 +223,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         bare,
         lines=lines,
         minutes=work_minutes(lines),
-        label=f"{where}: {_said(sheet, number, lines)}",
+        label=_label(sheet, rule, lines),
         effects=effects,
         rechecks=tuple(rechecks(lines, sheet.car)),
         warnings=tuple(warnings),
@@ -232,6 +231,21 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         loads=tuple(_of_figures(sheet, trial, (LOADS,), {LOADS: 1.0})),
         stained=any(sheet.estimated(effect.name) for effect in effects),
     )
+
+
+def _where(rule: Rule, number: Number) -> str:
+    """A number and where on the car it is changed; all the holes, where any of them may do."""
+    if rule.toward.startswith("anti_squat"):
+        return "Link holes"
+    return number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
+
+
+def _label(sheet: Sheet, rule: Rule, lines: Sequence[Line]) -> str:
+    """The number that the lines change, with what it goes from and to: a rule for the links may move any hole."""
+    number = number_named(lines[0].name if lines else rule.number)
+    anywhere = rule.toward.startswith("anti_squat")
+    where = number.label if anywhere else _where(rule, number)
+    return f"{where}: {_said(sheet, number, lines)}"
 
 
 MOST_FELT = 8

@@ -197,8 +197,10 @@ def standing(
             told[i] = replace(one, status="doubtful")
         differs += found
     # what is only read when it is needed is not missed where it was not
-    unread = () if row.when_needed else tuple(
-        one for one in _unread(merged, setup or {}) if not has_not(*one)
+    unread = (
+        ()
+        if row.when_needed
+        else tuple(one for one in _unread(merged, setup or {}) if not has_not(*one))
     )
     damaged = None
     if row.damage:

@@ -117,7 +117,9 @@ def _torque(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
         told = typed.get("value")
         value = float(told) if isinstance(told, float) else parse(told or "", "torque", profile)
         if not 0 < value <= MOST_TORQUE:
-            raise Impossible(f"A torque is above zero and at most {show(MOST_TORQUE, 'torque', profile)}.")
+            raise Impossible(
+                f"A torque is above zero and at most {show(MOST_TORQUE, 'torque', profile)}."
+            )
     except CoreError as problem:
         problem.number = "value"
         raise

@@ -42,12 +42,11 @@ def refuse_what_it_breaks(sheet: Sheet, trial: WhatIf) -> list[str]:
             if after >= min(before, 0.0):
                 continue
             by = show(-after, number.quantity, sheet.car.profile)
+            said = f"{place}: {sentence}" if place != "car" else sentence[0].upper() + sentence[1:]
             already = " and it is past it already" if before < 0 else ""
             if min(before, 0.0) - after > HAIR:
-                raise Impossible(
-                    f"{place}: {sentence}, by {by}{already}.", number=name, place=place
-                )
-            close.append(f"{place}: {sentence}, by no more than can be measured{already}.")
+                raise Impossible(f"{said}, by {by}{already}.", number=name, place=place)
+            close.append(f"{said}, by no more than can be measured{already}.")
     _refuse_nose_up(sheet, trial)
     if _moves_bolts(sheet, trial) and "pinion_slope" not in trial.worked.values:
         close.append(PINION_UNREAD)
