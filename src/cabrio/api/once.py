@@ -61,10 +61,10 @@ class Answered(Exception):
 def begin(db: Session, at: datetime) -> None:
     """Write the key of this request down with its work. Raises Answered where that was done before,
     Conflict where the key was used for something else."""
-    key = request.headers.get(HEADER, "")
-    if request.endpoint not in CREATING or not key or "once" in g:
+    key = request.headers.get(HEADER)
+    if request.endpoint not in CREATING or key is None or "once" in g:
         return
-    if not (len(key) <= LONGEST and key.isascii() and key.isprintable()):
+    if not (0 < len(key) <= LONGEST and key.isascii() and key.isprintable()):
         raise Impossible(
             f"{HEADER} must be 1 to {LONGEST} printable characters: without it a request sent twice "
             "could do its work twice.",
