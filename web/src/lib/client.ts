@@ -53,7 +53,10 @@ type Thrown<Paths> = {
   };
 };
 
-/** Keys of requests that were sent and not answered: sent again as they were, they are done once. */
+/** How soon after a press another one in its place is the same press. */
+export const SECOND_PRESS_MS = 500;
+
+/** Keys of requests that were sent and not answered, or just now: sent again as they were, they are done once. */
 const MOST_UNANSWERED = 20;
 const unanswered = new Map<string, string>();
 
@@ -85,9 +88,13 @@ client.use({
     return request;
   },
   async onResponse({ request, response }) {
+    const key = request.headers.get('Idempotency-Key');
+    if (response.ok) {
+      setTimeout(() => forget(key), SECOND_PRESS_MS);
+      return;
+    }
     // who is told to come back comes back with the same key
-    if (response.status !== 503) forget(request.headers.get('Idempotency-Key'));
-    if (response.ok) return;
+    if (response.status !== 503) forget(key);
     const body = (await response.json().catch(() => ({}))) as Partial<Schemas['Problem']>;
     throw new Problem(
       response.status,

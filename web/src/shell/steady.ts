@@ -1,8 +1,9 @@
 /** Nothing jumps: pages open at their top, back returns to where one was, a second press never lands elsewhere. */
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { NavigationType, useLocation, useNavigationType } from 'react-router';
+import { SECOND_PRESS_MS } from '../lib/client';
 
-const SECOND_PRESS_MS = 500;
+const SECOND_PRESS_PX = 24;
 const RETURN_TRIES = 40;
 const RETURN_EVERY_MS = 50;
 
@@ -41,23 +42,43 @@ export function useSteadyScroll(): void {
   }, [key, way, pathname, hash]);
 }
 
-/** A double press does one thing: what slid under the pointer meanwhile is not pressed. */
+/** What a press is on: of a label and its field, the field. */
+function pressedAt(target: EventTarget | null): Element | null {
+  if (!(target instanceof Element)) return null;
+  return (
+    target.closest('label')?.control ??
+    target.closest(
+      'button, a, [role="button"], summary, input[type="checkbox"], input[type="radio"]',
+    )
+  );
+}
+
+/** A double press does one thing: what slid under the pointer meanwhile is not pressed. A finger's taps are not
+ * counted by every browser, so a second press is told by its time and place; who typed or turned the wheel between
+ * them pressed twice. */
 export function guardSecondPress(): void {
   let pressed: Element | null = null;
-  let at = -Infinity;
+  let last = { at: -Infinity, x: 0, y: 0 };
+  const forget = (event: Event) => {
+    const ticked = event.target instanceof Element && pressedAt(event.target) !== null;
+    if (event.type !== 'input' || !ticked) last = { ...last, at: -Infinity };
+  };
+  for (const kind of ['input', 'keydown', 'wheel', 'touchmove'])
+    document.addEventListener(kind, forget, { capture: true, passive: true });
   document.addEventListener(
     'click',
     (event) => {
-      const target = event.target instanceof Element ? event.target : null;
-      const button = target?.closest('button, a, [role="button"], summary') ?? null;
-      const again = event.detail > 1 && event.timeStamp - at < SECOND_PRESS_MS;
-      if (again && button !== null && button !== pressed) {
+      if (event.detail === 0) return; // of a key
+      const on = pressedAt(event.target);
+      const { timeStamp: at, clientX: x, clientY: y } = event;
+      const near = Math.hypot(x - last.x, y - last.y) < SECOND_PRESS_PX;
+      if (near && at - last.at < SECOND_PRESS_MS && on !== null && on !== pressed) {
         event.preventDefault();
         event.stopPropagation();
         return;
       }
-      pressed = button;
-      at = event.timeStamp;
+      pressed = on;
+      last = { at, x, y };
     },
     true,
   );
