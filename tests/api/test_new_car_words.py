@@ -59,7 +59,12 @@ class NewCarWords(ApiTestCase):
 
     def test_a_range_is_told_in_the_units_of_the_car(self) -> None:
         for name, place, typed, told in (
-            ("front_limiter", "car", "20 mm", "goes from 1.000 to 4.500 in on this car, not to 0.7"),
+            (
+                "front_limiter",
+                "car",
+                "20 mm",
+                "goes from 1.000 to 4.500 in on this car, not to 0.7",
+            ),
             ("tyre_pressure", "LF", "3", "goes from 8.0 to 60.0 psi on this car, not to 3.0"),
         ):
             slip = {"version": 0, "changes": [{"name": name, "place": place, "new": typed}]}

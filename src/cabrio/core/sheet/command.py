@@ -257,9 +257,9 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
             corners = PLACES_SAID[word]
         elif word in WORDS_FOR and name is None:
             name = WORDS_FOR[word]
-        elif WORDS_FOR.get(word) == name and name is not None and not rest:
-            continue
-        elif word in UNSAID and name is not None and not rest:
+        elif (WORDS_FOR.get(word) == name and name is not None and not rest) or (
+            word in UNSAID and name is not None and not rest
+        ):
             continue
         else:
             rest.append(word)
