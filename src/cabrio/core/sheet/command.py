@@ -257,9 +257,7 @@ def _change(words: list[str], car: Car, setup: Setup) -> Change:
             corners = PLACES_SAID[word]
         elif word in WORDS_FOR and name is None:
             name = WORDS_FOR[word]
-        elif (WORDS_FOR.get(word) == name and name is not None and not rest) or (
-            word in UNSAID and name is not None and not rest
-        ):
+        elif name is not None and not rest and (word in UNSAID or WORDS_FOR.get(word) == name):
             continue
         else:
             rest.append(word)
