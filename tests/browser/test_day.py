@@ -150,7 +150,7 @@ class Day(BrowserTestCase):
         page.keyboard.type("")
         page.get_by_label("Command line").fill("front bar 9")
         page.keyboard.press("Enter")
-        expect(page.get_by_text("goes from 1 to 5 on this car")).to_be_visible()
+        expect(page.get_by_text("goes from 1 to 5, the usual range")).to_be_visible()
         page.reload()
         expect(panel.get_by_text("Rebound, both rear")).to_be_visible()
         panel.get_by_role("button", name="Park").click()

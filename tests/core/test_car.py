@@ -15,8 +15,9 @@ from tests.support.cars import SETUP, car
 REFUSED = [
     ("spring", "LF", "S99", "There is no spring “S99” in the inventory"),
     ("spring", "LR", "F90", "does not fit the rear axle"),
-    ("bar_hole", "front", 6, "goes from 1 to 5 on this car, not to 6"),
+    ("bar_hole", "front", 6, "goes from 1 to 5, the usual range, not to 6: write"),
     ("bar_hole", "LF", 2, "has no place “LF”: use front, rear"),
+    ("perch_turns", "LF", 6, "goes from −5.00 to 5.00 turns on this car, not to 6.00."),
     ("rebound_clicks", "LF", -1, "must be at least 0 clicks"),
     ("compression_clicks", "LF", 3, "no adjuster for compression"),
     ("link_preload", "car", 1, "cannot be preloaded in its links"),

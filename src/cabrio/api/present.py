@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given, Line
 from cabrio.core.car.model import Car
+from cabrio.core.car.settings import is_usual
 from cabrio.core.car.uneven import uneven
 from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
@@ -335,6 +336,7 @@ def bench(
                 highest=a.highest,
                 counted=a.counted,
                 at={p: list(span) for p, span in a.at.items()},
+                usual=is_usual(n, a),
             )
             for n, a in car.adjusters.items()
         },

@@ -48,6 +48,7 @@ export function Adjusters() {
                 {range && showPrecise(range.lowest, shown).replace('-', '−')} to{' '}
                 {range && showPrecise(range.highest, shown).replace('-', '−')}{' '}
                 <small>{shown.symbol}</small>
+                {range?.usual && <small> usual range</small>}
                 {Object.entries(range?.at ?? {}).map(([place, [low = 0, high = 0]]) => (
                   <small key={place}>
                     {' '}

@@ -5404,6 +5404,8 @@ export interface components {
             at: {
                 [key: string]: number[];
             };
+            /** Usual */
+            usual: boolean;
         };
         /**
          * AdjustmentView

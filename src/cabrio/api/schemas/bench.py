@@ -73,6 +73,8 @@ class AdjusterView(BaseModel):
     highest: float
     counted: str
     at: dict[str, list[float]]
+    usual: bool
+    """The usual range of such a setting, which a car has until its own is written down."""
 
 
 class NeedView(BaseModel):

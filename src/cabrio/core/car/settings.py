@@ -59,9 +59,14 @@ class Stepped:
         low, high = adjuster.range_at(place)
         if not low - 1e-9 <= checked <= high + 1e-9:
             allowed = f"{self._bare(car, number, low)} to {self.show(car, number, high)}"
+            wanted = self._bare(car, number, checked)
+            told = (
+                f"{allowed}, the usual range, not to {wanted}: write this car's own range down."
+                if is_usual(number.name, adjuster)
+                else f"{allowed} on this car, not to {wanted}."
+            )
             raise OutOfRange(
-                f"{number.where(place)} goes from {allowed} on this car, not to "
-                f"{self._bare(car, number, checked)}.",
+                f"{number.where(place)} goes from {told}",
                 number=number.name,
                 place=place,
                 value=checked,
@@ -433,6 +438,11 @@ USUAL_ADJUSTERS: dict[str, Adjuster] = {
     "front_limiter": Adjuster(0.0, 0.25),
 }
 """What a new car is taken to have, until its own ranges are written down."""
+
+
+def is_usual(name: str, adjuster: Adjuster) -> bool:
+    """Whether a range is the usual one of a setting: that of a car whose own nobody wrote down."""
+    return adjuster == USUAL_ADJUSTERS.get(name)
 
 
 def usual_adjusters(car: Car) -> dict[str, Adjuster]:
