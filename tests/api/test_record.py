@@ -81,7 +81,7 @@ class Record(ApiTestCase):
         mara.ok("PUT", f"/api/cars/1/runs/{made['id']}/words", words)
         mara.refused(422, "PUT", f"/api/cars/1/runs/{made['id']}/words", words | {"confidence": 9})
         self.assertIn(
-            "is no time", self.ines.refused(422, "POST", run, {"best_time": "soon"})["detail"]
+            "is not a time", self.ines.refused(422, "POST", run, {"best_time": "soon"})["detail"]
         )
         self.ines.refused(
             422, "POST", "/api/cars/1/sessions", body | {"air": "900", "kind": "party"}
@@ -133,7 +133,7 @@ class Record(ApiTestCase):
         self.assertEqual(again["clocked"], made["clocked"])
         file["events"][-1]["sessions"][-1]["runs"][-1]["times"] = {"t60": -1.0}
         bad = self.ines.refused(422, "POST", "/api/cars/import", file)
-        self.assertIn("is no time", bad["detail"])
+        self.assertIn("is not a time", bad["detail"])
 
     def test_the_newest_verdict_counts(self) -> None:
         path = "/api/cars/1/revisions/2/verdict"

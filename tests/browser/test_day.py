@@ -78,7 +78,7 @@ class Day(BrowserTestCase):
 
         # backed out
         page.go_back()
-        page.get_by_role("button", name="Back out").first.click()
+        page.get_by_role("button", name="Undo this revision").first.click()
         panel.get_by_role("button", name="Book revision 8").click()
         expect(panel.get_by_text("Booked as revision 8.", exact=False).first).to_be_visible()
 
@@ -153,7 +153,7 @@ class Day(BrowserTestCase):
         expect(page.get_by_text("goes from 1 to 5, the usual range")).to_be_visible()
         page.reload()
         expect(panel.get_by_text("Rebound, both rear")).to_be_visible()
-        panel.get_by_role("button", name="Park").click()
+        panel.get_by_role("button", name="Save for later").click()
         expect(panel.get_by_text("2 lines").or_(panel.get_by_text("3 lines"))).to_be_visible()
         panel.get_by_role("button", name="Resume").click()
         expect(panel.get_by_text("Bar hole, front")).to_be_visible()

@@ -174,7 +174,7 @@ class FourLink(OwnCarTestCase):
             for side in ("left", "right"):
                 sheet.get_by_label(f"{name} bolt, {side}, ahead").fill(ahead)
                 sheet.get_by_label(f"{name} bolt, {side}, above the floor").fill(above)
-        compare = sheet.get_by_role("button", name="Compare the sides")
+        compare = sheet.get_by_role("button", name="Check the bolts")
         wrong = sheet.get_by_label("lower bar, chassis bolt, right, above the floor")
         wrong.fill("high")
         compare.click()

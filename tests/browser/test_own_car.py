@@ -166,7 +166,7 @@ class OwnCar(OwnCarTestCase):
         page.get_by_text("Links, pinion and what locates the axle").click()
         field.fill("18 1/4 in")
         field.press("Enter")
-        page.get_by_role("button", name="Altered on the car").click()
+        page.get_by_role("button", name="I changed the part").click()
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Bolt above the ground, upper bar, axle bolt")).to_be_visible()
         panel.get_by_label("Other work done").select_option(
@@ -299,7 +299,7 @@ class OwnCar(OwnCarTestCase):
         first = page.get_by_role("listitem").filter(
             has=page.get_by_role("heading", name="Revision 1")
         )
-        first.get_by_role("button", name="Go back to this").click()
+        first.get_by_role("button", name="Restore this setup").click()
         panel = page.get_by_role("complementary", name="Change slip")
         expect(panel.get_by_text("Bar hole, front")).to_be_visible()
         second = page.get_by_role("listitem").filter(

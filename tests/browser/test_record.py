@@ -32,7 +32,7 @@ class Gate(BrowserTestCase):
         joints.get_by_label("Figure from").fill("the hub's maker")
         joints.get_by_role("button", name="Add", exact=True).click()
         expect(ready.get_by_text("Torque not pulled yet: Rear hub nuts")).to_be_visible()
-        joints.get_by_role("button", name="Pulled Rear hub nuts").click()
+        joints.get_by_role("button", name="Torqued Rear hub nuts").click()
         expect(ready.get_by_text("Rear hub nuts")).to_be_hidden()
         joints.get_by_role("button", name="Remove Rear hub nuts").click()
         expect(joints.get_by_role("listitem")).to_have_count(0)
@@ -45,7 +45,7 @@ class Logbook(BrowserTestCase):
     def test_what_came_of_a_change(self) -> None:
         page = self.open(path="/cars/2/logbook")
         entry = page.locator("li.entry-revision").filter(has_text="Revision 2")
-        entry.get_by_role("button", name="What came of it").click()
+        entry.get_by_role("button", name="Result").click()
         expect(entry.get_by_text("no difference can be claimed")).to_be_visible()
         row = entry.get_by_role("row").filter(has_text="hanging")
         # no figure says what a hole does to the hanging pinion: nothing was expected of it
@@ -144,9 +144,9 @@ class Amending(OwnCarTestCase):
         entry.get_by_role("button", name="Correct it").click()
         expect(entry.locator(".conditions-line")).to_contain_text("damp")
         self.assert_accessible(page)
-        entry.get_by_role("button", name="Set aside Morning").click()
-        entry.get_by_label("Why it is set aside").fill("It was another car's.")
-        entry.get_by_role("button", name="Set it aside").click()
+        entry.get_by_role("button", name="Remove Morning from results").click()
+        entry.get_by_label("Why it is removed").fill("It was another car's.")
+        entry.get_by_role("button", name="Remove from results").click()
         expect(page.get_by_text("Morning")).to_have_count(0)
 
 

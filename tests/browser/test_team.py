@@ -84,7 +84,7 @@ class Team(BrowserTestCase):
         field = teo.get_by_label("Wheelbase")
         field.fill("2519")
         field.press("Enter")
-        teo.get_by_role("button", name="Measured better").click()
+        teo.get_by_role("button", name="I measured again").click()
         self.let_it_write(teo)
         ines = self.open(path="/team")
         ines.get_by_role("link", name="What was done").click()

@@ -131,6 +131,14 @@ class Questions(unittest.TestCase):
         before = float(CIRCUIT.worked.values["cross_share"])
         self.assertLess(abs(float(cross) - before), 0.003)
 
+    def test_a_hand_is_told_which_way_to_wind(self) -> None:
+        now = CIRCUIT.worked.values["axle_height"]
+        wanted = {"axle_height_front": now[0] - 0.004, "axle_height_rear": now[1]}
+        (best,) = ask(CIRCUIT, "turns_for_heights", wanted)
+        self.assertRegex(best.label, r": LF wind down \d\.\d\d turns")
+        (holes, *_) = ask(CIRCUIT, "holes_for_share", {"lltd": 0.5})
+        self.assertRegex(holes.label, r"^bar hole \d \((front|rear)\)")
+
     def test_exact_turns_for_heights_are_undone_by_the_opposite(self) -> None:
         car = standing_car(CIRCUIT)
         assert car is not None

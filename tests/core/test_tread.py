@@ -27,7 +27,8 @@ class Tread(unittest.TestCase):
     def test_a_hot_outer_edge_asks_for_camber_and_a_hot_middle_for_less_air(self) -> None:
         camber, pressure = self.says(80.0, 92.0, 86.0)
         self.assertEqual(
-            camber, "Inner less outer −6.0 °C: the outer edge works hardest: more negative camber."
+            camber,
+            "Tread inside minus outside −6.0 °C: the outer edge works hardest: more negative camber.",
         )
         self.assertIn("less pressure", pressure)
 

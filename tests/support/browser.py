@@ -178,6 +178,7 @@ class BrowserTestCase(DatabaseTestCase):
         self.assertLessEqual(width[0], width[1] + 1, "the page scrolls sideways")
 
 
+CORNERS = {"LF": "Left front", "RF": "Right front", "LR": "Left rear", "RR": "Right rear"}
 PADS = {"LF": "720", "RF": "715", "LR": "640", "RR": "652"}
 
 
@@ -193,7 +194,7 @@ class OwnCarTestCase(BrowserTestCase):
         for label, value in chosen.items():
             form.get_by_label(label.replace("_", " ").capitalize()).select_option(value)
         for place, typed in PADS.items():
-            form.get_by_label(f"Pad {place}").fill(typed)
+            form.get_by_label(f"{CORNERS[place]} weight").fill(typed)
         form.get_by_role("button", name="Add the car").click()
         expect(page.get_by_role("heading", name="Car in plan")).to_be_visible()
         return page

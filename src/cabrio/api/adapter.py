@@ -49,7 +49,7 @@ class StrictAdapter(PydanticAdapter):
 
 def _parsed(body: bytes) -> Any:
     def refuse(name: str) -> float:
-        raise BadShape([("", f"{name} is no number")])
+        raise BadShape([("", f"{name} is not a number")])
 
     def once_each(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
         found = dict(pairs)

@@ -54,7 +54,7 @@ def _said(check: Callable[..., Any], *given: Any, before: str = "", **named: Any
 def _possible(number: Number, place: str, value: Any, before: str = "") -> Sentences:
     """Whether a value [SI] is within what is possible at all."""
     if isinstance(value, bool) or not isinstance(value, int | float):
-        yield f"{before}{number.label} is no number."
+        yield f"{before}{number.label} is not a number."
         return
     yield from _said(check_value, number, place, value, "n_mm", confirmed=True, before=before)
 

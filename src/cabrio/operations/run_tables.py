@@ -101,7 +101,7 @@ def _run(bench: Bench, cells: dict[str, str], known: dict[str, Any]) -> dict[str
     }
     if "laps" in cells:
         if not cells["laps"].isdecimal() or int(cells["laps"]) > 10_000:
-            raise Impossible(f"“{cells['laps']}” is no number of laps.", number="laps")
+            raise Impossible(f"“{cells['laps']}” is not a valid number of laps.", number="laps")
         found["laps"] = int(cells["laps"])
     for name in ("best_time", LAP):
         if name in cells:

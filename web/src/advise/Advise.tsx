@@ -64,7 +64,7 @@ export function Advise() {
     <article className="advise">
       <div className="sheet-head">
         <h1>What to change</h1>
-        <p>From the driver’s words to changes tried on this car, the most felt a minute first.</p>
+        <p>From the driver’s words to changes tried on this car, best effect per minute first.</p>
       </div>
       <Heard run={Number(query.get('run'))} />
       <Pick

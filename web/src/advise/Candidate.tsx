@@ -9,6 +9,7 @@ import { showChange, showMove, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { StatusMark } from '../ui/marks';
+import { howFelt } from './felt';
 
 type Advised = Schemas['AdvisedView'];
 
@@ -51,7 +52,7 @@ export function Candidate({ one, why, longest }: Props) {
       <p className="hint">Costs: {one.costs}</p>
       <div className="candidate-scales">
         <Scale
-          label={one.effects.length ? `${one.felt.toFixed(1)} steps felt` : 'size not known'}
+          label={one.effects.length ? `driver will feel: ${howFelt(one.felt)}` : 'size not known'}
           share={Math.min(one.felt, COARSE) / COARSE}
         />
         <Scale

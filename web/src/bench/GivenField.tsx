@@ -156,12 +156,13 @@ export function GivenField({ name, places, label }: Props) {
       )}
       {drafted && <small className="drafted">on the slip: {String(drafted.new)}</small>}
       {asking && (
-        <span className="given-ask" role="group" aria-label="Why it changes">
+        <span className="given-ask" role="group" aria-label="Not saved yet: why it changes">
+          <small>Not saved yet</small>
           <button type="button" className="quiet" onClick={() => send(typed ?? '', false)}>
-            Measured better
+            I measured again
           </button>
           <button type="button" className="quiet" onClick={alter}>
-            Altered on the car
+            I changed the part
           </button>
           <button type="button" className="quiet" onClick={leave}>
             Cancel

@@ -9,7 +9,8 @@ import { useForm, type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { api, saidAt } from '../lib/client';
 import { garageQuery } from '../lib/queries';
-import { CORNERS, useDictionary } from '../lib/vocabulary';
+import { capital } from '../lib/format';
+import { CORNERS, PLACE_WORDS, useDictionary } from '../lib/vocabulary';
 import { layoutWords } from '../ui/fields';
 import { Notice } from '../ui/marks';
 
@@ -157,7 +158,15 @@ export function NewCar({ done }: { done: () => void }) {
       </p>
       <div className="cells cells-small">
         {CORNERS.map((place) => (
-          <span key={place}>{type(`pads.${place}`, `Pad ${place}`, 'pad_mass', place, mass)}</span>
+          <span key={place}>
+            {type(
+              `pads.${place}`,
+              `${capital(PLACE_WORDS[place] ?? place)} weight`,
+              'pad_mass',
+              place,
+              mass,
+            )}
+          </span>
         ))}
         {type('wheelbase', 'Wheelbase', 'wheelbase', 'car', length)}
         {type('track.front', 'Front track', 'track', 'front', length)}

@@ -38,7 +38,7 @@ export function Amend(props: Props) {
         </button>
       )}
       <button type="button" className="quiet" onClick={() => setDoing('aside')}>
-        Set aside {what}
+        Remove {what} from results
       </button>
     </span>
   );
@@ -57,13 +57,19 @@ function Aside({ kind, of, what, done }: Props & { what: string; done: () => voi
   };
   const save = kind === 'run' ? run : session;
   return (
-    <FormSheet title={`Set ${what} aside`} act="Set it aside" save={save} send={send} done={done}>
+    <FormSheet
+      title={`Remove ${what} from results`}
+      act="Remove from results"
+      save={save}
+      send={send}
+      done={done}
+    >
       <p className="hint">
         It is no longer shown or counted{kind === 'session' ? ', nor are its runs' : ''}; the record
         keeps it, with who did it and why.
       </p>
       <div className="cells">
-        <Why label="Why it is set aside" value={why} set={setWhy} problem={save.error} />
+        <Why label="Why it is removed" value={why} set={setWhy} problem={save.error} />
       </div>
     </FormSheet>
   );

@@ -102,7 +102,7 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
               aria-expanded={looking}
               onClick={() => setLooking(!looking)}
             >
-              What came of it
+              Result
             </button>
           )}
           {mayJudge && !judging && revision.lines.length + revision.jobs.length > 0 && (
@@ -114,20 +114,22 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
             <button
               type="button"
               className="quiet"
+              title="Puts the reverse of its changes on the slip."
               disabled={backOut.isPending}
               onClick={() => backOut.mutate(path)}
             >
-              Back out
+              Undo this revision
             </button>
           )}
           {mayDraft && revision.number < bench.revision && (
             <button
               type="button"
               className="quiet"
+              title="Puts on the slip what brings the whole setup back to this revision."
               disabled={goBack.isPending}
               onClick={() => goBack.mutate(path)}
             >
-              Go back to this
+              Restore this setup
             </button>
           )}
           {mayDraft && revision.number !== bench.baseline && (

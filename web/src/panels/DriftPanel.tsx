@@ -16,8 +16,8 @@ export function DriftPanel() {
   const { passes, said } = found.data;
   const most = Math.max(0.1, ...passes.map((one) => Math.abs(one.off)));
   return (
-    <section className="drift" aria-label="Off its line by 60 ft">
-      <h2>Off its line by 60 ft</h2>
+    <section className="drift" aria-label="Drift from lane at 60 ft">
+      <h2>Drift from lane at 60 ft</h2>
       <p className={said ? undefined : 'hint'}>
         {said || 'Learned from three passes or more, at two flats or more, the rest set alike. '}
         {!said && (

@@ -36,7 +36,7 @@ export function LoadPanel({ panel }: PanelProps) {
   });
   const told = found.data;
   if (found.isError) return <Notice>{found.error.message}</Notice>;
-  if (!told) return <Waiting what="Loading the car" />;
+  if (!told) return <Waiting what="Working out wheel loads" />;
   return (
     <section className={`under-load${found.isPlaceholderData || slip.resting ? ' is-stale' : ''}`}>
       <h2>Under load</h2>

@@ -105,7 +105,7 @@ export function PlotSheet() {
           </table>
         </WideTable>
         <Button type="submit" variant="outline-dark" disabled={look.isPending}>
-          Compare the sides
+          Check the bolts
         </Button>
       </form>
       {problem && <Notice tone="draft">{problem.detail}</Notice>}

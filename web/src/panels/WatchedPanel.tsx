@@ -98,7 +98,7 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
       again();
     }),
   );
-  const doing = { torque: 'Pulled', service: 'Done' }[one.kind as string];
+  const doing = { torque: 'Torqued', service: 'Done' }[one.kind as string];
   const problem = done.error ?? close.error;
   return (
     <li>
@@ -278,7 +278,7 @@ function Add({ kind, done, saved }: AddProps) {
         )}
       </div>
       {kind === 'issue' && tick('Keeps the car in until an engineer clears it', bars, setBars)}
-      {kind === 'torque' && tick('Pulled with the car on its wheels', loaded, setLoaded)}
+      {kind === 'torque' && tick('Torqued with the car on its wheels', loaded, setLoaded)}
       {kind === 'torque' && (
         <p className="hint">Torque figures come from the part’s maker; there is no default here.</p>
       )}

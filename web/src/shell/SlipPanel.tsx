@@ -114,7 +114,7 @@ export function SlipPanel() {
           </button>
         </div>
         <Button variant="outline-dark" disabled={empty || act.busy} onClick={act.park}>
-          Park
+          Save for later
         </Button>
         <Button
           variant="primary"
@@ -388,7 +388,7 @@ function Parked({ view, resume }: { view: Schemas['SlipView']; resume: (id: numb
   if (view.parked.length === 0) return null;
   return (
     <section>
-      <h3>Parked</h3>
+      <h3>Saved for later</h3>
       <ul className="parked-list">
         {view.parked.map((one) => (
           <li key={one.id}>

@@ -36,7 +36,8 @@ function said(entry: Schemas['DoneEntry']): string {
     return entry.did === 'added' ? 'signed in' : 'ended a sign-in';
   }
   const state = entry.changes.find((one) => one.field === 'state')?.after;
-  if (entry.what === 'slip' && (state === 'booked' || state === 'parked')) return `${state} a slip`;
+  if (entry.what === 'slip' && state === 'booked') return 'booked a slip';
+  if (entry.what === 'slip' && state === 'parked') return 'saved a slip for later';
   if (entry.what === 'car' && entry.changes.every((one) => one.field === 'revision'))
     return 'put a revision on the car';
   return `${entry.did} ${WHAT[entry.what] ?? entry.what}`;

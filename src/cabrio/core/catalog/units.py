@@ -292,7 +292,7 @@ def parse(typed: str | float | int | None, quantity: str, profile: str = "n_mm")
             raise NotANumber("That is too large to be a number here.")
         return float(typed)
     if typed is not None and not isinstance(typed, str):  # a file or a request says what it likes
-        raise NotANumber("A list is no number.")
+        raise NotANumber("Expected a number, not a list.")
     text = (typed or "").strip()
     if len(text) > LONGEST:
         raise NotANumber(f"At most {LONGEST} letters make a figure with its unit.")

@@ -419,7 +419,7 @@ def starting_lltd(front_share: Array, lltd_above_weight: Array) -> Array:
 
 
 @figure(
-    label="Load transfer off its start",
+    label="Front share of load transfer, against starting value",
     quantity="share_off",
     shape=CAR,
     formula="LLTD − starting LLTD",

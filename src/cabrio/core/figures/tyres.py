@@ -36,7 +36,7 @@ def cold_pressure(
 
 
 @figure(
-    label="Inner less outer",
+    label="Tread inside minus outside",
     quantity="temperature_difference",
     shape=Shape.CORNER,
     formula="inner − outer",

@@ -283,16 +283,19 @@ def _told(
 
 
 def said(sheet: Sheet, lines: Iterable[Line]) -> str:
-    """The values wanted, once where places take one alike."""
+    """What the hand does at each place: turns as they are wound, else the values wanted; once where places take
+    one alike."""
     words: dict[str, list[str]] = {}
     for line in lines:
-        number = number_named(line.name)
-        shown = way_of(number).show(sheet.car, number, line.new)
-        words.setdefault(f"{number.label.lower()} {shown}", []).append(line.place)
-    return (
-        "; ".join(
-            f"{what} ({', '.join(places)})" if places != ["car"] else what
-            for what, places in words.items()
-        )
-        or "as it stands"
-    )
+        words.setdefault(_hand(sheet, line), []).append(line.place)
+    return "; ".join(what.format(", ".join(at)) for what, at in words.items()) or "as it stands"
+
+
+def _hand(sheet: Sheet, line: Line) -> str:
+    """One line in words, its places to be put in."""
+    number = number_named(line.name)
+    if number.quantity == "turns" and line.old is not None:
+        by = show(abs(line.new - line.old), number.quantity, sheet.car.profile)
+        return f"{{}} wind {'up' if line.new > line.old else 'down'} {by}"
+    shown = way_of(number).show(sheet.car, number, line.new).replace("{", "{{").replace("}", "}}")
+    return f"{number.label.lower()} {shown}" + ("" if line.place == "car" else " ({})")

@@ -56,7 +56,10 @@ def turns_for_cross(sheet: Sheet, cross_share: float) -> list[Proposal]:
         aim = here + (cross_share - here) / sheet.perches.share
     found = solve_turns(car, aim, pitches, step)
     offered: list[tuple[str, dict[str, float]]] = []
-    for words, turned in (("Best rounding", found.best), ("Each rounded alone", found.nearest)):
+    for words, turned in (
+        ("Closest in quarter turns", found.best),
+        ("Each corner rounded", found.nearest),
+    ):
         turns = _by_place(turned.turns)
         if not offered or turns != offered[0][1]:
             offered.append((words, turns))

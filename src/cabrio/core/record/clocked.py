@@ -70,7 +70,9 @@ def seconds(typed: str | float, field: str) -> float:
     lowest = FALSE_START if field == "reaction" else 0.0
     if not lowest < found < LONGEST:
         raise OutOfRange(
-            f"“{typed}” is no time: write one such as 1:32.45 or 9.87.", number=field, value=typed
+            f"“{typed}” is not a time: write one such as 1:32.45 or 9.87.",
+            number=field,
+            value=typed,
         )
     return found
 
@@ -114,7 +116,7 @@ def _value(one: Clocked, typed: Any, profile: str) -> float:
         return off
     speed = parse(typed, "speed", profile)
     if not 0 < speed < FASTEST:
-        raise OutOfRange(f"{one.label}: “{typed}” is no speed of a car.", value=typed)
+        raise OutOfRange(f"{one.label}: “{typed}” is not a speed of a car.", value=typed)
     return speed
 
 
