@@ -25,7 +25,7 @@ class Advice(ApiTestCase):
         book, asked = knowledge(), 0
         for discipline, car in CARS.items():
             for symptom in book.work.symptoms_for(discipline):
-                for phase in book.words[discipline].phases:
+                for phase in book.disciplines[discipline].phase_ids:
                     with self.subTest(f"{discipline}: {symptom.id}, {phase}"):
                         told = self.ask(car, symptom.id, phase)
                         self.assertTrue(told["candidates"] or "nearest" in told["beside"])
@@ -91,7 +91,7 @@ class Advice(ApiTestCase):
         for car, discipline in cars.items():
             for symptom in book.work.symptoms_for(discipline):
                 way = {"up": 1, "down": -1}.get(symptom.balance, 0)
-                for phase in book.words[discipline].phases:
+                for phase in book.disciplines[discipline].phase_ids:
                     for school in ("A", "B"):
                         told = self.ask(car, symptom.id, phase, school)
                         self.assertTrue(told["candidates"] or "nearest" in told["beside"])

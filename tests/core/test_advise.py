@@ -260,7 +260,7 @@ class Ranked(unittest.TestCase):
         for here in (CIRCUIT, DRAG):
             discipline = here.car.discipline
             for symptom in knowledge().work.symptoms_for(discipline):
-                for phase in knowledge().words[discipline].phases:
+                for phase in knowledge().disciplines[discipline].phase_ids:
                     for one in advise(here, Question(symptom.id, phase)):
                         self.assertTrue(one.reason and one.costs and one.label)
                         self.assertGreater(one.minutes, 0)

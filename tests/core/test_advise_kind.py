@@ -125,7 +125,7 @@ class UnderLoad(unittest.TestCase):
     def test_no_cure_of_a_balance_goes_against_the_loaded_car(self) -> None:
         told = 0
         for symptom, wants in (("understeer", 1), ("oversteer", -1)):
-            for phase in knowledge().words["circuit"].phases:
+            for phase in knowledge().disciplines["circuit"].phase_ids:
                 found = [
                     one
                     for one in advise(MAPPED, Question(symptom, phase))
@@ -196,9 +196,9 @@ class InKind(unittest.TestCase):
 
     def test_a_cure_that_moves_nothing_here_is_not_offered(self) -> None:
         for of in (CIRCUIT, MAPPED, DRAG):
-            words = knowledge().words[of.car.discipline]
+            phases = knowledge().disciplines[of.car.discipline].phase_ids
             for symptom in knowledge().work.symptoms_for(of.car.discipline):
-                for phase in words.phases:
+                for phase in phases:
                     for one in advise(of, Question(symptom.id, phase)):
                         rule = next(r for r in knowledge().work.rules if r.reason == one.reason)
                         told = any(name in of.worked.values for name in rule.figures)
@@ -237,19 +237,17 @@ class Strokes(unittest.TestCase):
         still = replace(rule, phases=("deceleration zone",), change="rebound_clicks front softer")
         stations, readings = set(book.stations_by_id), set(book.readings)
         with self.assertRaisesRegex(ValueError, "does not happen in deceleration zone"):
-            check_work(replace(book.work, rules=(still,)), book.words, stations, readings)
+            check_work(replace(book.work, rules=(still,)), book.disciplines, stations, readings)
         moving = replace(still, symptom="skips", phases=("mid-drift",))
         work = replace(book.work, rules=(*book.work.rules, moving))
-        check_work(work, book.words, stations, readings)
+        check_work(work, book.disciplines, stations, readings)
         check(book)
 
     def test_every_phase_says_what_its_dampers_do(self) -> None:
         book = knowledge()
-        told = set(book.work.strokes)
-        self.assertEqual(
-            told, {(name, phase) for name, one in book.words.items() for phase in one.phases}
-        )
-        for name, one in book.words.items():
-            for phase in one.steady:
-                stroke = book.work.strokes[name, phase]
-                self.assertEqual((stroke.front, stroke.rear), ("", ""))
+        for discipline in book.disciplines.values():
+            self.assertTrue(discipline.phases, discipline.id)
+            for phase in discipline.phases:
+                self.assertLessEqual({*phase.front, *phase.rear}, {"c", "e"}, phase)
+                if phase.steady:
+                    self.assertEqual((phase.front, phase.rear), ("", ""), phase)

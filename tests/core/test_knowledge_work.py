@@ -117,7 +117,10 @@ class Misspelt(unittest.TestCase):
         with self.assertRaisesRegex(ValueError, message):
             book = knowledge()
             check_work(
-                replace(WORK, **changed), book.words, set(book.stations_by_id), set(book.readings)
+                replace(WORK, **changed),
+                book.disciplines,
+                set(book.stations_by_id),
+                set(book.readings),
             )  # type: ignore[arg-type]
 
     def test_a_rule(self) -> None:

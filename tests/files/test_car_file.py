@@ -65,7 +65,7 @@ WRONG: list[tuple[str, Callable[[dict[str, Any]], None], str]] = [
     ("a version that never was", put("version", 0), "version"),
     ("an unknown field", put("wing", 1), "wing"),
     ("an unknown field of the car", put("car.given.wingspan", {"values": [1]}), "no number called"),
-    ("a discipline there is not", put("car.discipline", "rally"), "car.discipline"),
+    ("a discipline there is not", put("car.discipline", "rally"), "no discipline “rally”"),
     ("a text for a number", put("car.parts.spring.0.rate", "stiff"), "car.parts.spring.0.rate"),
     ("too few places", put("car.given.track.values", [1.5]), "track has 1 values and needs 2"),
     ("a spring not in the inventory", put("revisions.0.setup.spring.0", "S1"), "no spring “S1”"),

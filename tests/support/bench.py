@@ -65,7 +65,7 @@ def judgement() -> None:
     book, times = knowledge(), []
     for car, discipline in ((1, "circuit"), (2, "drag"), (3, "drift")):
         for symptom in book.work.symptoms_for(discipline):
-            for phase in book.words[discipline].phases:
+            for phase in book.disciplines[discipline].phase_ids:
                 asked = urlencode({"symptom": symptom.id, "phase": phase})
                 start = time.perf_counter()
                 ines.ok("GET", f"/api/cars/{car}/advice?{asked}")

@@ -18,7 +18,7 @@ from cabrio.core.catalog.part import Part, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind, Number
 from cabrio.core.errors import CoreError, Problems
 from cabrio.core.graph.registry import number_named
-from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import STAGES
 from cabrio.core.record.watch import check_kept
@@ -34,6 +34,9 @@ LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120,
 
 def unfit(file: CarFile) -> Sentences:
     """Everything that is wrong with a file of the right shape, as sentences."""
+    if file.car.discipline not in knowledge().disciplines:
+        yield f"There is no discipline “{file.car.discipline[:40]}”: use one of {', '.join(DISCIPLINES)}."
+        return
     yield from _car(file.car, file.on_revision)
     yield from _revisions(file)
     yield from _readings(file)
@@ -298,19 +301,19 @@ def _reading(reading: FileReading, car: Car) -> Sentences:
 
 def _runs(file: CarFile) -> Sentences:
     known = {one.number for one in file.revisions}
-    words = knowledge().words[file.car.discipline]
+    discipline = knowledge().disciplines[file.car.discipline]
     for event in file.events:
         if event.ends_on < event.starts_on:
             yield f"{event.name}: the last day cannot be before the first."
         for session in event.sessions:
-            if session.kind not in words.session_kinds:
-                yield f"A session here is one of {', '.join(words.session_kinds)}."
+            if session.kind not in discipline.session_kinds:
+                yield f"A session here is one of {', '.join(discipline.session_kinds)}."
             if len({run.number for run in session.runs}) < len(session.runs):
                 yield f"{session.name}: two of its runs have one number."
             for run in session.runs:
                 if run.revision not in known:
                     yield "A run was made on a revision that the file does not have."
-                if any(one.phase not in words.phases for one in run.words):
+                if any(one.phase not in discipline.phase_ids for one in run.words):
                     yield f"Run {run.number}: the driver speaks of no such place."
                 if run.times:
                     yield from _said(

@@ -10,7 +10,7 @@ from typing import Any, get_args
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Given, Setup, check_setup, first_setup, off_the_ground
-from cabrio.core.car.model import Discipline, Driven, FrontLayout, RearLayout, Was
+from cabrio.core.car.model import Driven, FrontLayout, RearLayout, Was
 from cabrio.core.car.settings import usual_adjusters
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import part_kinds
@@ -25,7 +25,7 @@ from cabrio.core.errors import (
     Unusual,
 )
 from cabrio.core.graph.registry import number_named
-from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.record.readings import Taken
 from cabrio.core.sheet.estimates import with_estimates
 from cabrio.storage import cars
@@ -39,7 +39,7 @@ from .errors import Conflict
 from .texts import named, one_line
 
 CHOICES: dict[str, tuple[str, ...]] = {
-    "discipline": get_args(Discipline),
+    "discipline": DISCIPLINES,
     "driven": get_args(Driven),
     "front_layout": get_args(FrontLayout),
     "rear_layout": get_args(RearLayout),

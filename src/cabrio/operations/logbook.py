@@ -103,7 +103,7 @@ def session_values(
     problems: list[CoreError] = []
     if not name.strip():
         problems.append(Impossible("A session needs a name.", number="name"))
-    kinds = knowledge().words[bench.car.discipline].session_kinds
+    kinds = knowledge().disciplines[bench.car.discipline].session_kinds
     if kind not in kinds:
         problems.append(UnknownName(f"A session here is one of {', '.join(kinds)}.", number="kind"))
     kelvin: dict[str, float | None] = {"air": None, "track": None}
@@ -275,7 +275,7 @@ def speak(
 
 def check_phase(discipline: str, phase: str) -> None:
     """Raise UnknownName for a phase that cars of a discipline do not go through."""
-    phases = knowledge().words[discipline].phases
+    phases = knowledge().disciplines[discipline].phase_ids
     if phase not in phases:
         raise UnknownName(
             f"A {discipline} car has no phase “{phase}”: {', '.join(phases)}.", number="phase"

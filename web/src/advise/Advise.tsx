@@ -48,7 +48,7 @@ export function Advise() {
   const symptoms = dictionary.data.symptoms.filter((one) =>
     one.disciplines.includes(bench.discipline),
   );
-  const words = dictionary.data.words.find((one) => one.discipline === bench.discipline);
+  const discipline = dictionary.discipline(bench.discipline);
   const symptom = symptoms.find((one) => one.id === asked.symptom);
   const schools = dictionary.data.views.filter((one) => one.topic === 'balance');
   const put = (name: keyof Asked, value: string) => {
@@ -75,7 +75,7 @@ export function Advise() {
       />
       <Pick
         legend="Where"
-        options={(words?.phases ?? []).map((phase) => [phase, phase] as const)}
+        options={discipline.phases.map((phase) => [phase, phase] as const)}
         value={asked.phase}
         set={(phase) => put('phase', phase)}
       />
@@ -85,7 +85,7 @@ export function Advise() {
         value={oneOf(asked.severity, SEVERITY, 'clear')}
         set={(severity) => put('severity', severity)}
       />
-      {bench.discipline !== 'drag' && (
+      {discipline.corners && (
         <Pick
           legend="Corners"
           options={CORNERS}

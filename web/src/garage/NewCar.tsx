@@ -17,7 +17,7 @@ import { Notice } from '../ui/marks';
 interface Values {
   name: string;
   race_number: string;
-  discipline: 'circuit' | 'drag' | 'drift';
+  discipline: string;
   use: string;
   driven: string;
   front_layout: string;
@@ -141,7 +141,11 @@ export function NewCar({ done }: { done: () => void }) {
       <div className="cells">
         {type('name', 'Name', 'name')}
         {type('race_number', 'Number', 'race_number')}
-        {choose('discipline', 'Discipline', fromChoices('discipline'))}
+        {choose(
+          'discipline',
+          'Discipline',
+          dictionary.data.disciplines.map((one) => [one.id, one.label]),
+        )}
         {choose('use', 'Car type', [
           ['', 'usual'],
           ...uses.map((one) => [one.id, one.label] as [string, string]),

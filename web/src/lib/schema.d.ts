@@ -5630,11 +5630,8 @@ export interface components {
             name: string;
             /** Race Number */
             race_number: string;
-            /**
-             * Discipline
-             * @enum {string}
-             */
-            discipline: "circuit" | "drag" | "drift";
+            /** Discipline */
+            discipline: string;
             /** Use */
             use: string;
             /** Driven */
@@ -5806,11 +5803,8 @@ export interface components {
              * @default
              */
             race_number?: string;
-            /**
-             * Discipline
-             * @enum {string}
-             */
-            discipline: "circuit" | "drag" | "drift";
+            /** Discipline */
+            discipline: string;
             /**
              * Use
              * @default
@@ -6072,6 +6066,27 @@ export interface components {
             axis: number[][];
             /** Radius */
             radius: number;
+        };
+        /**
+         * DisciplineEntry
+         * @description A discipline: the phases its drivers speak of in their order in time, and what sets its cars apart.
+         */
+        DisciplineEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Phases */
+            phases: string[];
+            /** Session Kinds */
+            session_kinds: string[];
+            /**
+             * Clock
+             * @enum {string}
+             */
+            clock: "laps" | "pass";
+            /** Corners */
+            corners: boolean;
         };
         /** DoneChange */
         DoneChange: {
@@ -8962,8 +8977,8 @@ export interface components {
             uses: components["schemas"]["UseEntry"][];
             /** Schools */
             schools: components["schemas"]["SchoolEntry"][];
-            /** Words */
-            words: components["schemas"]["WordsEntry"][];
+            /** Disciplines */
+            disciplines: components["schemas"]["DisciplineEntry"][];
             /** Clocked */
             clocked: components["schemas"]["ClockedEntry"][];
             /** Talk */
@@ -9138,15 +9153,6 @@ export interface components {
             name: components["schemas"]["NumberName"];
             /** Place */
             place: string | null;
-        };
-        /** WordsEntry */
-        WordsEntry: {
-            /** Discipline */
-            discipline: string;
-            /** Phases */
-            phases: string[];
-            /** Session Kinds */
-            session_kinds: string[];
         };
         /** WordsView */
         WordsView: {

@@ -35,6 +35,12 @@ export class Dictionary {
     return this.data.parts.find((one) => one.name === kind);
   }
 
+  discipline(id: string): Schemas['DisciplineEntry'] {
+    const found = this.data.disciplines.find((one) => one.id === id);
+    if (!found) throw new Error(`no discipline ${id}`);
+    return found;
+  }
+
   job(id: string): string {
     return this.data.jobs.find((one) => one.id === id)?.label ?? id;
   }

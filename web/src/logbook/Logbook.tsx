@@ -189,6 +189,7 @@ function SessionEntry({
 
 function Run({ run, session }: { run: Schemas['RunView']; session: number }) {
   const { bench } = useBench();
+  const laps = useDictionary().discipline(bench.discipline).clock === 'laps';
   const mayLog = useMay('log');
   return (
     <li className="run">
@@ -196,7 +197,7 @@ function Run({ run, session }: { run: Schemas['RunView']; session: number }) {
         <b>Run {run.number}</b>
         <span>on revision {run.revision}</span>
         {run.best_time !== null && <b className="lap">{lapTime(run.best_time)}</b>}
-        {run.laps !== null && bench.discipline !== 'drag' && <span>{run.laps} laps</span>}
+        {run.laps !== null && laps && <span>{run.laps} laps</span>}
         {run.driver && <span>{run.driver}</span>}
         {run.tyres && <span>{run.tyres}</span>}
         {Object.keys(run.floor).length > 0 && <span>floor {floorWords(run.floor)}</span>}

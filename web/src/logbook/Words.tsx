@@ -55,8 +55,7 @@ export function ToAdvice({ run, phase }: { run: number; phase: string }) {
 /** What cars of this discipline go through. */
 export function usePhases(): string[] {
   const { bench } = useBench();
-  const { data } = useDictionary();
-  return data.words.find((one) => one.discipline === bench.discipline)?.phases ?? [];
+  return useDictionary().discipline(bench.discipline).phases;
 }
 
 function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void }) {

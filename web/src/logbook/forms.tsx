@@ -116,8 +116,7 @@ interface SessionProps {
 export function SessionForm({ of, events, done, addEvent }: SessionProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const kinds =
-    dictionary.data.words.find((one) => one.discipline === bench.discipline)?.session_kinds ?? [];
+  const kinds = dictionary.discipline(bench.discipline).session_kinds;
   const latest = events.at(-1);
   const shown = dictionary.shown('temperature', bench.profile);
   const unit = shown.symbol;

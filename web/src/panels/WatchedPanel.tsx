@@ -190,6 +190,7 @@ function Add({ kind, done, saved }: AddProps) {
   const [bars, setBars] = useState(false);
   const [loaded, setLoaded] = useState(false);
   const [unit, setUnit] = useState<Interval>('runs');
+  const laps = dictionary.discipline(bench.discipline).clock === 'laps';
   const far: Interval = bench.profile === 'imperial' ? 'miles' : 'km';
   const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(saved));
   const field = (name: keyof typeof EMPTY, label: string, more: object = {}) => (
@@ -271,7 +272,7 @@ function Add({ kind, done, saved }: AddProps) {
                 ['runs', 'runs'],
                 ['days', 'days'],
                 // a strip has no laps to count
-                ...(bench.discipline === 'drag' ? [] : [[far, far] as [Interval, string]]),
+                ...(laps ? [[far, far] as [Interval, string]] : []),
               ]}
             />
           </>

@@ -93,7 +93,17 @@ def vocabulary() -> s.Vocabulary:
             )
             for one in book.systems.values()
         ],
-        words=[s.WordsEntry(**vars(one)) for one in book.words.values()],
+        disciplines=[
+            s.DisciplineEntry(
+                id=one.id,
+                label=one.label,
+                phases=list(one.phase_ids),
+                session_kinds=list(one.session_kinds),
+                clock=one.clock,
+                corners=one.corners,
+            )
+            for one in book.disciplines.values()
+        ],
         parts=[_part_kind(one) for one in part_kinds().values()],
         questions=[
             s.QuestionEntry(

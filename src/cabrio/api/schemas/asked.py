@@ -89,7 +89,7 @@ class TableView(BaseModel):
 class CarIn(In):
     name: Name
     race_number: Word = ""
-    discipline: Literal["circuit", "drag", "drift"]
+    discipline: Word
     use: Word = ""
     driven: Word = "rear"
     front_layout: Word = "independent"

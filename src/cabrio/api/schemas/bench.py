@@ -340,7 +340,7 @@ class BenchView(BaseModel):
     imported: ImportedView | None
     name: str
     race_number: str
-    discipline: Literal["circuit", "drag", "drift"]
+    discipline: str
     use: str
     driven: str
     front_layout: str

@@ -227,10 +227,16 @@ class SchoolEntry(BaseModel):
     reason: str
 
 
-class WordsEntry(BaseModel):
-    discipline: str
+class DisciplineEntry(BaseModel):
+    """A discipline: the phases its drivers speak of in their order in time, and what sets its cars apart."""
+
+    id: str
+    label: str
     phases: list[str]
     session_kinds: list[str]
+    clock: Literal["laps", "pass"]
+    corners: bool
+    """Whether such a car is driven round corners."""
 
 
 class SymptomEntry(BaseModel):
@@ -323,7 +329,7 @@ class Vocabulary(BaseModel):
     conditions: list[ConditionEntry]
     uses: list[UseEntry]
     schools: list[SchoolEntry]
-    words: list[WordsEntry]
+    disciplines: list[DisciplineEntry]
     clocked: list[ClockedEntry]
     talk: list[TalkEntry]
     rollout: float

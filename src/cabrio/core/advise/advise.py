@@ -157,7 +157,7 @@ def _lacks(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
     if not found:
         phases = [
             phase
-            for phase in knowledge().words[sheet.car.discipline].phases
+            for phase in knowledge().disciplines[sheet.car.discipline].phase_ids
             if any(phase in rule.phases for rule in work.rules_by_symptom[asked.symptom])
         ]
         label = work.symptoms[asked.symptom].label.lower()
@@ -183,7 +183,7 @@ def _check(car: Car, asked: Question) -> None:
             f"{', '.join(symptoms)}.",
             value=asked.symptom,
         )
-    phases = book.words[car.discipline].phases
+    phases = book.disciplines[car.discipline].phase_ids
     if asked.phase not in phases:
         raise UnknownName(
             f"There is no phase “{asked.phase}”: use one of {', '.join(phases)}.", value=asked.phase

@@ -13,7 +13,6 @@ from ..catalog.parts import Counted, Spring
 from ..catalog.quantities import Number, axle_of
 from ..graph.registry import number_named, on_slip
 
-Discipline = Literal["circuit", "drag", "drift"]
 FrontLayout = Literal["independent", "beam_axle"]
 RearLayout = Literal[
     "independent",
@@ -105,7 +104,7 @@ class Car:
 
     name: str
     race_number: str
-    discipline: Discipline
+    discipline: str
     use: str
     driven: Driven = "rear"
     front_layout: FrontLayout = "independent"

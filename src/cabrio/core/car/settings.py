@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from typing import Any, Protocol
 
 from ..catalog.checks import check_value
+from ..catalog.disciplines import disciplines, rare_adjusters
 from ..catalog.inventory import NONE_FITTED
 from ..catalog.part import Part, part_kind, part_kinds, valued
 from ..catalog.quantities import Kind, Number, axle_of
@@ -447,11 +448,11 @@ def is_usual(name: str, adjuster: Adjuster) -> bool:
 
 def usual_adjusters(car: Car) -> dict[str, Adjuster]:
     """The usual adjusters of a car of this layout and discipline."""
-    only_drag = ("front_limiter",)
+    rare = rare_adjusters() - set(disciplines()[car.discipline].adjusters)
     return {
         name: one
         for name, one in USUAL_ADJUSTERS.items()
-        if car.has(number_named(name)) and (car.discipline == "drag" or name not in only_drag)
+        if car.has(number_named(name)) and name not in rare
     }
 
 

@@ -9,7 +9,6 @@ from typing import Any
 
 from .quantities import BAR_LINKS, LIVE_AXLES
 
-DISCIPLINES = ("circuit", "drag", "drift")
 LAYOUTS = {
     "live axle": LIVE_AXLES,
     "linked bars": BAR_LINKS,
@@ -25,6 +24,12 @@ def rows(package: str, table: str, key: str) -> list[dict[str, Any]]:
     document = tomllib.loads((files(package) / f"{table}.toml").read_text("utf-8"))
     found: list[dict[str, Any]] = document[key]
     return found
+
+
+DISCIPLINES: tuple[str, ...] = tuple(
+    row["id"] for row in rows("cabrio.core.catalog", "disciplines", "discipline")
+)
+"""The ids of all disciplines, in the order of their table: what `disciplines = ["all"]` stands for."""
 
 
 def layouts_of(told: str | list[str]) -> tuple[str, ...]:

@@ -10,11 +10,12 @@ from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from typing import Literal
 
+from ..catalog.disciplines import Discipline, disciplines
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES
 from ..graph.registry import numbers
 from .tables import DISCIPLINES as DISCIPLINES
 from .tables import Clocked as Clocked
-from .tables import Talk, Words, row_of
+from .tables import Talk, row_of
 from .tables import rows as _rows
 from .typical import Typical as Typical
 from .typical import read_typical
@@ -255,7 +256,7 @@ class Knowledge:
     uses: dict[str, Use]
     schools: tuple[School, ...]
     systems: dict[str, System]
-    words: dict[str, Words]
+    disciplines: dict[str, Discipline]
     talk: tuple[Talk, ...]
     clocked: tuple[Clocked, ...]
     work: Work
@@ -314,8 +315,8 @@ def knowledge() -> Knowledge:
         uses={row.id: row for row in _rows("bands", "use", Use)},
         schools=tuple(_rows("bands", "school", School)),
         systems={row.id: row for row in _rows("stations", "system", System)},
-        words={row.discipline: row for row in _rows("words", "words", Words)},
-        clocked=tuple(_rows("words", "clocked", Clocked)),
+        disciplines=disciplines(),
+        clocked=tuple(_rows("clocked", "clocked", Clocked)),
         talk=tuple(_rows("talk", "talk", Talk)),
         work=work,
         work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
@@ -387,4 +388,4 @@ def check(book: Knowledge) -> None:
     for number in numbers().values():
         if number.system and number.system not in book.systems:
             raise ValueError(f"{number.name} belongs to “{number.system}”, which is no system")
-    check_work(book.work, book.words, set(book.stations_by_id), set(book.readings))
+    check_work(book.work, book.disciplines, set(book.stations_by_id), set(book.readings))

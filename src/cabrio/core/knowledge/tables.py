@@ -11,29 +11,6 @@ from ..catalog.tables import rows as plain
 
 
 @dataclass(frozen=True)
-class Words:
-    """The phases in which a driver speaks about the car, by discipline.
-
-    In a `steady` phase nothing moves for long enough that dampers carry nothing.
-    """
-
-    discipline: str
-    phases: tuple[str, ...]
-    session_kinds: tuple[str, ...]
-    steady: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class Stroke:
-    """What the dampers of each axle do in a phase: "c" they compress, "e" they extend, "ce" both, "" neither."""
-
-    discipline: str
-    phase: str
-    front: Literal["", "c", "e", "ce"]
-    rear: Literal["", "c", "e", "ce"]
-
-
-@dataclass(frozen=True)
 class Clocked:
     """A time [s], a speed [m/s] or a place [m] that is written down of a run; `distance` [m] from the start."""
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
+from ..catalog.disciplines import Discipline
 from ..catalog.quantities import PLACES, Shape, axle_of
 from ..graph.registry import numbers
-from .tables import DISCIPLINES, Stroke, Words, rows
+from .tables import DISCIPLINES, rows
 
 DRIVEN = ("front", "rear", "all")
 TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down", "zero")
@@ -187,7 +189,6 @@ class Work:
     effort: dict[str, int]
     felt: dict[str, float]
     aims: dict[str, Aim]
-    strokes: dict[tuple[str, str], Stroke]
 
     def caution(self, name: str) -> Caution:
         if name not in self.cautions:
@@ -221,11 +222,12 @@ def read_work() -> Work:
         effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
         felt={row.number: row.amount for row in rows("rules", "felt", Felt)},
         aims={row.number: row for row in rows("rules", "target", Aim)},
-        strokes={(row.discipline, row.phase): row for row in rows("words", "stroke", Stroke)},
     )
 
 
-def check_work(work: Work, words: dict[str, Words], stations: set[str], readings: set[str]) -> None:
+def check_work(
+    work: Work, known: Mapping[str, Discipline], stations: set[str], readings: set[str]
+) -> None:
     """Refuse a row that names something that does not exist. Raises ValueError."""
     procedures = {procedure.id for procedure in work.procedures}
     for step in work.steps:
@@ -237,8 +239,8 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
     for rule in work.rules:
         where = f"rule {rule.symptom}: {rule.change}"
         _known(where, {rule.symptom}, set(work.symptoms))
-        disciplines = work.symptoms[rule.symptom].disciplines
-        phases = {phase for name in disciplines for phase in words[name].phases}
+        named = work.symptoms[rule.symptom].disciplines
+        phases = {phase for name in named for phase in known[name].phase_ids}
         _known(where, set(rule.phases), phases)
         _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip or n.step})
         _known(where, set(rule.driven), set(DRIVEN))
@@ -259,7 +261,7 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
         _known(where, {rule.needs} - {""}, set(numbers()))
         for said in (rule.because, rule.against):
             _known(where, set(said.split()[:1]), set(numbers()))
-        _check_strokes(where, rule, work)
+        _check_strokes(where, rule, work, known)
     topics = [view.topic for view in work.views]
     for view in work.views:
         if topics.count(view.topic) < 2:
@@ -282,18 +284,18 @@ def check_work(work: Work, words: dict[str, Words], stations: set[str], readings
 FACES = {"compression_clicks": "c", "rebound_clicks": "e"}
 
 
-def _check_strokes(where: str, rule: Rule, work: Work) -> None:
+def _check_strokes(where: str, rule: Rule, work: Work, known: Mapping[str, Discipline]) -> None:
     """Refuse a damper's cure in a phase in which its stroke does not happen, but for a motion. Raises ValueError."""
     symptom, face = work.symptoms[rule.symptom], FACES.get(rule.number)
     if face is None or symptom.motion:
         return
     for discipline in symptom.disciplines:
         for phase in rule.phases:
-            stroke = work.strokes.get((discipline, phase))
-            if stroke is None:
+            during = known[discipline].phase(phase)
+            if during is None:
                 continue
             for place in rule.places:
-                if face not in getattr(stroke, axle_of(place)):
+                if face not in getattr(during, axle_of(place)):
                     raise ValueError(f"{where}: that stroke does not happen in {phase}")
 
 

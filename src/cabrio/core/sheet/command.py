@@ -166,9 +166,9 @@ def _complaint(words: list[str], car: Car) -> Advise | None:
         return None
     symptom = named[0]
     rest = " ".join(words[len(symptom.id.split("_")) if said.startswith(symptom.id) else 1 :])
-    phases = [p for p in book.words[car.discipline].phases if rest and p.startswith(rest)]
+    phases = [p for p in book.disciplines[car.discipline].phase_ids if rest and p.startswith(rest)]
     if rest and not phases:
-        known = ", ".join(book.words[car.discipline].phases)
+        known = ", ".join(book.disciplines[car.discipline].phase_ids)
         raise UnknownName(f"There is no phase “{rest}”: {known}.", value=rest)
     heard = [p for rule in book.work.rules_by_symptom[symptom.id] for p in rule.phases]
     return Advise(symptom.id, next((p for p in phases if p in heard), (phases or [""])[0]))

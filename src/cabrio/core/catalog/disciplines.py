@@ -1,0 +1,77 @@
+"""What a discipline is: one row of disciplines.toml, with the phases in which its drivers speak about the car."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal
+
+from .tables import row_of, rows
+
+PACKAGE = "cabrio.core.catalog"
+
+
+@dataclass(frozen=True)
+class Phase:
+    """A part of a lap or a run, its strokes by axle: "c" the dampers compress, "e" they extend, "ce" both.
+
+    In a `steady` phase nothing moves for long enough that dampers carry nothing.
+    """
+
+    discipline: str
+    id: str
+    front: Literal["", "c", "e", "ce"]
+    rear: Literal["", "c", "e", "ce"]
+    steady: bool = False
+
+
+@dataclass(frozen=True)
+class Discipline:
+    """What sets the cars of a discipline apart. `clock`: laps are timed, or a pass from rest. `adjusters` are
+    settings that only such a car usually has."""
+
+    id: str
+    label: str
+    clock: Literal["laps", "pass"]
+    corners: bool
+    session_kinds: tuple[str, ...]
+    adjusters: tuple[str, ...] = ()
+
+    @property
+    def phases(self) -> tuple[Phase, ...]:
+        """Its phases in their order in time."""
+        return tuple(one for one in _phases() if one.discipline == self.id)
+
+    @property
+    def phase_ids(self) -> tuple[str, ...]:
+        return tuple(one.id for one in self.phases)
+
+    def phase(self, id: str) -> Phase | None:
+        return next((one for one in self.phases if one.id == id), None)
+
+
+@cache
+def _phases() -> tuple[Phase, ...]:
+    found = tuple(row_of(Phase, raw, "a phase") for raw in rows(PACKAGE, "disciplines", "phase"))
+    if strange := {one.discipline for one in found} - set(disciplines()):
+        raise ValueError(f"a phase is of “{sorted(strange)[0]}”, which is no discipline")
+    return found
+
+
+@cache
+def disciplines() -> dict[str, Discipline]:
+    """Every discipline by its id, in the order of the table. Raises ValueError for a row that cannot be."""
+    raw = rows(PACKAGE, "disciplines", "discipline")
+    found = [row_of(Discipline, one, f"discipline {one.get('id')}") for one in raw]
+    for one in found:
+        if one.clock not in ("laps", "pass"):
+            raise ValueError(
+                f"discipline {one.id}: a clock times laps or a pass, not “{one.clock}”"
+            )
+    return {one.id: one for one in found}
+
+
+@cache
+def rare_adjusters() -> frozenset[str]:
+    """Settings that only cars of some disciplines usually have."""
+    return frozenset(name for one in disciplines().values() for name in one.adjusters)
