@@ -16,7 +16,7 @@ describe('keys of requests', () => {
     client
       .POST('/api/cars/{car_id}/watched/{watched_id}/done', {
         params: { path: { car_id, watched_id: 1 } },
-        baseUrl: 'http://cabrio.example',
+        baseUrl: 'http://127.0.0.1',
         fetch: (request) => {
           keys.push(request.headers.get('Idempotency-Key'));
           return Promise.resolve(new Response('{}', { status }));
