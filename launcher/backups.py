@@ -52,7 +52,7 @@ def digest(file: Path) -> str:
     return found.hexdigest()
 
 
-def by_itself(server: Server, database: str) -> Path | None:
+def scheduled_backup(server: Server, database: str) -> Path | None:
     """A backup of a database that holds something, under the time of day; the oldest go. None if empty."""
     if "1" not in server.psql("SELECT 1 FROM pg_tables WHERE tablename = 'car'", database):
         return None

@@ -20,7 +20,7 @@ from typing import NoReturn
 from . import backups, machine
 from .postgres import FAST, Server, folder_for, free_port, is_free
 from .stages import DATA, PYTHON, ROOT, Failure, run, stage
-from .supervise import App, keep_up
+from .supervise import App, supervise_app
 
 HELP = """\
 ./cabrio demo [--port N] [--fresh]   prepare this machine, load the demo, serve the app
@@ -137,7 +137,7 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
                 server.psql(f'DROP DATABASE IF EXISTS "{database}"')
             server.ensure_database(database)
             if not demo:
-                backups.by_itself(server, database)  # before a migration may touch it
+                backups.scheduled_backup(server, database)  # before a migration may touch it
             env = app_environment(server.app_url(database), demo=demo) | {
                 "CABRIO_DATABASE_OWNER": server.url(database),
             }
@@ -152,7 +152,7 @@ def _serve(arguments: list[str], *, database: str, demo: bool) -> int:
                         server.start(same_port=True)
                 if not demo and time.monotonic() - last > backups.EVERY:
                     last = time.monotonic()
-                    backups.by_itself(server, database)
+                    backups.scheduled_backup(server, database)
 
             return _keep_up(arguments, env, started, others)
 
@@ -172,7 +172,7 @@ def _keep_up(
         if near != "127.0.0.1" or host == "0.0.0.0":
             print("It listens beyond this machine: see docs/running.md for TLS.")
         print("Ctrl-C stops everything.\n", flush=True)
-        keep_up(app, others, lambda said: print(said, flush=True))
+        supervise_app(app, others, lambda said: print(said, flush=True))
     finally:
         app.stop()
     return 0

@@ -12,18 +12,18 @@ from contextlib import suppress
 
 from .stages import ROOT, Failure
 
-LOOK = 5.0
+POLL_S = 5.0
 """Seconds between two looks at what runs."""
-UNHEARD = 24
+MAX_MISSED_CHECKS = 24
 """Looks in a row without an answer before the app is started again: two minutes."""
 WAITS = (0.5, 2.0, 5.0, 15.0, 30.0)
 """Seconds before it is started again: longer each time that it dies soon after its start."""
-SOON = 60.0
+EARLY_EXIT_S = 60.0
 """Seconds within which a death is soon."""
 pause = time.sleep
 SAID_EVERY = 15.0
 """Seconds after which a start that takes long says so again."""
-LAST = 25
+SHUTDOWN_TIMEOUT_S = 25
 """Seconds the app has to finish what is at work when it is told to stop."""
 
 
@@ -75,13 +75,13 @@ class App:
         if self.process.poll() is None:
             self.process.terminate()
             try:
-                self.process.wait(LAST)
+                self.process.wait(SHUTDOWN_TIMEOUT_S)
             except subprocess.TimeoutExpired:
                 self.process.kill()
                 self.process.wait()
 
 
-def keep_up(
+def supervise_app(
     app: App,
     others: Callable[[], None],
     say: Callable[[str], None] = print,
@@ -92,16 +92,16 @@ def keep_up(
     while looks is None or looks > 0:
         looks = None if looks is None else looks - 1
         try:
-            code = app.process.wait(LOOK)
+            code = app.process.wait(POLL_S)
         except subprocess.TimeoutExpired:
             others()
             unheard = 0 if app.answers() else unheard + 1
-            if unheard >= UNHEARD:
+            if unheard >= MAX_MISSED_CHECKS:
                 say("The app answers nobody: it is started again.")
                 app.again()
                 unheard = 0
             continue
-        soon = time.monotonic() - app.started < SOON
+        soon = time.monotonic() - app.started < EARLY_EXIT_S
         deaths = deaths + 1 if soon else 0
         wait = WAITS[min(deaths, len(WAITS) - 1)]
         say(f"The app ended by itself (code {code}): it is started again in {wait:g} s.")

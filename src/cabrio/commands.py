@@ -98,10 +98,10 @@ def _hosts(listens_at: str) -> tuple[str, ...]:
 @told
 def serve(port: int, host: str) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
-    from cabrio.api.access import log_to, plain_errors
     from cabrio.api.app import Settings, create_app
     from cabrio.api.bodies import LARGEST
     from cabrio.api.live import KEY, STREAMS, Live
+    from cabrio.api.request_log import log_to, plain_errors
     from cabrio.instruments.simulated_gauge import SimulatedGauge
     from cabrio.instruments.simulated_pads import SimulatedPads
     from cabrio.serving import Server, run

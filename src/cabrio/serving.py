@@ -26,7 +26,7 @@ AT_THE_DOOR = 8
 """Threads that send away whoever comes beyond those."""
 COME_BACK = "2"
 """Seconds after which to try again."""
-LAST = 20
+SHUTDOWN_TIMEOUT_S = 20
 """Seconds that what is at work may take to its end once the server is told to stop."""
 SENT = 0.3
 """Seconds in which the last answers leave, once they are worked."""
@@ -190,7 +190,7 @@ class Server:
         """Let nobody new in, finish and answer what is at work. `last` ends what would go on by itself."""
         self.gate.close()
         last()
-        until = time.monotonic() + LAST
+        until = time.monotonic() + SHUTDOWN_TIMEOUT_S
         while not self.gate.is_empty and time.monotonic() < until:
             time.sleep(0.05)
         time.sleep(SENT)

@@ -10,8 +10,8 @@ from unittest import mock
 
 import structlog
 
-from cabrio.api.access import log_to, plain_errors
 from cabrio.api.app import Settings, create_app
+from cabrio.api.request_log import log_to, plain_errors
 from tests.support.client import INES, TEO, WEB, ApiTestCase, Person, pads
 
 

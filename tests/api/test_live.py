@@ -51,7 +51,7 @@ class Streams(ApiTestCase):
         self.addCleanup(patch.stop)
         self.live.listen(self.app_engine)
         self.addCleanup(self.live.close)
-        self.assertTrue(until(lambda: self.live.hears))
+        self.assertTrue(until(lambda: self.live.is_live))
 
     def stream(
         self, who: Person, after: int = 0, last: str = "", kind: bytes = b"id: "
@@ -135,7 +135,7 @@ class Streams(ApiTestCase):
             )
             owner.execute(text(query))
         self.assertEqual(list(told), [])
-        self.assertTrue(until(lambda: self.live.hears))
+        self.assertTrue(until(lambda: self.live.is_live))
         self.assertIn("cars", next(self.stream(ines)))
 
     def test_bringing_a_car_in_tells_its_steps_to_who_waits_for_it(self) -> None:
@@ -159,7 +159,7 @@ class Streams(ApiTestCase):
             deaf = Live()
             deaf.listen(self.app_engine)
             self.addCleanup(deaf.close)
-            self.assertFalse(until(lambda: deaf.hears, 1))
+            self.assertFalse(until(lambda: deaf.is_live, 1))
             self.assertIsNone(deaf.open(1, 1))
 
     def test_of_several_hosts_the_one_that_writes_is_listened_to(self) -> None:
@@ -172,7 +172,7 @@ class Streams(ApiTestCase):
         far = Live()
         far.listen(engine)
         self.addCleanup(far.close)
-        self.assertTrue(until(lambda: far.hears))
+        self.assertTrue(until(lambda: far.is_live))
 
     def test_a_signed_out_visitor_has_no_stream(self) -> None:
         Person(self.app).refused(401, "GET", "/api/live")

@@ -6,7 +6,7 @@ import threading
 from typing import Any
 
 from cabrio.api.app import Settings, create_app
-from cabrio.api.once import CREATING, HEADER, LONGEST
+from cabrio.api.idempotency import HEADER, IDEMPOTENT_ENDPOINTS, LONGEST
 from tests.support.client import INES, OKE, WEB, ApiTestCase, Person
 
 EVENT = {"name": "Once", "starts_on": "2026-11-08", "ends_on": "2026-11-08"}
@@ -76,4 +76,6 @@ class Once(ApiTestCase):
         self.assertEqual(self.events("Long"), 0)
 
     def test_every_creating_request_is_one_there_is(self) -> None:
-        self.assertLessEqual(CREATING, set(create_app(Settings("x", WEB), None).view_functions))
+        self.assertLessEqual(
+            IDEMPOTENT_ENDPOINTS, set(create_app(Settings("x", WEB), None).view_functions)
+        )

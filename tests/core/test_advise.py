@@ -15,7 +15,7 @@ from cabrio.core.advise.advise import (
     after_setup,
     beside,
 )
-from cabrio.core.advise.candidate import Before, Candidate, Question, Situation
+from cabrio.core.advise.candidate import AdviceContext, Before, Candidate, Question
 from cabrio.core.car import Adjuster, Line
 from cabrio.core.catalog.parts import AeroMap, Bar
 from cabrio.core.errors import UnknownName
@@ -301,7 +301,7 @@ class Warned(unittest.TestCase):
         self.assertTrue(any("estimate: tyre rate" in said for said in one.warnings))
 
     def test_two_systems_on_one_slip(self) -> None:
-        known = Situation(draft=(Line("bar_hole", "front", 2.0, 3.0),))
+        known = AdviceContext(draft=(Line("bar_hole", "front", 2.0, 3.0),))
         found = advise(CIRCUIT, Question("understeer", "mid-corner"), known)
         self.assertTrue(any("another system" in w for w in of(found, "spring").warnings))
         self.assertFalse(any("another system" in w for w in of(found, "bar_hole").warnings))
@@ -309,7 +309,7 @@ class Warned(unittest.TestCase):
     def test_bite_per_flat_known_or_not(self) -> None:
         unknown = of(advise(DRAG, Question("drives_left", "hit")), "link_preload")
         self.assertIn(BITE_UNKNOWN.sentence, unknown.warnings)
-        known = Situation(bite=Bite(-8.0, 2.0, None))
+        known = AdviceContext(bite=Bite(-8.0, 2.0, None))
         found = of(advise(DRAG, Question("drives_left", "hit"), known), "link_preload")
         self.assertNotIn(BITE_UNKNOWN.sentence, found.warnings)
 
@@ -317,12 +317,12 @@ class Warned(unittest.TestCase):
         earlier = Before((Line("bar_hole", "front", 1.0, 2.0),), "better", "turns in", 4)
         other = Before((Line("bar_hole", "front", 3.0, 2.0),), "worse", "", 5)
         found = advise(
-            CIRCUIT, Question("understeer", "mid-corner"), Situation(record=(earlier, other))
+            CIRCUIT, Question("understeer", "mid-corner"), AdviceContext(record=(earlier, other))
         )
         self.assertEqual(of(found, "bar_hole", "front").before, (earlier,))
 
     def test_flats_that_the_passes_found_are_what_is_offered(self) -> None:
-        known = Situation(drift=Drift(0.25, 0.02, -2.0, 6))
+        known = AdviceContext(drift=Drift(0.25, 0.02, -2.0, 6))
         slight = Question("drives_left", "hit", severity="slight")
         one = of(advise(DRAG, slight, known), "link_preload")
         self.assertEqual([line.new for line in one.lines], [-2.0])
@@ -332,12 +332,12 @@ class Warned(unittest.TestCase):
             if one.number == "link_preload"
         )
         self.assertIn("runs straight at −2 flats, and has", other.refused or "")
-        unsure = Situation(drift=Drift(0.25, 0.2, None, 3))
+        unsure = AdviceContext(drift=Drift(0.25, 0.2, None, 3))
         one = of(advise(DRAG, slight, unsure), "link_preload")
         self.assertNotEqual([line.new for line in one.lines], [-2.0])
 
     def test_more_flats_than_there_are_stop_at_the_limit(self) -> None:
-        known = Situation(drift=Drift(0.25, 0.02, -3.5, 6))
+        known = AdviceContext(drift=Drift(0.25, 0.02, -3.5, 6))
         one = of(advise(DRAG, Question("drives_left", "hit"), known), "link_preload")
         self.assertEqual([line.new for line in one.lines], [-2.0])
         self.assertTrue(any("steps are left" in said for said in one.warnings))
@@ -349,7 +349,7 @@ class Warned(unittest.TestCase):
 
         def judged(outcome: str, times: int, car: str = "") -> list[Candidate]:
             record = tuple(Before(second.lines, outcome, car=car) for _ in range(times))
-            return advise(CIRCUIT, asked, Situation(record=record))
+            return advise(CIRCUIT, asked, AdviceContext(record=record))
 
         def place(found: list[Candidate]) -> int:
             return [one.label for one in found].index(second.label)

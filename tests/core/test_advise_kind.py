@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from cabrio.core.advise.advise import FAST, NO_MAP, advise, beside
-from cabrio.core.advise.candidate import Candidate, Question, Situation
+from cabrio.core.advise.candidate import AdviceContext, Candidate, Question
 from cabrio.core.advise.loaded import balances
 from cabrio.core.car import Car, Given, Line
 from cabrio.core.catalog.parts import AeroMap
@@ -157,7 +157,7 @@ class InKind(unittest.TestCase):
     def test_its_own_passes_say_when_no_flat_is_a_cure_and_a_perch_never_is(self) -> None:
         hit = Question("drives_left", "hit")
         now = float(DRAG.setup["link_preload"][0])
-        straight = Situation(drift=Drift(0.25, 0.02, now, 6))
+        straight = AdviceContext(drift=Drift(0.25, 0.02, now, 6))
         found = advise(DRAG, hit, straight)
         self.assertEqual([one.number for one in found], ["link_preload"])
         self.assertIn("runs straight", refusal_of(found, "link_preload", ""))

@@ -7,7 +7,7 @@ from typing import Any
 from unittest import TestCase
 
 from cabrio.core.errors import CoreError, Problems
-from cabrio.core.record.clocked import ROLLOUT, air_told, check, pass_of, read
+from cabrio.core.record.clocked import ROLLOUT, air_told, check, pass_summary, read
 from cabrio.core.record.readings import Reading
 
 SLIP = """R/T .032
@@ -102,19 +102,19 @@ class Says(TestCase):
         # a car at a steady 15 m/s² from rest: the clock starts once it has rolled out
         a = 15.0
         sixty = sqrt(2 * (18.288 + ROLLOUT) / a) - sqrt(2 * ROLLOUT / a)
-        self.assertAlmostEqual(pass_of("drag", {"t60": sixty}).launch or 0.0, a, places=9)
-        self.assertIsNone(pass_of("drag", {"t330": 4.0}).launch)
+        self.assertAlmostEqual(pass_summary("drag", {"t60": sixty}).launch or 0.0, a, places=9)
+        self.assertIsNone(pass_summary("drag", {"t330": 4.0}).launch)
 
     def test_increments_and_the_time_in_standard_air(self) -> None:
-        says = pass_of("drag", {"t60": 1.4, "t330": 4.0, "t660": 6.2}, 0.9)
+        says = pass_summary("drag", {"t60": 1.4, "t330": 4.0, "t660": 6.2}, 0.9)
         self.assertEqual(
             [one.label for one in says.splits], ["60 ft to 330 ft", "330 ft to ⅛ mile"]
         )
         self.assertAlmostEqual(says.splits[1].mean_speed, 100.584 / 2.2)
         self.assertEqual(says.finish, 6.2)
         self.assertAlmostEqual(says.corrected or 0.0, 6.2 * 0.9 ** (1 / 3))
-        self.assertIsNone(pass_of("drag", {"t60": 1.4}).corrected)
-        self.assertEqual(pass_of("circuit", {"sector1": 30.0}).splits, ())
+        self.assertIsNone(pass_summary("drag", {"t60": 1.4}).corrected)
+        self.assertEqual(pass_summary("circuit", {"sector1": 30.0}).splits, ())
 
     def test_the_air_of_a_reading(self) -> None:
         values = {"air_temperature": [[298.1]], "air_pressure": [[92120.0]], "humidity": [[0.85]]}

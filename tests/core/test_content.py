@@ -179,7 +179,7 @@ class AnswerOrReason(unittest.TestCase):
         self.assertIn("wheelbase", kinds[Kind.GIVEN])
         self.assertIn("bar_hole", kinds[Kind.SET])
         self.assertIn("pad_mass", kinds[Kind.READ])
-        loaded = {one.name for one in numbers().values() if one.on_request}
+        loaded = {one.name for one in numbers().values() if one.from_load_model}
         self.assertEqual(set(kinds[Kind.WORKED]), set(figures()) | loaded)
         self.assertEqual(loaded, {"grip_balance"})
 

@@ -6,13 +6,13 @@ import numpy as np
 
 from cabrio.core.errors import Problems
 from cabrio.core.record.clocked import check, read
-from cabrio.core.record.drift import Ran, drift_per_flat, passes_at
+from cabrio.core.record.drift import PassRecord, drift_per_flat, passes_at
 
 from .whole_car import DRAG_SETUP
 
 
-def ran(*pairs: tuple[float, float]) -> list[Ran]:
-    return [Ran(1, flats, off) for flats, off in pairs]
+def ran(*pairs: tuple[float, float]) -> list[PassRecord]:
+    return [PassRecord(1, flats, off) for flats, off in pairs]
 
 
 class Learned(unittest.TestCase):
@@ -36,7 +36,7 @@ class Learned(unittest.TestCase):
             if len(set(flats)) < 2:
                 flats[0] += 1
             off = 0.2 * flats + 0.1 + chance.normal(0, 0.05, 8)
-            found = drift_per_flat([Ran(1, *pair) for pair in zip(flats, off, strict=True)])
+            found = drift_per_flat([PassRecord(1, *pair) for pair in zip(flats, off, strict=True)])
             assert found is not None
             within += abs(found.per_flat - 0.2) < 2 * found.error
         self.assertTrue(0.85 < within / 400 < 0.97, within)

@@ -111,24 +111,24 @@ def ids(kind: Any) -> set[str]:
 class Brings(unittest.TestCase):
     def test_the_hole_in_use_picks_the_arm(self) -> None:
         bar = Bar(0.022, 0.8, (0.16, 0.18, 0.2), 0.7)
-        self.assertEqual(bar.brings("front", at(bar_hole=2))["bar_arm"], 0.18)
+        self.assertEqual(bar.provides("front", at(bar_hole=2))["bar_arm"], 0.18)
         for unset in (nowhere, at(bar_hole=0), at(bar_hole=4)):
-            self.assertIsNone(bar.brings("front", unset)["bar_arm"])
+            self.assertIsNone(bar.provides("front", unset)["bar_arm"])
         single = replace(bar, arms=(0.16,))
-        self.assertEqual(single.brings("front", nowhere)["bar_arm"], 0.16)
+        self.assertEqual(single.provides("front", nowhere)["bar_arm"], 0.16)
         self.assertEqual(bar.arm(3), 0.2)
         with self.assertRaises(OutOfRange):
             bar.arm(4)
 
     def test_a_bar_without_blades_says_so(self) -> None:
-        told = Bar(0.022, 0.8, (0.16,), 0.7).brings("rear", nowhere)
+        told = Bar(0.022, 0.8, (0.16,), 0.7).provides("rear", nowhere)
         self.assertEqual((told["blade_width"], told["blade_length"]), (0.0, 0.0))
 
     def test_a_spring_that_was_measured_works_by_its_measured_rate(self) -> None:
         spring = Spring("80/200", 80e3, 0.2, 0.09)
-        self.assertEqual(spring.brings("LF", nowhere)["spring_rate"], 80e3)
+        self.assertEqual(spring.provides("LF", nowhere)["spring_rate"], 80e3)
         measured = replace(spring, measured_rate=78.4e3)
-        self.assertEqual(measured.brings("LF", nowhere)["spring_rate"], 78.4e3)
+        self.assertEqual(measured.provides("LF", nowhere)["spring_rate"], 78.4e3)
 
     def test_a_part_fits_where_it_says(self) -> None:
         front = Spring("F", 80e3, 0.2, 0.09, fits="front")

@@ -18,7 +18,7 @@ from cabrio.core.catalog.parts import Ballast
 from cabrio.core.errors import Impossible, Missing, Problems
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.recheck import rechecks
-from cabrio.core.record.standing import upsets_by
+from cabrio.core.record.standing import invalidated_by
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.solve.preload import Bite
@@ -163,7 +163,7 @@ class Search(unittest.TestCase):
             found = plan(CIRCUIT, asked, touch)
             self.assertTrue(found.plans)
             for one in found.plans:
-                self.assertFalse(touch.spare & set(upsets_by(one.lines, ())))
+                self.assertFalse(touch.spare & set(invalidated_by(one.lines, ())))
                 if touch.minutes:
                     self.assertLessEqual(one.minutes, touch.minutes)
                 if touch.systems == {"bars"}:

@@ -10,7 +10,7 @@ from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
 from cabrio.core.record.readings import Reading, check_settles, kind_named
 from cabrio.core.record.recheck import mixed_systems, rechecks
-from cabrio.core.record.standing import Booked, differing, standing
+from cabrio.core.record.standing import Booked, mismatches, standing
 from cabrio.core.sheet.build import Revision, build, moved
 from cabrio.core.sheet.working import working
 from tests.support.cars import SETUP, car, pads, sheet
@@ -21,7 +21,7 @@ PERCH = [Line("perch_turns", "LF", 0.0, 0.5)]
 BAR = [Line("bar_hole", "front", 2.0, 3.0)]
 
 
-class Upsetting(unittest.TestCase):
+class Invalidated(unittest.TestCase):
     def verdicts(self, lines: list[Line]) -> dict[str, str]:
         return {one.kind: one.verdict for one in rechecks(lines, CIRCUIT)}
 
@@ -68,10 +68,10 @@ class Standing(unittest.TestCase):
             1, "alignment", 1, "K", "2026-05-01T09:00", {"camber_found": [[half, 0.0, 0.0, 0.0]]}
         )
         setup = {"camber": [0.0] * 4}
-        found = differing(camber.values, setup)
+        found = mismatches(camber.values, setup)
         self.assertEqual([(one.name, one.place) for one in found], [("camber_found", "LF")])
         wide = {"camber_tolerance": Given((0.6 * DEGREE,))}
-        self.assertEqual(differing(camber.values, setup, wide), [])
+        self.assertEqual(mismatches(camber.values, setup, wide), [])
         self.assertEqual(standing("alignment", [camber], {}, setup, wide).status, "fresh")
         self.assertNotEqual(standing("alignment", [camber], {}, setup).status, "fresh")
 

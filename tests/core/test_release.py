@@ -8,7 +8,7 @@ from unittest import TestCase
 
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading
-from cabrio.core.record.standing import Differing, Standing, Upsetting
+from cabrio.core.record.standing import Invalidated, Mismatch, Standing
 from cabrio.core.sheet.release import bars_release
 
 from .whole_car import DRAG_SETUP, drag_car, sheet
@@ -44,16 +44,16 @@ class Release(TestCase):
         )
 
     def test_a_void_reading_says_since_when_and_why(self) -> None:
-        gone = Upsetting("void", "A perch moves load.", ("perch_turns",), revision=7)
-        doubt = Upsetting("doubtful", "It was cold.", ("tyre_pressure",), revision=6)
+        gone = Invalidated("void", "A perch moves load.", ("perch_turns",), revision=7)
+        doubt = Invalidated("doubtful", "It was cold.", ("tyre_pressure",), revision=6)
         found = self.stood(Standing("pads", "void", self.reading("pads"), (doubt, gone)))
         (bar,) = bars_release(found)
         self.assertEqual(bar.words, "Pads: void since revision 7: A perch moves load.")
         self.assertFalse(bar.damage)
 
     def test_preload_found_gone_points_to_damage_and_comes_first(self) -> None:
-        differs = (Differing("preload_found", "car", -1.0, 0.0),)
-        gone = Upsetting("void", "Something was undone.", ("spring",), revision=2)
+        differs = (Mismatch("preload_found", "car", -1.0, 0.0),)
+        gone = Invalidated("void", "Something was undone.", ("spring",), revision=2)
         found = self.stood(
             Standing("bolts", "void", self.reading("bolts"), (gone,)),
             Standing(

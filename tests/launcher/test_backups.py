@@ -137,10 +137,10 @@ class Drill(unittest.TestCase):
         ):
             for at in ("20260101-000001", "20260101-000002", "20260101-000003"):
                 with mock.patch("time.strftime", return_value=at):
-                    backups.by_itself(self.server, "cabrio")
+                    backups.scheduled_backup(self.server, "cabrio")
             kept = sorted(one.name for one in Path(folder.name, "backups").iterdir())
             self.server.ensure_database("empty")
-            self.assertIsNone(backups.by_itself(self.server, "empty"))
+            self.assertIsNone(backups.scheduled_backup(self.server, "empty"))
         self.assertEqual(
             [one for one in kept if one.endswith(".dump")],
             ["cabrio-20260101-000002.dump", "cabrio-20260101-000003.dump"],

@@ -5,7 +5,7 @@ import unittest
 from unittest import mock
 
 from launcher.postgres import free_port
-from launcher.supervise import App, keep_up
+from launcher.supervise import App, supervise_app
 
 from launcher import supervise
 
@@ -21,7 +21,7 @@ http.server.HTTPServer(("127.0.0.1", int(sys.argv[1])), Answer).serve_forever()
 
 class KeptUp(unittest.TestCase):
     def setUp(self) -> None:
-        for name, value in (("LOOK", 0.2), ("UNHEARD", 3), ("WAITS", (0.01, 0.02))):
+        for name, value in (("POLL_S", 0.2), ("MAX_MISSED_CHECKS", 3), ("WAITS", (0.01, 0.02))):
             patch = mock.patch.object(supervise, name, value)
             patch.start()
             self.addCleanup(patch.stop)
@@ -43,7 +43,7 @@ class KeptUp(unittest.TestCase):
         app.wait_until_it_answers()
         first = app.process.pid
         app.process.kill()
-        keep_up(app, self.look, self.said.append, looks=1)
+        supervise_app(app, self.look, self.said.append, looks=1)
         app.wait_until_it_answers()
         self.assertNotEqual(app.process.pid, first)
         self.assertIn("ended by itself", self.said[0])
@@ -51,7 +51,7 @@ class KeptUp(unittest.TestCase):
     def test_one_that_dies_at_once_is_tried_again_and_again_ever_more_slowly(self) -> None:
         app = self.app("raise SystemExit(3)")
         with mock.patch.object(supervise, "pause") as slept:
-            keep_up(app, self.look, self.said.append, looks=4)
+            supervise_app(app, self.look, self.said.append, looks=4)
         self.assertEqual(len(self.said), 4)
         self.assertIn("code 3", self.said[0])
         waits = [one.args[0] for one in slept.call_args_list]
@@ -60,7 +60,7 @@ class KeptUp(unittest.TestCase):
     def test_one_that_answers_nobody_is_started_again(self) -> None:
         app = self.app("import time; time.sleep(60)")
         first = app.process.pid
-        keep_up(app, self.look, self.said.append, looks=3)
+        supervise_app(app, self.look, self.said.append, looks=3)
         self.assertNotEqual(app.process.pid, first)
         self.assertIn("answers nobody", self.said[0])
         self.assertEqual(self.looked, 3)
@@ -69,5 +69,5 @@ class KeptUp(unittest.TestCase):
         app = self.app(SERVES, "200")
         app.wait_until_it_answers()
         first = app.process.pid
-        keep_up(app, self.look, self.said.append, looks=3)
+        supervise_app(app, self.look, self.said.append, looks=3)
         self.assertEqual((app.process.pid, self.said), (first, []))

@@ -19,7 +19,7 @@ from whitenoise import WhiteNoise
 from cabrio import __version__
 from cabrio.operations.errors import Busy
 
-from . import access, adapter, bodies, context, live, once, problems, signed_in
+from . import adapter, bodies, context, idempotency, live, problems, request_log, signed_in
 
 CONTENT_POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
@@ -116,7 +116,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["int"] = bodies.RowId
-    access.install(app, settings.metrics_token)
+    request_log.install(app, settings.metrics_token)
     bodies.install(app)
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
@@ -146,7 +146,7 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
             blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
         )
     problems.install(app)
-    once.install(app)
+    idempotency.install(app)
     live.install(app)
     CSRFProtect(app)
     signed_in.install(app)

@@ -13,9 +13,9 @@ from sqlalchemy.orm import Session, sessionmaker
 from cabrio.operations.actor import Actor
 from cabrio.operations.people import actor_of
 from cabrio.storage import audit
-from cabrio.storage.listening import Caller
+from cabrio.storage.listening import ProgressNotifier
 
-from . import once
+from . import idempotency
 from .problems import SignedOut
 
 MOST_OF_A_PATH = 200
@@ -27,10 +27,10 @@ def install(app: Flask, maker: sessionmaker[Session] | None) -> None:
 
     @app.teardown_appcontext
     def close(_: BaseException | None) -> None:
-        let_go()
+        close_session()
 
 
-def let_go() -> None:
+def close_session() -> None:
     """Give this request's connection back."""
     if "db" in g:
         g.pop("db").close()
@@ -51,7 +51,7 @@ def transaction() -> Iterator[Session]:
     try:
         if request.method != "GET":
             tell_who(db)
-        once.begin(db, now())
+        idempotency.begin(db, now())
         yield db
         db.commit()
     except BaseException:
@@ -88,10 +88,10 @@ def this_sign_in() -> int:
     return found
 
 
-def working(steps: Sequence[str]) -> Caller:
+def working(steps: Sequence[str]) -> ProgressNotifier:
     """Tells this browser's pages how far long work is."""
     engine = current_app.extensions["cabrio_db"].kw["bind"]
-    return Caller(engine, this_sign_in(), steps)
+    return ProgressNotifier(engine, this_sign_in(), steps)
 
 
 def understood() -> list[str]:

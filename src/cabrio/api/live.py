@@ -13,15 +13,15 @@ from flask import Flask, Response, current_app
 from sqlalchemy import Engine
 
 from cabrio.storage.audit import Changes
-from cabrio.storage.listening import Heard, Listener, Over, Step, Written
+from cabrio.storage.listening import Heard, Listener, SignInEnded, Step, Written
 
 STREAMS = 100
 """Open at once in one process; whoever comes then asks instead."""
 LONGEST = 120.0
 """Seconds after which a stream ends: its page opens the next, and has to be signed in still."""
-BEAT = 10.0
+HEARTBEAT_S = 10.0
 """Seconds after which an idle stream says that it lives: a page that is gone is noticed by it."""
-TOGETHER = 0.02
+COALESCE_S = 0.02
 """Seconds in which what is written is told as one."""
 KEY = "cabrio_live"
 
@@ -45,10 +45,10 @@ class Stream:
             found = [self.heard.get(timeout=seconds)]
         except queue.Empty:
             return []
-        time.sleep(TOGETHER)
+        time.sleep(COALESCE_S)
         while not self.heard.empty():
             found.append(self.heard.get())
-        if any(one is None or isinstance(one, Over) for one in found):
+        if any(one is None or isinstance(one, SignInEnded) for one in found):
             raise Ended
         steps = [one for one in found if isinstance(one, Step)]
         written = [one for one in found if isinstance(one, Written)]
@@ -78,8 +78,8 @@ class Live:
         self.listener = Listener(engine, self.tell, self.end_all)
 
     @property
-    def hears(self) -> bool:
-        return self.listener is not None and self.listener.hears
+    def is_live(self) -> bool:
+        return self.listener is not None and self.listener.is_live
 
     def tell(self, heard: Heard) -> None:
         with self._lock:
@@ -90,7 +90,7 @@ class Live:
     def open(self, team: int, sign_in: int) -> Stream | None:
         """A stream, or None where there is none to be had."""
         with self._lock:
-            if self._closed or not self.hears or len(self._streams) >= STREAMS:
+            if self._closed or not self.is_live or len(self._streams) >= STREAMS:
                 return None
             made = Stream(team, sign_in)
             self._streams.add(made)
@@ -120,8 +120,8 @@ class Live:
         yield "retry: 500\n"
         yield _event(missed)
         try:
-            while self.hears and (left := until - time.monotonic()) > 0:
-                yield "".join(stream.events(min(BEAT, left))) or ": lives\n\n"
+            while self.is_live and (left := until - time.monotonic()) > 0:
+                yield "".join(stream.events(min(HEARTBEAT_S, left))) or ": lives\n\n"
         except Ended:
             pass
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import differences
-from cabrio.core.record.clocked import air_told, fields_of, pass_of
+from cabrio.core.record.clocked import air_told, fields_of, pass_summary
 from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
 from cabrio.operations.logbook import air_at
@@ -73,7 +73,7 @@ def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s
     """A run with what its times say; `before` is the run of this car before it."""
     read = air_at(found.readings, row.at)
     air = air_told(read) if read else None
-    says = pass_of(found.car.discipline, row.times, air[0] if air else None)
+    says = pass_summary(found.car.discipline, row.times, air[0] if air else None)
     earlier = before.times if before else {}
     return s.RunView(
         clocked=[

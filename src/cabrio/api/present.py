@@ -19,7 +19,7 @@ from cabrio.core.graph.registry import Need, number_named, numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, spread_of
 from cabrio.core.record.recheck import mixed_systems
-from cabrio.core.record.standing import Standing, Upsetting, is_unnumbered
+from cabrio.core.record.standing import Invalidated, Standing, is_unnumbered
 from cabrio.core.record.watch import decided_on
 from cabrio.core.sheet.build import MovedRow, Origin, Sheet
 from cabrio.core.sheet.measure_next import measure_next
@@ -101,7 +101,7 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
     if one.reading:
         read = datetime.fromisoformat(one.reading.at)
         since = sum(at > read for at in runs)
-    first: dict[tuple[str, str], Upsetting] = {}
+    first: dict[tuple[str, str], Invalidated] = {}
     for each in one.reasons:  # a season's revisions upset it over and over for the same few reasons
         first.setdefault((each.verdict, each.why), each)
     reasons = [

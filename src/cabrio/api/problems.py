@@ -25,7 +25,7 @@ from cabrio.operations.errors import (
 )
 from cabrio.storage.documents import CannotBeKept
 
-from .access import request_id
+from .request_log import request_id
 
 log = structlog.get_logger()
 

@@ -79,7 +79,7 @@ def install(app: Flask) -> None:
         """Write down, once a minute, that the sign-in is in use: once the request's own work is over, so that
         no request waits with one connection for another."""
         if "seen" in g:
-            context.let_go()
+            context.close_session()
             now = context.now()
             with current_app.extensions["cabrio_db"].begin() as apart:
                 here = (SignIn.id == g.pop("seen")) & (SignIn.seen_at < now)

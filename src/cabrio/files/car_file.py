@@ -20,7 +20,7 @@ from cabrio.core.record.watch import Kind as WatchedKind
 from cabrio.core.sheet.build import Revision, Sheet, build
 
 from .bounds import Confidence, Day, Id, Kelvin, Laps, Moment, Name, Note, Word, not_kept, said_of
-from .fitting import unfit
+from .validation import unfit
 
 MOST = 140_000
 """Lists and objects of one file: a car of years has 105,000."""

@@ -366,7 +366,11 @@ def _given_values(
             values.append(None)
             continue
         try:
-            if number.either_way and car.ratio_is == "wheel_per_spring" and isinstance(cell, str):
+            if (
+                number.accepts_inverse
+                and car.ratio_is == "wheel_per_spring"
+                and isinstance(cell, str)
+            ):
                 cell = _inverted(number, place, cell, car)
             values.append(check_value(number, place, cell, car.profile, confirmed=confirmed))
         except CoreError as problem:

@@ -59,12 +59,12 @@ def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:
                 f"The {label} readings are two different ones, so figures from them may "
                 "differ for that reason alone."
             )
-            differing = [
+            mismatches = [
                 c
                 for c, held in one.reading.conditions.items()
                 if two.reading.conditions.get(c) != held
             ]
-            for condition in differing:
+            for condition in mismatches:
                 said.append(f"The {label} readings differ in “{condition.replace('_', ' ')}”.")
             if one.reading.values.get("fuel_mass") != two.reading.values.get("fuel_mass"):
                 said.append(f"The {label} readings were taken with different fuel.")

@@ -5,13 +5,13 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from cabrio.core.record.bite import PRELOAD
-from cabrio.core.record.drift import Ran, passes_at
+from cabrio.core.record.drift import PassRecord, passes_at
 from cabrio.storage import logbook
 
 from .bench import Bench
 
 
-def passes(db: Session, bench: Bench) -> list[Ran]:
+def passes(db: Session, bench: Bench) -> list[PassRecord]:
     """The passes that tell, on setups that are the present one but for the preload; the oldest first."""
     setup = bench.current.setup
     if PRELOAD not in setup:

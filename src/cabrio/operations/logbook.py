@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from cabrio.core.catalog.units import parse
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
 from cabrio.core.knowledge import knowledge
-from cabrio.core.record.clocked import check, pass_of, seconds
+from cabrio.core.record.clocked import check, pass_summary, seconds
 from cabrio.core.record.floor import check_floor
 from cabrio.core.record.readings import Reading
 from cabrio.storage import logbook, slips
@@ -217,7 +217,9 @@ def run_values(
         "floor": dict(floor or {}),
         "driver": driver.strip(),
         "laps": laps,
-        "best_time": best if best is not None else pass_of(bench.car.discipline, clocked).finish,
+        "best_time": best
+        if best is not None
+        else pass_summary(bench.car.discipline, clocked).finish,
         "times": clocked,
         "tyres": tyres.strip(),
         "note": note.strip(),

@@ -13,7 +13,7 @@ from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import marks_of
 from cabrio.core.record.outcome import Compared, Found, RunSeen, compare
 from cabrio.core.record.readings import spread_of
-from cabrio.core.record.standing import upsets_by
+from cabrio.core.record.standing import invalidated_by
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.storage import logbook, slips
 from cabrio.storage.documents import lines_of
@@ -80,7 +80,7 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
     # a reading that the slip did not upset says nothing of it
     upset = {
         kind: "void" if any(one.verdict == "void" for one in rows) else "doubtful"
-        for kind, rows in upsets_by(lines, ()).items()
+        for kind, rows in invalidated_by(lines, ()).items()
     }
     kinds = set(upset)
     for reading in sorted(bench.readings, key=lambda one: one.id):

@@ -16,9 +16,9 @@ from psycopg import sql
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
-CALL = 15.0
+SELF_TEST_S = 15.0
 """Seconds between two calls to ourselves: only who hears those is known to hear the others."""
-AGAIN = 5.0
+RECONNECT_S = 5.0
 """Seconds to wait before a lost connection is tried again."""
 
 
@@ -43,24 +43,24 @@ class Step:
 
 
 @dataclass(frozen=True)
-class Over:
+class SignInEnded:
     """A sign-in that was ended."""
 
     sign_in: int
 
 
-Heard = Written | Step | Over
-CHANNELS: dict[str, type[Written] | type[Step] | type[Over]] = {
+Heard = Written | Step | SignInEnded
+CHANNELS: dict[str, type[Written] | type[Step] | type[SignInEnded]] = {
     "cabrio_written": Written,
     "cabrio_step": Step,
-    "cabrio_over": Over,
+    "cabrio_over": SignInEnded,
 }
 """The first is called by the database itself (migration 0016), within the transaction that writes."""
 
 
-def call_over(db: Session, sign_in: int) -> None:
+def notify_sign_in_ended(db: Session, sign_in: int) -> None:
     """Call out that a sign-in is over, once this transaction is saved."""
-    db.execute(select(func.pg_notify("cabrio_over", json.dumps(asdict(Over(sign_in))))))
+    db.execute(select(func.pg_notify("cabrio_over", json.dumps(asdict(SignInEnded(sign_in))))))
 
 
 def _address(engine: Engine) -> dict[str, Any]:
@@ -69,7 +69,7 @@ def _address(engine: Engine) -> dict[str, Any]:
     return {**told, "autocommit": True}
 
 
-class Caller:
+class ProgressNotifier:
     """Calls out steps of long work at once, outside of the transaction that does it. For as long as that takes
     it has a connection of its own; where there is none to be had nothing is told."""
 
@@ -79,7 +79,7 @@ class Caller:
         with suppress(psycopg.Error):
             self._line = psycopg.connect(**_address(engine), connect_timeout=2)
 
-    def __enter__(self) -> Caller:
+    def __enter__(self) -> ProgressNotifier:
         return self
 
     def __exit__(self, *_: object) -> None:
@@ -97,7 +97,7 @@ class Caller:
 
 class Listener:
     """Tells on what is heard, and that its connection was lost: then something may have been missed.
-    `hears` turns false when our own calls stay out, too.
+    `is_live` turns false when our own calls stay out, too.
 
     A pool between app and database hands on only what is answered at once: a call of one connection to
     itself, and nothing of what others call out. So the calls go out by another one; where they stay out it is
@@ -110,7 +110,7 @@ class Listener:
         tell: Callable[[Heard], None],
         lost: Callable[[], None],
         *,
-        call: float = CALL,
+        call: float = SELF_TEST_S,
     ) -> None:
         self._address = _address(engine)
         self._tell, self._lost, self._call = tell, lost, call
@@ -121,7 +121,7 @@ class Listener:
         self._thread.start()
 
     @property
-    def hears(self) -> bool:
+    def is_live(self) -> bool:
         return time.monotonic() - self._heard < 2 * self._call + 2
 
     def stop(self) -> None:
@@ -133,7 +133,7 @@ class Listener:
                 self._listen()
             self._heard = 0.0
             self._lost()
-            self._stop.wait(AGAIN)
+            self._stop.wait(RECONNECT_S)
 
     def _listen(self) -> None:
         with self._connect() as line, self._connect() as other:

@@ -9,7 +9,7 @@ from sqlalchemy import bindparam, case, collate, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, joinedload
 
-from .listening import call_over
+from .listening import notify_sign_in_ended
 from .models import Invitation, Person, SignIn, SignInTries, Team
 
 
@@ -89,7 +89,7 @@ def end_sign_ins(
         here &= SignIn.id == only
     ended = update(SignIn).where(here).values(ended_at=at).returning(SignIn.id)
     for sign_in in db.scalars(ended).all():
-        call_over(db, sign_in)
+        notify_sign_in_ended(db, sign_in)
 
 
 def every_sign_in(db: Session, person_id: int) -> Sequence[SignIn]:

@@ -26,7 +26,7 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
   const names = dictionary.data.aims
     .filter((one) => one.disciplines.includes(bench.discipline))
     .map((one) => one.number)
-    .filter((name) => bench.figures[name] !== undefined || dictionary.entry(name).on_request);
+    .filter((name) => bench.figures[name] !== undefined || dictionary.entry(name).from_load_model);
   const first = names[0];
   const [targets, setTargets] = useState<Aim[]>(
     asked.targets.length > 0 || !first ? asked.targets : [{ name: first, place: '', value: '' }],
@@ -190,7 +190,7 @@ function TargetRow({ at, one, names, said, put, remove }: RowProps) {
         <small>{shown.symbol}</small>
       </span>
       <small className="hint">
-        {entry.on_request
+        {entry.from_load_model
           ? entry.sign
           : now === undefined
             ? 'not known now'

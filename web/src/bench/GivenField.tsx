@@ -31,9 +31,9 @@ export function GivenField({ name, places, label }: Props) {
   const all = dictionary.places(name);
   const given = bench.given[name];
   const values = given?.values ?? all.map(() => null);
-  const inverted = entry.either_way && bench.ratio_is === 'wheel_per_spring';
+  const inverted = entry.accepts_inverse && bench.ratio_is === 'wheel_per_spring';
   const ratioUnit = inverted ? 'wheel / spring' : 'spring / wheel';
-  const unit = entry.either_way ? ratioUnit : shown.symbol;
+  const unit = entry.accepts_inverse ? ratioUnit : shown.symbol;
   const indexes = places.map((place) => all.indexOf(place));
   const here = indexes.map((at) => values[at] ?? null);
   const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));

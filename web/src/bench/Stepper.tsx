@@ -37,7 +37,7 @@ function usePut(name: NumberName, place: string) {
   const { change } = useSlip();
   const [pairing] = usePairing();
   const dictionary = useDictionary();
-  const paired = pairing && !dictionary.entry(name).one_side;
+  const paired = pairing && !dictionary.entry(name).single_corner;
   return (to: Value, alone: boolean) => {
     const other = OTHER_SIDE[place];
     const changes: Change[] = [{ name, place, new: to }];

@@ -6994,8 +6994,8 @@ export interface components {
              * @enum {string}
              */
             kind: "given" | "set" | "read" | "worked";
-            /** On Request */
-            on_request: boolean;
+            /** From Load Model */
+            from_load_model: boolean;
             shape: components["schemas"]["Shape"];
             /** Quantity */
             quantity: string;
@@ -7025,10 +7025,10 @@ export interface components {
             is_part: boolean;
             /** Is Fact */
             is_fact: boolean;
-            /** Either Way */
-            either_way: boolean;
-            /** One Side */
-            one_side: boolean;
+            /** Accepts Inverse */
+            accepts_inverse: boolean;
+            /** Single Corner */
+            single_corner: boolean;
             /** Layouts */
             layouts: string[];
             /** Checks */

@@ -147,9 +147,9 @@ function CornersPanel(props: PanelProps) {
           </>
         )}
       />
-      {rows.some((name) => dictionary.entry(name).on_slip && !dictionary.entry(name).one_side) && (
-        <PairingSwitch />
-      )}
+      {rows.some(
+        (name) => dictionary.entry(name).on_slip && !dictionary.entry(name).single_corner,
+      ) && <PairingSwitch />}
     </>
   );
 }

@@ -135,7 +135,7 @@ function MeasuredBetter({ better }: { better: Schemas['BetterView'] }) {
   const ofPart = entry.kind === 'set'; // what a part says is corrected in the inventory
   const take = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
   // a car may write its ratios the other way up: so are they told here
-  const upside = entry.either_way && bench.ratio_is === 'wheel_per_spring';
+  const upside = entry.accepts_inverse && bench.ratio_is === 'wheel_per_spring';
   const up = (si: number | null) => (si !== null && upside ? 1 / si : si);
   const within = better.within.flatMap((one, i) => {
     const value = better.values[i] ?? null;

@@ -5,8 +5,8 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 
 from cabrio.core.advise.advise import advise, beside, expectation
-from cabrio.core.advise.candidate import Candidate, Question, Situation
-from cabrio.core.advise.loaded import balances, held_against
+from cabrio.core.advise.candidate import AdviceContext, Candidate, Question
+from cabrio.core.advise.loaded import balances, compare_balance
 from cabrio.core.record.drift import drift_per_flat
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
@@ -37,8 +37,8 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
     question = Question(
         asked.symptom, asked.phase, asked.school, asked.severity, asked.corner, asked.surface
     )
-    found = advise(sheet, question, Situation(draft, record, drift=drift))
-    told = held_against(asked.symptom, found, balances(sheet, found))
+    found = advise(sheet, question, AdviceContext(draft, record, drift=drift))
+    told = compare_balance(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(
         beside=beside(sheet, question, found),
         candidates=[_candidate(one, sheet.car.profile, balance) for one, balance in told],

@@ -22,7 +22,7 @@ from cabrio.storage.models import CarRow, SessionRow
 from .. import present
 from .. import schemas as s
 from ..context import actor, exported, now, transaction, working
-from ..unswept import unswept
+from ..gc_paused import gc_paused
 
 log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
@@ -212,7 +212,7 @@ def look_at_table(car_id: int, body: s.TableIn) -> s.TableView:
 
 @routes.get("/cars/<int:car_id>/file")
 @routes.doc(summary="The car file: the whole record as JSON", responses={200: "A car file"})
-@unswept()
+@gc_paused()
 def export(car_id: int) -> Response:
     with transaction() as db:
         file = car_files.export(db, actor(), car_id)
@@ -234,7 +234,7 @@ def _file_name(car: Car) -> str:
 @routes.input(s.CarFileIn, arg_name="body")
 @routes.output(s.Imported)
 @routes.doc(summary="Bring a car file in as a new car")
-@unswept()
+@gc_paused()
 def bring_in(body: bytes) -> s.Imported:
     who = actor()
     who.must("import")

@@ -13,7 +13,7 @@ from cabrio.storage.models import AuditRow
 
 from .. import live
 from .. import schemas as s
-from ..context import actor, let_go, this_sign_in, transaction
+from ..context import actor, close_session, this_sign_in, transaction
 
 routes = APIBlueprint("done", __name__, tag="People")
 
@@ -82,7 +82,7 @@ def stream(asked: s.SinceQuery) -> Response:
         after = int(last) if last.isascii() and last.isdigit() and len(last) < 16 else asked.after
         with transaction() as db:
             missed = audit.changes(db, who.team_id, this_sign_in(), after)
-        let_go()  # for minutes to come it needs no connection
+        close_session()  # for minutes to come it needs no connection
     except BaseException:
         streams.leave(opened)
         raise

@@ -14,7 +14,7 @@ from cabrio.core.knowledge import knowledge
 from cabrio.core.questions import said
 from cabrio.core.record.recheck import work_minutes
 from cabrio.core.sheet.build import Sheet
-from cabrio.core.sheet.doors import door
+from cabrio.core.sheet.entry_points import entry_point
 
 from .. import present
 from .. import schemas as s
@@ -63,7 +63,7 @@ def _plan(sheet: Sheet, one: Plan) -> s.PlanView:
     names = list(dict.fromkeys(line.name for line in one.lines))
     work = []
     for name in names:
-        at = door(name, sheet.car.discipline)
+        at = entry_point(name, sheet.car.discipline)
         lines = [line for line in one.lines if line.name == name]
         work.append(
             s.WorkView(

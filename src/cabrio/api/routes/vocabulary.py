@@ -18,7 +18,7 @@ from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.questions import questions
 from cabrio.core.record.clocked import ROLLOUT
 from cabrio.core.record.watch import LIMITED
-from cabrio.core.sheet.doors import door
+from cabrio.core.sheet.entry_points import entry_point
 from cabrio.core.simulate.trials import TRIALS
 from cabrio.operations.cars import CHOICES
 
@@ -128,7 +128,7 @@ def vocabulary() -> s.Vocabulary:
 
 
 def _number(one: Number) -> s.NumberEntry:
-    doors = {name: found for name in DISCIPLINES if (found := door(one.name, name))}
+    doors = {name: found for name in DISCIPLINES if (found := entry_point(one.name, name))}
     told = {field: getattr(one, field) for field in s.NumberEntry.model_fields if field != "doors"}
     return s.NumberEntry(
         **told, doors={name: s.DoorEntry(**vars(found)) for name, found in doors.items()}

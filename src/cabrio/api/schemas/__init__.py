@@ -1,7 +1,6 @@
 """What the API takes and gives, one subject a file."""
 
 from .advice import *
-from .asked import *
 from .ballast import *
 from .bench import *
 from .common import *
@@ -11,6 +10,7 @@ from .instruments import *
 from .logbook import *
 from .people import *
 from .plan import *
+from .requests import *
 from .sheets import *
 from .side_view import *
 from .trials import *

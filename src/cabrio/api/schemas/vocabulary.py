@@ -22,7 +22,7 @@ class DoorEntry(BaseModel):
 class NumberEntry(BaseModel):
     name: NumberName
     kind: Literal["given", "set", "read", "worked"]
-    on_request: bool
+    from_load_model: bool
     """Worked by loading the car, and not on every bench."""
     shape: Shape
     quantity: str
@@ -39,8 +39,8 @@ class NumberEntry(BaseModel):
     on_slip: bool
     is_part: bool
     is_fact: bool
-    either_way: bool
-    one_side: bool
+    accepts_inverse: bool
+    single_corner: bool
     layouts: list[str]
     checks: str
     within: float

@@ -26,7 +26,7 @@ from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
 from ..solve.preload import flats_said
-from .candidate import Candidate, Corner, Effect, NotSet, Question, Severity, Situation
+from .candidate import AdviceContext, Candidate, Corner, Effect, NotSet, Question, Severity
 from .holes import hole_lines
 from .refusals import (
     past_band,
@@ -58,12 +58,12 @@ TOWARD = {
 """Which way a rule goes, where its own word is not the trade's."""
 
 
-def advise(sheet: Sheet, asked: Question, known: Situation | None = None) -> list[Candidate]:
+def advise(sheet: Sheet, asked: Question, known: AdviceContext | None = None) -> list[Candidate]:
     """Candidate changes for a complaint, best first: worth within the preferred school, then the rest.
 
     Raises UnknownName for a symptom or a phase this discipline does not have.
     """
-    known = known or Situation()
+    known = known or AdviceContext()
     _check(sheet.car, asked)
     work = knowledge().work
     found = [
@@ -105,7 +105,7 @@ def _out_of_place(number: str, corner: Corner) -> bool:
     return bool(corner) and (number in WITH_SPEED) != (corner == "fast")
 
 
-def _off_surface(rule: Rule, asked: Question) -> str:
+def _surface_warning(rule: Rule, asked: Question) -> str:
     """What to say of a change that suits another surface than the one it is asked for; empty where it suits."""
     if rule.surface and asked.surface and rule.surface != asked.surface:
         return OTHER_SURFACE.format(rule.surface)
@@ -121,7 +121,7 @@ def _steps(rule: Rule, severity: Severity) -> int:
     return {"slight": 1, "clear": rule.steps, "strong": 2 * rule.steps}[severity]
 
 
-def _learned_steps(sheet: Sheet, rule: Rule, known: Situation) -> int:
+def _learned_steps(sheet: Sheet, rule: Rule, known: AdviceContext) -> int:
     """Steps of link preload to where this car's own passes run straight; 0 where they do not say.
 
     Raises Impossible where that lies the other way: the rule would take this car further off its line.
@@ -190,7 +190,7 @@ def _check(car: Car, asked: Question) -> None:
         )
 
 
-def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> Candidate:
+def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: AdviceContext) -> Candidate:
     number = number_named(rule.number)
     label = f"{_where(rule, number)}: {TOWARD.get(rule.toward, rule.toward)}"
     bare = Candidate(
@@ -201,7 +201,7 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: Situation) -> C
         rule.school,
         minutes=knowledge().work.effort[rule.number],
         number=rule.number,
-        out_of_place=bool(_off_surface(rule, asked)),
+        out_of_place=bool(_surface_warning(rule, asked)),
     )
     if rule.because and not past_band(sheet, rule.because, rule.places):
         return replace(bare, refused=UNASKED)  # it is for a car of which that was read
@@ -253,7 +253,7 @@ MOST_FELT = 8
 
 
 def _felt(
-    sheet: Sheet, rule: Rule, number: Number, steps: int, known: Situation
+    sheet: Sheet, rule: Rule, number: Number, steps: int, known: AdviceContext
 ) -> tuple[tuple[Line, ...], list[str], WhatIf]:
     """The lines of a rule, what is said of their number, and the car with them.
 
@@ -372,7 +372,7 @@ def _warnings(
     sheet: Sheet,
     rule: Rule,
     asked: Question,
-    known: Situation,
+    known: AdviceContext,
     trial: WhatIf,
     effects: Sequence[Effect],
 ) -> list[str]:
@@ -380,7 +380,7 @@ def _warnings(
     number = number_named(rule.number)
     if asked.corner and _out_of_place(rule.number, asked.corner):
         found.append(FAST if asked.corner == "fast" else SLOW)
-    if off := _off_surface(rule, asked):
+    if off := _surface_warning(rule, asked):
         found.append(off)
     if rule.number == PRELOAD and known.drift is not None:
         found.append(known.drift.said(sheet.car.profile))

@@ -14,7 +14,7 @@ from ..catalog.quantities import Array, Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, figures
 from ..knowledge import knowledge
-from ..record.standing import upsets_by
+from ..record.standing import invalidated_by
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from .targets import Touch
@@ -63,11 +63,11 @@ def axes_of(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[A
     tried: dict[str, int] = {}
     book = knowledge().systems
     for number in sheet.car.settable():
-        if number.system not in touch.systems or number.describes:
+        if number.system not in touch.systems or number.is_description:
             continue
         tried.setdefault(number.system, 0)
         for axis in _axes(sheet, number, wanted):
-            if touch.spare & set(upsets_by(_plain_lines(axis), ())):
+            if touch.spare & set(invalidated_by(_plain_lines(axis), ())):
                 continue
             tried[number.system] += len(axis.options) - 1
             if len(axis.options) > 1:
@@ -128,7 +128,7 @@ def _load(sheet: Sheet, axes: Sequence[Axis]) -> None:
 def _groups(number: Number) -> Iterator[tuple[str, tuple[tuple[str, int], ...]]]:
     if number.shape is Shape.CORNER:
         for name, signs in PAIRS.items():
-            if name not in ACROSS or number.one_side:
+            if name not in ACROSS or number.single_corner:
                 yield name, signs
     else:
         yield from ((place, ((place, 1),)) for place in number.shape.places)

@@ -145,7 +145,7 @@ class Question:
 
 
 @dataclass(frozen=True)
-class Situation:
+class AdviceContext:
     """What is known beside the sheet: changes already on the slip, earlier verdicts, bite per flat, and
     what a flat does to where the car goes."""
 

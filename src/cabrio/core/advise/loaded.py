@@ -38,7 +38,7 @@ def balances(sheet: Sheet, found: Sequence[Candidate]) -> list[float | None]:
     return [None if one is None or abs(one) < LEAST else one for one in moved]
 
 
-def held_against(
+def compare_balance(
     symptom: str, found: Sequence[Candidate], moved: Sequence[float | None]
 ) -> list[tuple[Candidate, float | None]]:
     """The candidates with their balance; one that the loaded car contradicts is not offered, and says so."""

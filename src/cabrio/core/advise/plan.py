@@ -63,7 +63,7 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
     off = np.nan_to_num(off, nan=np.inf)
     nearest = tuple(float(one) for one in off.min(axis=0))
-    found, barred = _worked_whole(sheet, axes, picks, off, targets, touch)
+    found, barred = _evaluate_fully(sheet, axes, picks, off, targets, touch)
     stands = _off_now(here, nearest)
     nearer = [one for one in found if one.off < stands - NEARER]
     notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, nearer or found, barred)]
@@ -117,7 +117,7 @@ def _too_short(touch: Touch) -> Impossible:
     )
 
 
-def _worked_whole(
+def _evaluate_fully(
     sheet: Sheet,
     axes: Sequence[Axis],
     picks: Picks,

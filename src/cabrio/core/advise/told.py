@@ -20,7 +20,7 @@ from .targets import Target
 
 def is_loaded(name: str) -> bool:
     """Whether the car is loaded for this number: no figure of the graph works it."""
-    return number_named(name).on_request
+    return number_named(name).from_load_model
 
 
 def worked_for(names: Iterable[str]) -> tuple[str, ...]:

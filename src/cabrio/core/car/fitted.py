@@ -23,7 +23,7 @@ Rows = dict[str, list[Any]]
 
 
 @dataclass(frozen=True)
-class Worn:
+class FittedNumbers:
     """The numbers that come with the parts in use, and at which places a part itself told them.
 
     `worked` are the places where measured points tell, in the place of what was typed, with the kind of
@@ -40,7 +40,7 @@ def fitted(car: Car, setup: Setup) -> Rows:
     return worn(car, setup).rows
 
 
-def worn(car: Car, setup: Setup) -> Worn:
+def worn(car: Car, setup: Setup) -> FittedNumbers:
     """The numbers of the parts in use, and where they come from.
 
     A place whose part does not say takes the fact given for it, or what is assumed while nobody gave
@@ -83,7 +83,7 @@ def worn(car: Car, setup: Setup) -> Worn:
     rows["jacking_share"] = [1.0 if one == "independent" else None for one in layouts]
     if 1 not in worked.get("roll_centre_height", {}):
         rows.update(_roll_centres(car, rows))
-    return Worn(
+    return FittedNumbers(
         rows,
         {name: frozenset(_says(told)) for name, told in found.items() if _says(told)},
         worked,
@@ -107,7 +107,7 @@ def _add(car: Car, setup: Setup, kind: PartKind, found: dict[str, dict[int, Any]
             part = kind.none_fitted
         if part is None:
             continue
-        for name, value in part.brings(place, _chooser(car, setup, place)).items():
+        for name, value in part.provides(place, _chooser(car, setup, place)).items():
             # where no hole or position is set the number is unknown, and nothing stands in for it
             unknown = value is NOT_KNOWN or (value is None and name in kind.chosen)
             if value is None and not unknown:

@@ -412,11 +412,11 @@ def _once_settable(name: str, values: list[Any]) -> bool:
     return (
         number.on_slip
         and len(values) == len(number.shape.places)
-        and all(could_be(number, value) for value in values)
+        and all(has_valid_type(number, value) for value in values)
     )
 
 
-def could_be(number: Number, value: Any) -> bool:
+def has_valid_type(number: Number, value: Any) -> bool:
     """Whether a value is of the kind that a number has: the code of a part, or a figure; None is not set."""
     return value is None or isinstance(value, str if number.is_part else int | float)
 

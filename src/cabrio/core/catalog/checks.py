@@ -111,7 +111,7 @@ def _refuse_impossible(number: Number, place: str, value: float, profile: str) -
     else:
         return
     given = shown(value)
-    if number.either_way and number.most is not None and value > number.most:
+    if number.accepts_inverse and number.most is not None and value > number.most:
         given = f"{value:.3g}"
         allowed += (
             f" (spring travel over wheel travel). If {given} is wheel over spring, "

@@ -259,7 +259,7 @@ class Damper(Part):
                 return 0.0, float(adjustment.clicks)
         return None
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         """Chords of the curves at the clicks set; None where no sheet says, `NOT_KNOWN` where the sheet does
         not reach the click: a typical value is not this damper's then."""
         found: dict[str, Any] = {}

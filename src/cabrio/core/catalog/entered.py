@@ -52,7 +52,7 @@ ENTERED: tuple[Number, ...] = tuple(
 )
 
 LOADED: tuple[Number, ...] = tuple(
-    read_number(row | {"on_request": True}, Kind.WORKED, "numbers.toml")
+    read_number(row | {"from_load_model": True}, Kind.WORKED, "numbers.toml")
     for row in rows(__package__, "numbers", "loaded")
 )
 """Numbers that no figure works: the car is loaded for them when they are asked for."""

@@ -59,7 +59,7 @@ class Bracket(Part):
     ] = ""
     goes_on: Annotated[str, GOES_ON] = ""
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         setting = HOLE_CHOSEN.get(place)
         at = 1.0 if setting is None else chosen(setting).value
         if len(self.holes) == 1:

@@ -41,7 +41,7 @@ class Part:
     fits: Fits = field(default="both", kw_only=True)
     note: str = field(default="", kw_only=True)
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         """Every number this part gives at a place, None where it does not say."""
         found: dict[str, Any] = {}
         for one in kind_of(type(self)).fields:
@@ -164,7 +164,7 @@ def part(
 ) -> Callable[[T], T]:
     """Enter a dataclass as the kind of part that the set number of the same name chooses.
 
-    `feeds` names numbers that its own `brings` works out, and `follows` settings it does so by; `rank` is the field that sorts the
+    `feeds` names numbers that its own `provides` works out, and `follows` settings it does so by; `rank` is the field that sorts the
     inventory from soft to stiff. `none_fitted` makes what stands at a place said to have none.
     """
 

@@ -68,8 +68,8 @@ class Spring(Part):
     def true_rate(self) -> float:
         return self.measured_rate or self.rate
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
-        return {**super().brings(place, chosen), "spring_rate": self.true_rate}
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        return {**super().provides(place, chosen), "spring_rate": self.true_rate}
 
     def fits_axle(self, axle: str) -> bool:
         return self.fits in (axle, "both")
@@ -129,8 +129,8 @@ class Bar(Part):
         if self.outer and self.inner >= self.outer:
             raise Impossible("The bore must be less than the diameter.", number="inner")
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
-        found = super().brings(place, chosen)
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        found = super().provides(place, chosen)
         return found | NO_BLADE if self.blade is None else found
 
     def blocks(self, setting: str) -> str:
@@ -209,7 +209,7 @@ class BumpRubber(Part):
     def force(self) -> tuple[float, ...]:
         return tuple(row[1] for row in self.table)
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         return {"rubber_curve": self.curve(POINTS).tolist()}
 
     def curve(self, points: int) -> Array:
@@ -294,8 +294,8 @@ class Tyre(Part):
         found = rate + (second - rate) / (other - at) * (pressure - at)
         return max(found, 0.5 * min(rate, second))
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
-        return super().brings(place, chosen) | {
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
+        return super().provides(place, chosen) | {
             "tyre_rate": self.rate_at(chosen("tyre_pressure").value)
         }
 
@@ -398,7 +398,7 @@ class AeroMap(Part):
                 number="points",
             )
 
-    def brings(self, place: str, chosen: Chosen) -> dict[str, Any]:
+    def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         """Both axles' own map: its front heights, rear heights, areas, and the car's drag areas."""
         front, rear, front_area, rear_area, drag = zip(*sorted(self.points), strict=True)
         return {

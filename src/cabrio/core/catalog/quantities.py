@@ -111,12 +111,12 @@ class Number:
     look at the car gives. `wrong` says when a worked number should not be used. `layouts` names the
     rear layouts that have this number, empty for all. `checks` is the set number that a read one
     tells the true value of, and `within` how far the two may differ [SI], or `tolerance` the number
-    that says so. `either_way` marks a ratio that people also write the other way up. `only_with` names a kind of part that must be fitted
+    that says so. `accepts_inverse` marks a ratio that people also write the other way up. `only_with` names a kind of part that must be fitted
     somewhere, or an entered number that must be above zero somewhere, or the figure is about a part that this car does not wear. `beyond` says what to do
-    instead of a setting outside of `usual`: advice proposes none there. `describes` marks a part that is
+    instead of a setting outside of `usual`: advice proposes none there. `is_description` marks a part that is
     a survey of the car: where there was none before, nothing was moved and no reading is upset.
-    `one_side` says that a step is taken at one corner alone, for it moves weight across the car.
-    `on_request` marks a worked number that is no figure of the graph: the whole car is loaded for it.
+    `single_corner` says that a step is taken at one corner alone, for it moves weight across the car.
+    `from_load_model` marks a worked number that is no figure of the graph: the whole car is loaded for it.
     """
 
     name: str
@@ -144,12 +144,12 @@ class Number:
     tolerance: str = ""
     stiffens: Stiffens = ""
     whole: bool = False
-    either_way: bool = False
+    accepts_inverse: bool = False
     only_with: str = ""
     beyond: str = ""
-    describes: bool = False
-    one_side: bool = False
-    on_request: bool = False
+    is_description: bool = False
+    single_corner: bool = False
+    from_load_model: bool = False
 
     @property
     def is_part(self) -> bool:

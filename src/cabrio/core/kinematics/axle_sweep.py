@@ -9,7 +9,7 @@ from ..errors import Impossible
 from .axle import Car
 from .axle_through import AxleThrough, through
 from .live_axle import LiveAxle
-from .picture import Curve, Disc, Over, Stick, Swept, Which, as_far_as_it_goes
+from .picture import Curve, Disc, Over, Stick, Swept, Which, clamped
 
 FREE = 4
 """Lengths that hold an axle and leave it its two freedoms: one more strains the others."""
@@ -39,7 +39,7 @@ def sweep(
         still = np.zeros_like(at)
         return through(axle, at, still) if over == "travel" else through(axle, still, at)
 
-    at, short, found = as_far_as_it_goes(over, low, high, ask)
+    at, short, found = clamped(over, low, high, ask)
     none = np.full((len(at), 2), np.nan)
     return Swept(
         over,

@@ -73,7 +73,7 @@ class Swept:
 T = TypeVar("T")
 
 
-def as_far_as_it_goes(
+def clamped(
     over: Over, low: float | None, high: float | None, ask: Callable[[Array], T]
 ) -> tuple[Array, bool, T]:
     """Where to look, whether that is less than was asked, and what `ask` says there.

@@ -11,7 +11,7 @@ from ..catalog.quantities import Array
 from ..errors import Missing
 from . import carried as moving
 from .axle import Axle, Car, Through, through
-from .picture import Curve, Disc, Over, Stick, Swept, Which, as_far_as_it_goes
+from .picture import Curve, Disc, Over, Stick, Swept, Which, clamped
 from .readout import Readout
 from .steering import Steered, steered
 
@@ -113,7 +113,7 @@ def sweep(
     `car` with `shares`, of braking and of driving force, asks for the antis besides; its wheelbase and
     the rack's travel per turn for the steering. Raises Impossible where the axle cannot even stand, Missing for a rack without a car.
     """
-    at, short, (found, steer) = as_far_as_it_goes(
+    at, short, (found, steer) = clamped(
         over, low, high, lambda at: _through(axle, over, at, car, rack_per_turn)
     )
     curves = _side_curves(found, over) + _axle_curves(found, over, car, shares)

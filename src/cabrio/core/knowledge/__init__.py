@@ -190,10 +190,10 @@ class Alters:
 
 
 @dataclass(frozen=True)
-class Upset:
+class Invalidation:
     """After a change of these numbers, or these jobs, the reading is doubtful or void, and why.
 
-    `spares` are figures worked from it that the change cannot move, nor what is worked from them alone:
+    `unaffected` are figures worked from it that the change cannot move, nor what is worked from them alone:
     a perch never moves front share.
     """
 
@@ -201,7 +201,7 @@ class Upset:
     reading: str
     verdict: Verdict
     why: str
-    spares: tuple[str, ...] = ()
+    unaffected: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -251,7 +251,7 @@ class Knowledge:
     orders: dict[str, tuple[str, ...]]
     readings: dict[str, ReadingKind]
     conditions: dict[str, Condition]
-    upsets: tuple[Upset, ...]
+    upsets: tuple[Invalidation, ...]
     bands: tuple[Band, ...]
     uses: dict[str, Use]
     schools: tuple[School, ...]
@@ -310,7 +310,7 @@ def knowledge() -> Knowledge:
         },
         readings=readings,
         conditions={row.id: row for row in _rows("readings", "condition", Condition, CATALOG)},
-        upsets=tuple(_rows("upsets", "upset", Upset)),
+        upsets=tuple(_rows("invalidations", "upset", Invalidation)),
         bands=tuple(_rows("bands", "band", Band)),
         uses={row.id: row for row in _rows("bands", "use", Use)},
         schools=tuple(_rows("bands", "school", School)),
@@ -320,7 +320,7 @@ def knowledge() -> Knowledge:
         talk=tuple(_rows("talk", "talk", Talk)),
         work=work,
         work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
-        | {n: row.job for row in _rows("upsets", "alters", Alters) for n in row.names},
+        | {n: row.job for row in _rows("invalidations", "alters", Alters) for n in row.names},
         typical=read_typical(),
     )
     check(book)
@@ -346,7 +346,7 @@ def check(book: Knowledge) -> None:
     used += [
         (f"upset of {u.reading}", n)
         for u in book.upsets
-        for n in (*u.changed, *u.spares)
+        for n in (*u.changed, *u.unaffected)
         if n not in book.work.jobs
     ]
     used += [("a band", b.number) for b in book.bands]

@@ -120,7 +120,7 @@ class Rule:
         return tuple(said.split()[0] for said in self.shows)
 
     @property
-    def wants(self) -> dict[str, int]:
+    def target_directions(self) -> dict[str, int]:
         """Which way a figure has to go: +1 or −1, by name."""
         split = (said.split() for said in self.shows)
         return {said[0]: 1 if said[1] == "up" else -1 for said in split if len(said) == 2}

@@ -156,7 +156,7 @@ def air_told(reading: Reading) -> tuple[float, float] | None:
     return float(worked["density_ratio"]), float(worked["density_altitude"])
 
 
-def pass_of(
+def pass_summary(
     discipline: str, times: Mapping[str, float], density_ratio: float | None = None
 ) -> Pass:
     """What the times of a run say; `density_ratio` is the air's over the standard day's.

@@ -18,7 +18,7 @@ FEWEST = 3
 
 
 @dataclass(frozen=True)
-class Ran:
+class PassRecord:
     """A pass whose place at 60 ft was written down: the revision, its flats, how far off [m], + left."""
 
     revision: int
@@ -62,7 +62,7 @@ class Drift:
 
 def passes_at(
     setup: Setup, runs: Iterable[tuple[int, Mapping[str, float]]], setups: Mapping[int, Setup]
-) -> list[Ran]:
+) -> list[PassRecord]:
     """The passes on setups that are this one but for the preload, of (revision, what was clocked)."""
     here, found = standing(setup), []
     for revision, clocked in runs:
@@ -71,11 +71,11 @@ def passes_at(
             continue
         flats = (worn.get(PRELOAD) or [None])[0]
         if flats is not None and standing(worn) == here:
-            found.append(Ran(revision, float(flats), float(clocked[OFF_LINE])))
+            found.append(PassRecord(revision, float(flats), float(clocked[OFF_LINE])))
     return found
 
 
-def drift_per_flat(passes: Sequence[Ran], step: float = 0.5) -> Drift | None:
+def drift_per_flat(passes: Sequence[PassRecord], step: float = 0.5) -> Drift | None:
     """The line of how far off over flats; None below three passes or at one number of flats only."""
     if len(passes) < FEWEST or len({one.flats for one in passes}) < 2:
         return None

@@ -11,7 +11,7 @@ from ..catalog.quantities import axle_of
 from ..errors import UnknownName
 from ..graph.registry import number_named
 from ..knowledge import knowledge
-from .standing import upsets_by
+from .standing import invalidated_by
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,7 @@ def rechecks(lines: Iterable[Line], car: Car, jobs: Iterable[str] = ()) -> list[
     for job in jobs:
         if job not in knowledge().work.jobs:
             raise UnknownName(f"There is no job called “{job}”.", value=job)
-    upset = upsets_by(lines, jobs)
+    upset = invalidated_by(lines, jobs)
     found = []
     for kind in knowledge().readings_for(car.discipline, car.rear_layout):
         rules = upset.get(kind.id)

@@ -16,36 +16,38 @@ from .readings import Reading, Row
 
 
 @dataclass(frozen=True)
-class Upsetting:
+class Invalidated:
     """Why a reading no longer counts: the change, its revision and the rule's words."""
 
     verdict: str
     why: str
     changed: tuple[str, ...]
     revision: int | None = None
-    spares: tuple[str, ...] = ()
+    unaffected: tuple[str, ...] = ()
 
 
-def upsets_by(lines: Iterable[Line], jobs: Iterable[str] = ()) -> dict[str, list[Upsetting]]:
+def invalidated_by(lines: Iterable[Line], jobs: Iterable[str] = ()) -> dict[str, list[Invalidated]]:
     """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
-    moved = (one for one in lines if one.old is not None or not number_named(one.name).describes)
+    moved = (
+        one for one in lines if one.old is not None or not number_named(one.name).is_description
+    )
     return _upset(frozenset(line.name for line in moved) | frozenset(jobs))
 
 
 @cache
-def _upset(changed: frozenset[str]) -> dict[str, list[Upsetting]]:
+def _upset(changed: frozenset[str]) -> dict[str, list[Invalidated]]:
     """The same by names: a season's revisions change the same few over and over.
 
     A fact or a part that work alters upsets what the job of altering it does.
     """
     book = knowledge()
     changed = changed | {book.work_of[name] for name in changed if name in book.work_of}
-    found: dict[str, list[Upsetting]] = {}
+    found: dict[str, list[Invalidated]] = {}
     for rule in book.upsets:
         by = tuple(name for name in rule.changed if name in changed)
         if by:
             found.setdefault(rule.reading, []).append(
-                Upsetting(rule.verdict, rule.why, by, spares=rule.spares)
+                Invalidated(rule.verdict, rule.why, by, unaffected=rule.unaffected)
             )
     for rules in found.values():
         rules.sort(key=lambda rule: rule.verdict != "void")
@@ -53,7 +55,7 @@ def _upset(changed: frozenset[str]) -> dict[str, list[Upsetting]]:
 
 
 @dataclass(frozen=True)
-class Differing:
+class Mismatch:
     """A check that found another value than the one that is set: by number and place [SI]."""
 
     name: str
@@ -62,9 +64,9 @@ class Differing:
     found: float
 
 
-def differing(
+def mismatches(
     values: Mapping[str, Row], setup: Setup, given: Mapping[str, Given] | None = None
-) -> list[Differing]:
+) -> list[Mismatch]:
     """Where what was found is not what is set, by more than it may be off: the team's own word in
     `given`, or what is usual."""
     found = []
@@ -76,7 +78,7 @@ def differing(
         within = _within(number, given or {})
         for place, a, b in zip(number.shape.places, booked, row, strict=True):
             if a is not None and b is not None and abs(a - b) > within + 1e-12:
-                found.append(Differing(name, place, a, b))
+                found.append(Mismatch(name, place, a, b))
     return found
 
 
@@ -103,13 +105,13 @@ class Told:
     reading: Reading
     status: Status
     values: dict[str, Row]
-    reasons: tuple[Upsetting, ...] = ()
+    reasons: tuple[Invalidated, ...] = ()
 
-    def spares(self) -> frozenset[str]:
+    def unaffected(self) -> frozenset[str]:
         """Figures that still hold though the reading does not: spared by every reason it fell for."""
         if not self.reasons or self.reading.unmet():
             return frozenset()
-        return frozenset.intersection(*(frozenset(reason.spares) for reason in self.reasons))
+        return frozenset.intersection(*(frozenset(reason.unaffected) for reason in self.reasons))
 
 
 @dataclass(frozen=True)
@@ -123,8 +125,8 @@ class Standing:
     kind: str
     status: Status
     reading: Reading | None
-    reasons: tuple[Upsetting, ...] = ()
-    differs: tuple[Differing, ...] = ()
+    reasons: tuple[Invalidated, ...] = ()
+    differs: tuple[Mismatch, ...] = ()
     damage_found: Reading | None = None
     """The reading that points to damage, until an engineer's inspection after it."""
     told: tuple[Told, ...] = ()
@@ -156,9 +158,9 @@ class Booked:
     jobs: tuple[str, ...] = ()
 
     @cached_property
-    def upsets(self) -> dict[str, list[Upsetting]]:
+    def upsets(self) -> dict[str, list[Invalidated]]:
         """Asked for by every kind of reading, and worked once."""
-        return upsets_by(self.lines, self.jobs)
+        return invalidated_by(self.lines, self.jobs)
 
 
 def standing(
@@ -190,9 +192,9 @@ def standing(
     ]
     latest, reasons = told[0].reading, [reason for one in told for reason in one.reasons]
     merged = Standing(kind, "fresh", latest, told=tuple(told)).values
-    differs: list[Differing] = []
+    differs: list[Mismatch] = []
     for i, one in enumerate(told):
-        found = differing(one.values, setup, given) if setup and not one.reasons else []
+        found = mismatches(one.values, setup, given) if setup and not one.reasons else []
         if found and one.status == "fresh":
             told[i] = replace(one, status="doubtful")
         differs += found
@@ -208,7 +210,7 @@ def standing(
         damaged = _damage(every, list(inspections), {**known, **(setups or {})}, given)
         if damaged is not None:
             then = {**known, **(setups or {})}[damaged.revision]
-            differs = differing(damaged.values, then, given)
+            differs = mismatches(damaged.values, then, given)
     if damaged is not None:
         told = [replace(one, status="void") for one in told]
     status = worst(one.status for one in told)
@@ -251,7 +253,7 @@ def _in_force(
 def _told(
     reading: Reading, values: dict[str, Row], booked: Mapping[int, Booked | list[Line]]
 ) -> Told:
-    reasons: list[Upsetting] = []
+    reasons: list[Invalidated] = []
     for revision in sorted(one for one in booked if one > reading.revision):
         made = booked[revision]
         made = Booked(tuple(made)) if isinstance(made, list) else made
@@ -299,6 +301,6 @@ def _damage(
         for one in readings
         if one.revision in setups
         and _when(one) > since
-        and differing(one.values, setups[one.revision], given)
+        and mismatches(one.values, setups[one.revision], given)
     ]
     return max(signs, key=_when, default=None)

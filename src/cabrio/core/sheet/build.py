@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from ..car.applies import applying
-from ..car.fitted import Worn, worn
+from ..car.fitted import FittedNumbers, worn
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.inventory import NONE_FITTED
@@ -47,7 +47,7 @@ class Origin:
     at: str = ""
     estimated: bool = False
     status: Status = "fresh"
-    spares: frozenset[str] = frozenset()
+    unaffected: frozenset[str] = frozenset()
     places: tuple[Status, ...] = ()
     """How each place stands, where several readings tell of them."""
 
@@ -101,7 +101,7 @@ class Sheet:
         return found
 
     @cached_property
-    def parts(self) -> Worn:
+    def parts(self) -> FittedNumbers:
         """What the parts in use bring."""
         return worn(self.car, self.setup)
 
@@ -164,7 +164,7 @@ class Sheet:
             origin = self.origins.get(root)
             if origin is None or origin.status == "fresh" or worst == "void":
                 continue
-            if name in reached_past(root, origin.spares):
+            if name in reached_past(root, origin.unaffected):
                 worst = origin.status
         return worst
 
@@ -343,7 +343,12 @@ def _take_reading(told: Told, values: Values, origins: dict[str, Origin]) -> Non
     for name, row in told.values.items():
         before, under = origins.get(name), values.get(name)
         origin = Origin(
-            Kind.READ, words, reading.by, reading.at, status=told.status, spares=told.spares()
+            Kind.READ,
+            words,
+            reading.by,
+            reading.at,
+            status=told.status,
+            unaffected=told.unaffected(),
         )
         read_before = before is not None and before.kind is Kind.READ and not before.estimated
         if None in row and under is not None and before is not None and read_before:
@@ -355,7 +360,7 @@ def _take_reading(told: Told, values: Values, origins: dict[str, Origin]) -> Non
                 origin,
                 words=f"{words}; {before.words}",
                 status=worst(stands),
-                spares=origin.spares & before.spares,
+                unaffected=origin.unaffected & before.unaffected,
                 places=tuple(stands),
             )
             row = over(row, under)
@@ -396,7 +401,7 @@ def moved(before: Worked, after: Worked) -> list[MovedRow]:
     return rows
 
 
-def moved_by_points(before: Worn, after: Worn) -> list[MovedRow]:
+def moved_by_points(before: FittedNumbers, after: FittedNumbers) -> list[MovedRow]:
     """Numbers worked from measured points that differ, place by place: one axle may be measured alone."""
     rows: list[MovedRow] = []
     for name in dict.fromkeys((*before.worked, *after.worked)):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..graph.registry import number_named
 from ..knowledge import knowledge
 from .build import Sheet
-from .doors import Door, door
+from .entry_points import EntryPoint, entry_point
 
 
 @dataclass(frozen=True)
@@ -17,7 +17,7 @@ class Stain:
     name: str
     stains: tuple[str, ...]
     why: str
-    door: Door | None
+    door: EntryPoint | None
 
 
 def measure_next(sheet: Sheet) -> list[Stain]:
@@ -35,7 +35,7 @@ def measure_next(sheet: Sheet) -> list[Stain]:
             root,
             tuple(names),
             sheet.car.given[root].why if root in sheet.car.given else "",
-            door(root, sheet.car.discipline),
+            entry_point(root, sheet.car.discipline),
         )
         for root, names in stained.items()
     ]

@@ -160,7 +160,7 @@ def _most(
     told = [(off, value) for off, value in zip(within, values, strict=True) if off and value]
     if not told:
         return ""
-    if number.either_way:
+    if number.accepts_inverse:
         return f", ± {100 * max(off / abs(value) for off, value in told):.1f} %"
     return f", ± {show(max(off for off, _ in told), number.quantity, sheet.car.profile)}"
 

@@ -71,7 +71,7 @@ def setup_sheet(sheet: Sheet) -> list[Part]:
 
 def _row(sheet: Sheet, number: Number) -> Row | None:
     """A number as it is printed; None where nothing is set or read, or the car has no such number."""
-    if number.describes or not sheet.car.has(number):
+    if number.is_description or not sheet.car.has(number):
         return None
     if number.kind is Kind.SET and number.on_slip:
         set_to = sheet.setup.get(number.name)

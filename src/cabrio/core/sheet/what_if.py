@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from ..car.fitted import Rows, Worn, worn
+from ..car.fitted import FittedNumbers, Rows, worn
 from ..car.lines import Line, car_after, with_lines
 from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
@@ -71,7 +71,7 @@ class WhatIf:
     jobs: tuple[str, ...]
     car: Car
     setup: dict[str, list[Any]]
-    parts: Worn
+    parts: FittedNumbers
     worked: Worked
     predicted: tuple[str, ...] = ()
     unknown: tuple[Unknown, ...] = field(default=())
@@ -171,10 +171,13 @@ def try_lines(
     parts = worn(car, setup)
     partial = {n: value for n, value in sheet.worked.partial.items() if n not in figures()}
     _apply(car, setup, lines, arrays, partial)
-    brought = _bring(car, sheet.parts.rows, parts.rows, arrays, partial)
-    predicted, unknown, notes = _stood(sheet, car, setup, arrays)
+    brought = _apply_part_numbers(car, sheet.parts.rows, parts.rows, arrays, partial)
+    predicted, unknown, notes = _predict_standing(sheet, car, setup, arrays)
     preloaded, without = _preloaded(lines, arrays, bite or sheet.bite)
-    predicted, unknown = predicted + preloaded, unknown + without + _pressed(car, arrays, before)
+    predicted, unknown = (
+        predicted + preloaded,
+        unknown + without + _update_downforce(car, arrays, before),
+    )
     if arrays.get("lift_area") is not before.get("lift_area"):
         brought |= {"lift_area"}
     # what the changes do not reach is taken as it is: it was worked once already
@@ -223,7 +226,7 @@ def _apply(
         _put(name, row, arrays, partial)
 
 
-def _bring(
+def _apply_part_numbers(
     car: Car, before: Rows, after: Rows, arrays: dict[str, Array], partial: dict[str, Array]
 ) -> frozenset[str]:
     """What the parts bring otherwise than before; answers with the names."""
@@ -248,7 +251,7 @@ def _put(
         into[name] = as_array(number_named(name), row)
 
 
-def _stood(
+def _predict_standing(
     sheet: Sheet, car: Car, setup: Setup, arrays: dict[str, Array]
 ) -> tuple[tuple[str, ...], tuple[Unknown, ...], tuple[str, ...]]:
     """Pads and heights after what moves the standing car, from where it stood when they were read: what
@@ -296,7 +299,7 @@ def _stood(
     )
     pads, notes = stood.pads, tuple[str, ...]()
     if turned and sheet.perches is not None:
-        pads = pads + _otherwise(standing, shift, sheet.perches)
+        pads = pads + _perch_correction(standing, shift, sheet.perches)
         notes = (PERCHES.format(100 * sheet.perches.share),)
     arrays["pad_mass"] = pads
     if "ride_height" not in arrays:
@@ -305,7 +308,7 @@ def _stood(
     return PREDICTED, (), notes
 
 
-def _otherwise(standing: StandingCar, shift: Array, gain: Gain) -> Array:
+def _perch_correction(standing: StandingCar, shift: Array, gain: Gain) -> Array:
     """What the pads do beside what is worked where the perches of this car move another share of it [kg]:
     round the diagonals only, so that the weight and both its moments stay."""
     moved = predict(standing, Change(perch_shifts=shift)).pads - standing.pads
@@ -342,7 +345,7 @@ def _radii(sheet: Sheet, car: Car, setup: Setup) -> Array:
     return change
 
 
-def _pressed(
+def _update_downforce(
     car: Car, arrays: dict[str, Array], before: Mapping[str, Array]
 ) -> tuple[Unknown, ...]:
     """Downforce areas by the aero map where one is fitted, or by the facts once it is off."""

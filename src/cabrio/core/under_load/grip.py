@@ -120,7 +120,8 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
     measure = sideways_measure(car, speed)
     walked = first_each(car, at, measure, [partial(spare, tyres, axle) for axle in (0, 1)])
     found = [
-        None if one is None or _gone(tyres, axle, one) else one for axle, one in enumerate(walked)
+        None if one is None or _ended_by_rollover(tyres, axle, one) else one
+        for axle, one in enumerate(walked)
     ]
     limits = [None if one is None else sign * one.at for one in found]
     reached = [(one.at, axle, one) for axle, one in enumerate(found) if one is not None]
@@ -133,7 +134,7 @@ def balance(car: LoadedCar, tyres: Tyres, demand: Demand, left_turn: bool = True
     return Balance(limits[0], limits[1], sign * at_limit.at, by, state)
 
 
-def _gone(tyres: Tyres, axle: int, found: Found) -> bool:
+def _ended_by_rollover(tyres: Tyres, axle: int, found: Found) -> bool:
     """Whether the walk ended because the car went over, and not because this axle slid."""
     return float(spare(tyres, axle, found.before)[0]) > 1e-6
 

@@ -64,7 +64,7 @@ def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
         if number.shape is Shape.BALLAST:
             yield from _pieces(sheet, number)
             continue
-        for places in ALONE if number.one_side else PLACES.get(number.shape, ()):
+        for places in ALONE if number.single_corner else PLACES.get(number.shape, ()):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
 from cabrio.core.car.model import Given, Was
-from cabrio.core.car.settings import could_be
+from cabrio.core.car.settings import has_valid_type
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import Part, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind, Number
@@ -229,7 +229,7 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
         try:
             number = number_named(line.name)
             at = number.index(line.place)
-            if not (could_be(number, line.old) and could_be(number, line.new)):
+            if not (has_valid_type(number, line.old) and has_valid_type(number, line.new)):
                 yield f"{where}a line is no value."
                 return
             if before is not None and not number.is_fact:

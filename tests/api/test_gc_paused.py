@@ -5,15 +5,15 @@ from __future__ import annotations
 import gc
 
 from cabrio.api.bodies import LARGEST
-from cabrio.api.unswept import unswept
+from cabrio.api.gc_paused import gc_paused
 from tests.support.client import INES, ApiTestCase
 
 
 class Unswept(ApiTestCase):
     def test_it_is_looked_for_again_after_the_last_and_after_a_failure(self) -> None:
         self.assertTrue(gc.isenabled())
-        with unswept():
-            with self.assertRaises(ValueError), unswept():
+        with gc_paused():
+            with self.assertRaises(ValueError), gc_paused():
                 self.assertFalse(gc.isenabled())
                 raise ValueError
             self.assertFalse(gc.isenabled())

@@ -1,4 +1,4 @@
-"""Work that makes hundreds of thousands of things and lets none go until it is done."""
+"""Garbage collection paused during work that allocates hundreds of thousands of objects and frees none meanwhile."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ _counted = threading.Lock()
 
 
 @contextmanager
-def unswept() -> Iterator[None]:
+def gc_paused() -> Iterator[None]:
     """Python looks for no garbage meanwhile: of a car of years it would look through all of it again and again,
     a quarter of the work. As a decorator it ends once what was made is let go."""
     global _at_work

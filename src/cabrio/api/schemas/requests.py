@@ -1,4 +1,4 @@
-"""What is asked of a car: facts and parts given, readings taken, slips written, and the short answers."""
+"""Request schemas of a car: facts, parts, readings and slips as they are sent, and the short answers."""
 
 from __future__ import annotations
 

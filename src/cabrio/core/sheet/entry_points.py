@@ -1,4 +1,4 @@
-"""Where a number is entered: the one answer behind every “needs …” on the screens."""
+"""Where each number is entered on screen, its view and anchor: behind every “needs …”."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from ..knowledge import knowledge
 
 
 @dataclass(frozen=True)
-class Door:
+class EntryPoint:
     """A view of a car, and what to look for on it: a number, a reading kind or a part kind."""
 
     view: str
@@ -21,32 +21,34 @@ class Door:
 
 
 @cache
-def door(name: str, discipline: str) -> Door | None:
+def entry_point(name: str, discipline: str) -> EntryPoint | None:
     """Where a number is given, set, read or fitted on a car; for a figure, where its first root is.
 
     None where cars of this discipline have no such place.
     """
     number = number_named(name)
-    if number.on_request:
+    if number.from_load_model:
         return None
     if number.kind is Kind.WORKED:
-        return next((found for root in roots_of(name) if (found := door(root, discipline))), None)
+        return next(
+            (found for root in roots_of(name) if (found := entry_point(root, discipline))), None
+        )
     if number.kind is Kind.READ:
         return _reading(name, discipline)
     if number.on_slip:
         station = next((s for s in knowledge().stations_for(discipline) if name in s.sets), None)
-        return Door(station.id, name, f"set at {station.label}") if station else None
+        return EntryPoint(station.id, name, f"set at {station.label}") if station else None
     kind = fed_by_parts().get(name)
     if number.kind is Kind.SET and kind is not None:
-        return Door("parts", kind, "comes with a part of the inventory")
-    return Door("data", name, "given in the car data")
+        return EntryPoint("parts", kind, "comes with a part of the inventory")
+    return EntryPoint("data", name, "given in the car data")
 
 
-def _reading(name: str, discipline: str) -> Door | None:
+def _reading(name: str, discipline: str) -> EntryPoint | None:
     book = knowledge()
     for station in book.stations_for(discipline):
         for kind in station.readings:
             reading = book.readings[kind]
             if name in reading.numbers and reading.fits(discipline, None):
-                return Door(station.id, kind, f"read at {station.label}")
+                return EntryPoint(station.id, kind, f"read at {station.label}")
     return None

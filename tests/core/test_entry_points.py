@@ -6,7 +6,7 @@ from cabrio.core.car import first_setup
 from cabrio.core.catalog.entered import ENTERED
 from cabrio.core.knowledge import DISCIPLINES, knowledge
 from cabrio.core.sheet.build import build
-from cabrio.core.sheet.doors import door
+from cabrio.core.sheet.entry_points import entry_point
 from cabrio.core.sheet.measure_next import measure_next
 from tests.core.test_estimates import new
 
@@ -24,13 +24,13 @@ class Doors(unittest.TestCase):
             for number in ENTERED:
                 if number.name in elsewhere:
                     continue  # nobody is asked to read it on such a car
-                found = door(number.name, discipline)
+                found = entry_point(number.name, discipline)
                 assert found is not None, f"{number.name} has no door on a {discipline} car"
                 views = {s.id for s in knowledge().stations_for(discipline)} | {"data", "parts"}
                 self.assertIn(found.view, views)
 
     def test_a_figure_leads_to_its_first_root(self) -> None:
-        found = door("bar_wheel_rate", "circuit")
+        found = entry_point("bar_wheel_rate", "circuit")
         assert found is not None
         self.assertEqual((found.view, found.anchor), ("parts", "bar"))
 

@@ -1,4 +1,4 @@
-"""A request sent twice does its work once: the browser gives it a key, and the same key gets the same answer.
+"""Idempotency keys: a request sent twice with one key does its work once and gets the same answer.
 
 The key is written in the transaction of the work itself, so that the two are saved together or not at all;
 whoever comes with the same key meanwhile waits for it.
@@ -25,7 +25,7 @@ HEADER = "Idempotency-Key"
 LONGEST = 80
 KEPT = timedelta(days=2)
 """How long an answer is kept for whoever asks again."""
-CREATING = frozenset(
+IDEMPOTENT_ENDPOINTS = frozenset(
     {
         "cars.add_car",
         "cars.copy",
@@ -50,7 +50,7 @@ CREATING = frozenset(
 """Requests that add something to the record. Inviting is none of them: its answer holds a key, and is not kept."""
 
 
-class Answered(Exception):
+class AlreadyProcessed(Exception):
     """The request was done before; `row` holds its answer."""
 
     def __init__(self, row: RequestKeyRow) -> None:
@@ -62,7 +62,7 @@ def begin(db: Session, at: datetime) -> None:
     """Write the key of this request down with its work. Raises Answered where that was done before,
     Conflict where the key was used for something else."""
     key = request.headers.get(HEADER)
-    if request.endpoint not in CREATING or key is None or "once" in g:
+    if request.endpoint not in IDEMPOTENT_ENDPOINTS or key is None or "once" in g:
         return
     if not (0 < len(key) <= LONGEST and key.isascii() and key.isprintable()):
         raise Impossible(
@@ -80,14 +80,14 @@ def begin(db: Session, at: datetime) -> None:
         found = db.get_one(RequestKeyRow, (person, key))
         if found.digest != digest:
             raise Conflict("This key was used for another request: send it with a new one.")
-        raise Answered(found)
+        raise AlreadyProcessed(found)
     db.execute(delete(RequestKeyRow).where(RequestKeyRow.at < at - KEPT))
     g.once = (person, key)
 
 
 def install(app: Flask) -> None:
-    @app.errorhandler(Answered)
-    def again(found: Answered) -> Response:
+    @app.errorhandler(AlreadyProcessed)
+    def again(found: AlreadyProcessed) -> Response:
         if found.row.answer is None:
             return problem(409, "done_already", "That was done already: load the page again.")
         return Response(found.row.answer, 200, content_type="application/json")

@@ -1,4 +1,4 @@
-"""What is asked of the app: a number for every request, a line in the log, and counts that can be fetched."""
+"""Request ids, access log and Prometheus metrics."""
 
 from __future__ import annotations
 
