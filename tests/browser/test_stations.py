@@ -76,9 +76,8 @@ class Stations(OwnCarTestCase):
         expect(rung).to_have_attribute("aria-pressed", "true")
         # the figure on the rung is the one that the slip works
         share = rung.locator("b").inner_text()
-        expect(panel.get_by_text("Front share of load transfer").locator("..")).to_contain_text(
-            share
-        )
+        moved = panel.get_by_text("Front share of load transfer", exact=True).locator("..")
+        expect(moved).to_contain_text(share)
 
     def test_what_if_in_time_against_the_slip_and_a_size_that_cannot_be(self) -> None:
         page = self.open(path="/cars/1/dampers")
