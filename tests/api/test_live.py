@@ -46,7 +46,7 @@ class Streams(ApiTestCase):
     def setUp(self) -> None:
         self.app = create_app(Settings("test", WEB, demo=True), self.app_engine)
         self.live = cast(Live, self.app.extensions[KEY])
-        patch = mock.patch.object(listening, "AGAIN", 0.1)
+        patch = mock.patch.object(listening, "RECONNECT_S", 0.1)
         patch.start()
         self.addCleanup(patch.stop)
         self.live.listen(self.app_engine)

@@ -59,7 +59,7 @@ class AlreadyProcessed(Exception):
 
 
 def begin(db: Session, at: datetime) -> None:
-    """Write the key of this request down with its work. Raises Answered where that was done before,
+    """Write the key of this request down with its work. Raises AlreadyProcessed where that was done before,
     Conflict where the key was used for something else."""
     key = request.headers.get(HEADER)
     if request.endpoint not in IDEMPOTENT_ENDPOINTS or key is None or "once" in g:
