@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.car import Given, Line
 from cabrio.core.car.model import Car
-from cabrio.core.car.settings import is_usual
 from cabrio.core.car.uneven import uneven
+from cabrio.core.car.usual import is_usual
 from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, number_named, numbers

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Given, Setup, check_setup, first_setup, off_the_ground
 from cabrio.core.car.model import Driven, FrontLayout, RearLayout, Was
-from cabrio.core.car.settings import usual_adjusters
+from cabrio.core.car.usual import usual_adjusters
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import part_kinds
 from cabrio.core.catalog.quantities import Kind, Number, axle_of
