@@ -14,6 +14,8 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import suppress
 from typing import Any
 
+import waitress
+
 WORKERS = 12
 """Requests that are worked on at once."""
 CONNECTIONS = 1000
@@ -155,8 +157,6 @@ class Server:
     """The app served on a port; `streams` is how many answers may go on for minutes at once."""
 
     def __init__(self, app: App, host: str, port: int, largest: int, streams: int = 0) -> None:
-        import waitress
-
         gc.freeze()  # what was made up to now stays, and need not be looked through
         gc.set_threshold(*GARBAGE)
         self.gate = Gate(app)

@@ -10,7 +10,7 @@ from typing import Any
 
 from sqlalchemy import text
 
-from cabrio.files.car_file import CarFile
+from cabrio.files.car_file_format import CarFile
 from tests.support.client import INES, ApiTestCase
 from tests.support.routes import routes
 

@@ -8,9 +8,10 @@ import numpy as np
 from cabrio.core.advise.advise import FAST, NO_MAP, advise, beside
 from cabrio.core.advise.candidate import AdviceContext, Candidate, Question
 from cabrio.core.advise.loaded import balances
+from cabrio.core.arrays import Array
 from cabrio.core.car import Car, Given, Line
 from cabrio.core.catalog.parts import AeroMap
-from cabrio.core.catalog.quantities import Array, axle_of
+from cabrio.core.catalog.quantities import axle_of
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import check, knowledge
 from cabrio.core.knowledge.work import check_work

@@ -13,10 +13,10 @@ from cabrio.core.charts import Drawn, charts, draw
 from cabrio.core.errors import Impossible, Missing, UnknownName
 from cabrio.core.knowledge import knowledge
 from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.ladder import Limits, ladder
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import balance
-from cabrio.core.under_load.ladder import Limits, ladder
 from cabrio.core.under_load.of_sheet import loaded_car
 
 from .test_bite import read_at

@@ -6,7 +6,7 @@ from dataclasses import replace
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.errors import CoreError, UnknownName
 from cabrio.core.sheet.command import Advise, Change, Go, Reach, Why, understand
-from cabrio.core.solve.stock import candidates, curve, nearest, wanted_rate
+from cabrio.core.sheet.stock import candidates, curve, nearest, wanted_rate
 from tests.core.whole_car import DRAG_SETUP, drag_car
 from tests.support.cars import SETUP, car, sheet
 

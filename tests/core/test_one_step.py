@@ -11,6 +11,7 @@ from cabrio.core.catalog.quantities import Shape
 from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import Impossible, Missing
 from cabrio.core.sheet.build import Sheet, build
+from cabrio.core.sheet.steps import step_effects
 from cabrio.core.sheet.what_if import try_lines
 from cabrio.core.under_load.air import Air
 from cabrio.core.under_load.demand import Demand
@@ -20,7 +21,6 @@ from cabrio.core.under_load.look import look
 from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import NEEDED, loaded_car, shaft_of, tyres
 from cabrio.core.under_load.state import load
-from cabrio.core.under_load.steps import step_effects
 
 from .test_estimates import new
 from .whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet

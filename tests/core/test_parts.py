@@ -8,15 +8,8 @@ from cabrio.core.car import Adjuster, Car, Spring
 from cabrio.core.car.settings import check_setting, way_of
 from cabrio.core.catalog.damper import Face
 from cabrio.core.catalog.inventory import NONE_FITTED, Inventory
-from cabrio.core.catalog.part import (
-    Part,
-    Position,
-    assembled,
-    entered_fields,
-    kind_of,
-    part_kind,
-    part_kinds,
-)
+from cabrio.core.catalog.part import Part, Position, assembled, entered_fields, kind_of
+from cabrio.core.catalog.part_kinds import part_kind, part_kinds
 from cabrio.core.catalog.parts import Bar, Blade, Tyre
 from cabrio.core.errors import CoreError, Impossible, OutOfRange, UnknownName
 from cabrio.core.graph.registry import number_named

@@ -5,8 +5,9 @@ from dataclasses import replace
 
 import numpy as np
 
+from cabrio.core.arrays import Array
 from cabrio.core.car.model import Given
-from cabrio.core.catalog.quantities import Array, Kind
+from cabrio.core.catalog.quantities import Kind
 from cabrio.core.record.readings import Reading
 from cabrio.core.record.standing import Standing
 from cabrio.core.sheet.build import Origin, Sheet

@@ -10,10 +10,10 @@ import numpy as np
 
 from cabrio.cases.topics.under_load import _car, _demand, _tyres
 from cabrio.cases.units import in_si
+from cabrio.core.arrays import Array
 from cabrio.core.constants import STANDARD_GRAVITY as G
 from cabrio.core.errors import Impossible, OutOfRange
 from cabrio.core.graph.evaluate import answer
-from cabrio.core.graph.registry import Array
 from cabrio.core.under_load.car import LoadedCar, Rubber, SideView
 from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.forces import (

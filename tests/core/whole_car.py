@@ -9,7 +9,8 @@ from typing import Any
 
 from cabrio.core.car import Adjuster, Car, Given, Spring
 from cabrio.core.catalog.inventory import Inventory
-from cabrio.core.catalog.part import Part, part_kind
+from cabrio.core.catalog.part import Part
+from cabrio.core.catalog.part_kinds import part_kind
 from cabrio.core.catalog.parts import Adjustment, Bar, Blade, Bracket, Damper, DynoCurve, rubber
 from cabrio.core.graph.registry import as_array, number_named
 from cabrio.core.record.readings import Reading

@@ -12,7 +12,8 @@ from pydantic import TypeAdapter
 
 from cabrio.core.car import Car
 from cabrio.core.errors import Problems
-from cabrio.files.car_file import CarFile, FileReading, FileRevision, read, sheet_of, write
+from cabrio.files.car_file import read, sheet_of, write
+from cabrio.files.car_file_format import CarFile, FileReading, FileRevision
 from tests.support.cars import ALL_HELD, PADS, SETUP, car
 
 AT = "2026-05-01T09:00:00Z"

@@ -11,6 +11,7 @@ import numpy as np
 
 from cabrio.core.graph.registry import as_array, figures, number_named, run
 from cabrio.core.kinematics.axle import Axle, through
+from cabrio.core.sheet.steps import step_effects, steps_of
 from cabrio.core.simulate import roads
 from cabrio.core.simulate.full_car import FullCar, drive
 from cabrio.core.simulate.suspension import Curve, DamperLaw, Suspension
@@ -19,7 +20,6 @@ from cabrio.core.under_load.demand import Demand
 from cabrio.core.under_load.grip import Tyres, balance
 from cabrio.core.under_load.of_sheet import loaded_car
 from cabrio.core.under_load.state import load
-from cabrio.core.under_load.steps import step_effects, steps_of
 from tests.core.test_kinematics import side as points_of
 from tests.core.whole_car import CIRCUIT_SETUP, KNOWN, circuit_car, sheet
 from tests.support.plain import everything

@@ -5,7 +5,9 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from contextlib import suppress
+from functools import cache
 from math import hypot
+from multiprocessing.util import Finalize
 from time import monotonic
 from typing import Any
 from weakref import WeakKeyDictionary
@@ -46,6 +48,21 @@ def launch(playwright: Any) -> Browser:
     browser: Browser = playwright.chromium.launch(
         executable_path=CHROMIUM, headless=True, args=FLAGS
     )
+    return browser
+
+
+@cache
+def shared_browser() -> Browser:
+    """The one browser of this process of tests, closed as the process ends."""
+    playwright = sync_playwright().start()
+    browser = launch(playwright)
+
+    def close() -> None:
+        browser.close()
+        playwright.stop()
+
+    # a worker of a pool runs its finalizers, not what stands at `atexit`
+    Finalize(None, close, exitpriority=10)
     return browser
 
 
@@ -111,7 +128,7 @@ def read_now(page: Page, label: str = "") -> None:
 
 
 class BrowserTestCase(DatabaseTestCase):
-    """A server and a browser for the class; each test opens pages of its own."""
+    """A server for the class, the process's browser; each test opens pages of its own."""
 
     address: str
 
@@ -124,10 +141,7 @@ class BrowserTestCase(DatabaseTestCase):
         super().setUpClass()
         cls.address, stop = serve(cls.app_engine)
         cls.addClassCleanup(stop)
-        playwright = sync_playwright().start()
-        cls.addClassCleanup(playwright.stop)
-        cls.browser = launch(playwright)
-        cls.addClassCleanup(cls.browser.close)
+        cls.browser = shared_browser()
 
     def open(
         self, who: str = "Ines", path: str = "/", width: int = 1280, theme: str = "day"

@@ -20,6 +20,7 @@ from cabrio import __version__
 from cabrio.operations.errors import Busy
 
 from . import adapter, bodies, context, idempotency, live, problems, request_log, signed_in
+from .routes import BLUEPRINTS
 
 CONTENT_POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; frame-ancestors 'none'; "
@@ -64,30 +65,6 @@ class Settings:
 
 def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     """Make the app. Without an engine only its OpenAPI file can be had."""
-    adapter.register()
-    from .routes import (  # after the adapter
-        advice,
-        ballast,
-        bench,
-        cars,
-        charts,
-        done,
-        fuel,
-        geometry,
-        instruments,
-        logbook,
-        people,
-        plan,
-        sheets,
-        side_view,
-        team,
-        trials,
-        under_load,
-        vocabulary,
-        walks,
-        watched,
-    )
-
     app = APIFlask(
         "cabrio",
         title="Cabrio",
@@ -120,31 +97,8 @@ def create_app(settings: Settings, engine: Engine | None) -> APIFlask:
     bodies.install(app)
     maker = sessionmaker(engine, expire_on_commit=False) if engine else None
     context.install(app, maker)
-    for blueprint in (
-        people,
-        team,
-        done,
-        vocabulary,
-        cars,
-        bench,
-        ballast,
-        charts,
-        under_load,
-        geometry,
-        fuel,
-        side_view,
-        logbook,
-        trials,
-        instruments,
-        advice,
-        plan,
-        walks,
-        sheets,
-        watched,
-    ):
-        app.register_blueprint(
-            blueprint.routes, url_prefix="/api" + (blueprint.routes.url_prefix or "")
-        )
+    for routes in BLUEPRINTS:
+        app.register_blueprint(routes, url_prefix="/api" + (routes.url_prefix or ""))
     problems.install(app)
     idempotency.install(app)
     live.install(app)

@@ -13,7 +13,8 @@ from cabrio.core.car import Given, Line
 from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
 from cabrio.core.car.usual import is_usual
-from cabrio.core.catalog.part import Part, PartKind, entered_fields, part_kinds, valued
+from cabrio.core.catalog.part import Part, PartKind, entered_fields, valued
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Kind
 from cabrio.core.graph.registry import Need, number_named, numbers
 from cabrio.core.knowledge import knowledge

@@ -7,7 +7,8 @@ from typing import Any
 from cabrio.core.catalog.units import MEASURES
 from cabrio.core.graph.registry import figures
 
-from .car_file import CarFile, sheet_of
+from .car_file import sheet_of
+from .car_file_format import CarFile
 
 
 def derive(file: CarFile) -> dict[str, Any]:

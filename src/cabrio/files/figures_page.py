@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from importlib import import_module
+import inspect
 
 from cabrio.core.catalog.entered import ENTERED
 from cabrio.core.catalog.quantities import Number, Shape
@@ -38,7 +38,12 @@ def page() -> str:
         module = entry.function.__module__
         if module != subject:
             subject = module
-            title = (import_module(module).__doc__ or "").strip().splitlines()[0].rstrip(".")
+            title = (
+                (getattr(inspect.getmodule(entry.function), "__doc__", None) or "")
+                .strip()
+                .splitlines()[0]
+                .rstrip(".")
+            )
             parts.append(f"\n## {title}\n")
         parts.append(_figure(entry))
     parts.append("\n## What is entered\n")

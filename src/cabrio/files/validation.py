@@ -7,14 +7,15 @@ part's fields, a setup's settings, what is clocked and watched.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
 from cabrio.core.car.model import Given, Was
 from cabrio.core.car.settings import has_valid_type
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.catalog.part import Part, part_kinds, valued
+from cabrio.core.catalog.part import Part, valued
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Kind, Number
 from cabrio.core.errors import CoreError, Problems
 from cabrio.core.graph.registry import number_named
@@ -24,9 +25,7 @@ from cabrio.core.record.readings import STAGES
 from cabrio.core.record.watch import check_kept
 
 from .bounds import is_moment
-
-if TYPE_CHECKING:
-    from .car_file import CarFile, FileReading, FileRevision
+from .car_file_format import CarFile, FileReading, FileRevision
 
 Sentences = Iterator[str]
 LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120, 4000, 400, 600

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car
-from cabrio.core.catalog.part import part_kinds
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.graph.registry import number_named
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build

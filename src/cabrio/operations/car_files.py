@@ -13,9 +13,8 @@ from sqlalchemy.exc import DataError, IntegrityError
 from sqlalchemy.orm import Session
 
 from cabrio.core.errors import Impossible
-from cabrio.files.car_file import (
-    CHECKING,
-    READING,
+from cabrio.files.car_file import CHECKING, READING, Tell
+from cabrio.files.car_file_format import (
     CarFile,
     FileDone,
     FileEvent,
@@ -29,7 +28,6 @@ from cabrio.files.car_file import (
     FileVerdict,
     FileWalk,
     FileWatched,
-    Tell,
 )
 from cabrio.storage import audit, cars, logbook, slips
 from cabrio.storage.bulk import add_rows

@@ -13,7 +13,7 @@ from cabrio.core.car import Car, Given, Setup, check_setup, first_setup, off_the
 from cabrio.core.car.model import Driven, FrontLayout, RearLayout, Was
 from cabrio.core.car.usual import usual_adjusters
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.catalog.part import part_kinds
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Kind, Number, axle_of
 from cabrio.core.catalog.units import PROFILES, show
 from cabrio.core.errors import (

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from cabrio.core.car import Car, Given, Setup
-from cabrio.core.catalog.part import part_kinds
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Number
 from cabrio.core.catalog.units import show
 from cabrio.core.graph.registry import number_named

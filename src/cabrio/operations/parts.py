@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 from cabrio.core.car import Car, PartWas
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import PartField
-from cabrio.core.catalog.part import Part, assembled, entered_fields, left_out, part_kind
+from cabrio.core.catalog.part import Part, assembled, entered_fields, left_out
+from cabrio.core.catalog.part_kinds import part_kind
 from cabrio.core.errors import CoreError, Impossible, Missing, OutOfRange, Problems, UnknownName
 from cabrio.storage import cars
 from cabrio.storage.documents import iso

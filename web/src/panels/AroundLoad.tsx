@@ -5,7 +5,8 @@ import type { Schemas } from '../lib/client';
 import type { Shown } from '../lib/format';
 import { aroundLoadQuery, type Asked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Plot, type Line } from '../ui/Plot';
+import { Plot } from '../ui/Plot';
+import type { Line } from '../ui/plotValues';
 
 type Around = Schemas['AroundView'];
 const IN_G: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };

@@ -5,7 +5,8 @@ import type { Schemas } from '../lib/client';
 import { capital } from '../lib/format';
 import { chartQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Plot, type Line, type Mark } from '../ui/Plot';
+import { Plot } from '../ui/Plot';
+import type { Line, Mark } from '../ui/plotValues';
 import { Waiting } from '../ui/states';
 import type { PanelProps } from './props';
 

@@ -9,7 +9,8 @@ import { trialQuery, type TrialAsked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Field, Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
-import { Plot, type Line } from '../ui/Plot';
+import { Plot } from '../ui/Plot';
+import type { Line } from '../ui/plotValues';
 import { WideTable } from '../ui/WideTable';
 import type { PanelProps } from './props';
 

@@ -4,7 +4,8 @@ import { useBench } from '../bench/bench';
 import type { NumberName, Schemas } from '../lib/client';
 import { plotQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
-import { Plot, type Line } from '../ui/Plot';
+import { Plot } from '../ui/Plot';
+import type { Line } from '../ui/plotValues';
 import { Waiting } from '../ui/states';
 import type { PanelProps } from './props';
 

@@ -4,37 +4,14 @@
  */
 import { LinePath } from '@visx/shape';
 import { useState, type PointerEvent } from 'react';
-import { showValue, type Shown } from '../lib/format';
+import { showValue } from '../lib/format';
 import { Axes, scalesOf } from './Axes';
 import { PlotTable } from './PlotTable';
-import { valueAt } from './plotValues';
+import { valueAt, type AxisOf, type Line, type Mark } from './plotValues';
 
 const PAPER = { width: 460, height: 220, left: 48, right: 16, top: 24, bottom: 40 };
 /** What the names of a family of curves need at the right edge. */
 const NAMED = 30;
-
-export interface Line {
-  /** Empty where the heading over the plot says it already. */
-  label: string;
-  drafted: boolean;
-  /** One of a family: drawn behind, named at its end, and left out of the readout. */
-  faint?: boolean;
-  /** Which of the curves it is, for its dash. */
-  order: number;
-  /** In SI, as everything that a plot is given. */
-  points: [number, number][];
-}
-
-export interface AxisOf {
-  name: string;
-  shown: Shown;
-}
-
-export interface Mark {
-  label: string;
-  at: number;
-  drafted?: boolean;
-}
 
 interface Props {
   label: string;

@@ -2,8 +2,7 @@
 import { useState } from 'react';
 import { csvOf } from '../lib/csv';
 import { showPrecise, showValue } from '../lib/format';
-import type { AxisOf, Line } from './Plot';
-import { places, valueAt } from './plotValues';
+import { places, valueAt, type AxisOf, type Line } from './plotValues';
 import { WideTable } from './WideTable';
 
 interface Props {

@@ -1,4 +1,28 @@
-/** Reading curves: between their points, and as rows of a table. */
+/** What a plot is given, and reading its curves: between their points, and as rows of a table. */
+import type { Shown } from '../lib/format';
+
+export interface Line {
+  /** Empty where the heading over the plot says it already. */
+  label: string;
+  drafted: boolean;
+  /** One of a family: drawn behind, named at its end, and left out of the readout. */
+  faint?: boolean;
+  /** Which of the curves it is, for its dash. */
+  order: number;
+  /** In SI, as everything that a plot is given. */
+  points: [number, number][];
+}
+
+export interface AxisOf {
+  name: string;
+  shown: Shown;
+}
+
+export interface Mark {
+  label: string;
+  at: number;
+  drafted?: boolean;
+}
 
 /** What a curve has at a place, straight between its points; null outside them. */
 export function valueAt(points: readonly (readonly [number, number])[], at: number): number | null {

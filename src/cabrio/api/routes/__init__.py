@@ -1,1 +1,48 @@
 """The endpoints, one file a subject. Each parses, calls one operation, and answers."""
+
+from . import (
+    advice,
+    ballast,
+    bench,
+    cars,
+    charts,
+    done,
+    fuel,
+    geometry,
+    instruments,
+    logbook,
+    people,
+    plan,
+    sheets,
+    side_view,
+    team,
+    trials,
+    under_load,
+    vocabulary,
+    walks,
+    watched,
+)
+
+BLUEPRINTS = (
+    people.routes,
+    team.routes,
+    done.routes,
+    vocabulary.routes,
+    cars.routes,
+    bench.routes,
+    ballast.routes,
+    charts.routes,
+    under_load.routes,
+    geometry.routes,
+    fuel.routes,
+    side_view.routes,
+    logbook.routes,
+    trials.routes,
+    instruments.routes,
+    advice.routes,
+    plan.routes,
+    walks.routes,
+    sheets.routes,
+    watched.routes,
+)
+"""Each subject's own, in the order of the API's document."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.catalog.part import part_kind
+from cabrio.core.catalog.part_kinds import part_kind
 from cabrio.core.catalog.quantities import PLACES, Shape
 from cabrio.core.errors import CoreError, Missing
 from cabrio.core.graph.registry import number_named

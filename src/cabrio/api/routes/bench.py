@@ -13,11 +13,11 @@ from cabrio.core.errors import CoreError, Impossible
 from cabrio.core.graph.registry import number_named
 from cabrio.core.questions import ask, refuse_unknown
 from cabrio.core.record.readings import Taken
+from cabrio.core.sheet import stock
 from cabrio.core.sheet.command import Advise, Change, Go, Reach, Why, understand
 from cabrio.core.sheet.cut_spring import cut_at
 from cabrio.core.sheet.plots import Curve, sweep
 from cabrio.core.sheet.working import working as work
-from cabrio.core.solve import stock
 from cabrio.operations import as_found, readings, slips
 from cabrio.operations import bench as benches
 from cabrio.operations import compare as comparing

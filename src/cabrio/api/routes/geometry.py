@@ -7,8 +7,8 @@ from typing import Literal
 import numpy as np
 from apiflask import APIBlueprint
 
+from cabrio.core.arrays import Array
 from cabrio.core.car.geometry import SweptAxle, live_axle_needs, swept_axles
-from cabrio.core.catalog.quantities import Array
 from cabrio.core.errors import CoreError
 from cabrio.core.kinematics.adjust import Adjustment
 from cabrio.operations import slips

@@ -7,9 +7,9 @@ from dataclasses import replace
 import numpy as np
 from apiflask import APIBlueprint
 
+from cabrio.core.arrays import Array
 from cabrio.core.catalog.fields import Own, number_of
 from cabrio.core.catalog.places import ABOVE, AHEAD
-from cabrio.core.catalog.quantities import Array
 from cabrio.core.errors import CoreError, Missing, Problems
 from cabrio.core.geometry.plane import Point
 from cabrio.core.graph.registry import number_named

@@ -9,12 +9,12 @@ from cabrio.core.constants import STANDARD_GRAVITY
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.registry import Worked
 from cabrio.core.sheet.build import Sheet
+from cabrio.core.sheet.ladder import Rail, Rung, ladder, limits_of
+from cabrio.core.sheet.steps import StepEffect, step_effects
 from cabrio.core.under_load.demand import Demand
-from cabrio.core.under_load.ladder import Rail, Rung, ladder, limits_of
 from cabrio.core.under_load.look import Look, look
 from cabrio.core.under_load.near import over
 from cabrio.core.under_load.of_sheet import GRIP, NEEDED, cornering, loaded_car, shaft_of, tyres
-from cabrio.core.under_load.steps import StepEffect, step_effects
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 

@@ -8,7 +8,8 @@ from hashlib import sha256
 from apiflask import APIBlueprint
 from flask import Response, request
 
-from cabrio.core.catalog.part import PartKind, part_kinds
+from cabrio.core.catalog.part import PartKind
+from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import PLACES, Number, Shape
 from cabrio.core.catalog.units import MEASURES, PROFILES, factor_and_offset
 from cabrio.core.charts import charts

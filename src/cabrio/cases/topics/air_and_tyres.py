@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from cabrio.core.arrays import Array
 from cabrio.core.catalog.parts import NO_RUBBER, BumpRubber, rubber
 from cabrio.core.figures.rubber import exceeded
 from cabrio.core.graph.evaluate import answer
-from cabrio.core.graph.registry import Array
 
 from .shared import plain
 

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.checks import finite
+from cabrio.core.checks import finite
 from cabrio.core.constants import LEAF_ARM
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.alignment import toe_from_distance

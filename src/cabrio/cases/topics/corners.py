@@ -7,13 +7,13 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.car import Spring
-from cabrio.core.catalog.checks import finite
 from cabrio.core.catalog.parts import Adjustment, DynoCurve
+from cabrio.core.checks import finite
 from cabrio.core.constants import COIL_BIND_MARGIN
 from cabrio.core.figures import stack
 from cabrio.core.graph.evaluate import answer
+from cabrio.core.sheet.stock import nearest
 from cabrio.core.solve.clicks import BANDS, click_for
-from cabrio.core.solve.stock import nearest
 
 from .shared import four, plain, spring_per_wheel, two
 

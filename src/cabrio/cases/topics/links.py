@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.checks import finite
+from cabrio.core.checks import finite
 from cabrio.core.errors import Impossible
 from cabrio.core.geometry.plane import Meeting, Parallel, Point
 from cabrio.core.graph.evaluate import answer

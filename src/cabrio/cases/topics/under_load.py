@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.checks import finite
+from cabrio.core.checks import finite
 from cabrio.core.constants import STANDARD_GRAVITY, STARTING_LLTD
 from cabrio.core.errors import OutOfRange
 from cabrio.core.figures.roll import starting_lltd

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from cabrio.core.catalog.checks import finite
+from cabrio.core.checks import finite
 from cabrio.core.errors import Missing
 from cabrio.core.graph.evaluate import answer
 from cabrio.core.solve import cg

@@ -7,10 +7,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, way_of
-from ..catalog.part import part_kind
-from ..catalog.quantities import Array, Number, Shape
+from ..catalog.part_kinds import part_kind
+from ..catalog.quantities import Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, figures
 from ..knowledge import knowledge

@@ -8,9 +8,9 @@ from dataclasses import replace
 from ..errors import CoreError
 from ..knowledge import knowledge
 from ..sheet.build import Sheet
+from ..sheet.ladder import balances_of
+from ..sheet.steps import LEAST, LOADED
 from ..sheet.what_if import try_lines
-from ..under_load.ladder import balances_of
-from ..under_load.steps import LEAST, LOADED
 from .candidate import Candidate
 from .told import limits_here
 

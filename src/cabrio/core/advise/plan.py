@@ -16,9 +16,9 @@ from typing import Any
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line
 from ..car.settings import way_of
-from ..catalog.quantities import Array
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing, Problems
 from ..graph.registry import number_named

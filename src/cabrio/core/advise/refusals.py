@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..catalog.part import part_kinds
+from ..catalog.part_kinds import part_kinds
 from ..catalog.quantities import axle_of
 from ..catalog.units import show
 from ..errors import Impossible

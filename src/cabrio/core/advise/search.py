@@ -7,7 +7,8 @@ from itertools import product
 
 import numpy as np
 
-from ..catalog.quantities import Array, Shape
+from ..arrays import Array
+from ..catalog.quantities import Shape
 from ..graph.registry import downstream, figures, number_named, run
 from ..sheet.build import Sheet
 from ..solve.side_view import Picks

@@ -6,15 +6,15 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
+from ..sheet.ladder import Limits, balances_of, limits_of
+from ..sheet.steps import LOADED
 from ..sheet.what_if import WhatIf, moved_by
 from ..under_load.demand import Demand
-from ..under_load.ladder import Limits, balances_of, limits_of
 from ..under_load.of_sheet import GRIP, NEEDED, shaft_of
-from ..under_load.steps import LOADED
 from .targets import Target
 
 

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from ..catalog.part import NOT_KNOWN, PartKind, Position, part_kinds
+from ..catalog.part import NOT_KNOWN, PartKind, Position
+from ..catalog.part_kinds import part_kinds
 from ..catalog.parts import FACES, Damper, Face
 from ..catalog.quantities import PLACES, Shape, axle_of
 from ..constants import STARTING_LLTD

@@ -9,20 +9,21 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.axle_points import ENDS, LOWER, UPPER, AxlePoints
 from ..catalog.points import Points
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..constants import DRIVE_REAR
 from ..errors import CoreError
 from ..graph.registry import number_named
 from ..kinematics import axle as kinematics
 from ..kinematics.adjust import Adjustment, adjustments
-from ..kinematics.at_ride import AtRide, at_ride, axle_at_ride
 from ..kinematics.axle_sweep import sweep as axle_sweep
 from ..kinematics.live_axle import Link, LiveAxle
 from ..kinematics.picture import Over, Swept
 from ..kinematics.side import Wheel
 from ..kinematics.sweep import sweep
+from .at_ride import AtRide, at_ride, axle_at_ride
 from .model import Car, Setup
 
 CORNERS = PLACES[Shape.CORNER]

@@ -8,7 +8,8 @@ from functools import cached_property
 from typing import Any, Literal
 
 from ..catalog.inventory import Inventory
-from ..catalog.part import Part, part_kind, valued
+from ..catalog.part import Part, valued
+from ..catalog.part_kinds import part_kind
 from ..catalog.parts import Counted, Spring
 from ..catalog.quantities import Number, axle_of
 from ..graph.registry import number_named, on_slip

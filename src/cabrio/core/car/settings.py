@@ -12,7 +12,8 @@ from typing import Any, Protocol
 
 from ..catalog.checks import check_value
 from ..catalog.inventory import NONE_FITTED
-from ..catalog.part import Part, part_kind, part_kinds, valued
+from ..catalog.part import Part, valued
+from ..catalog.part_kinds import part_kind, part_kinds
 from ..catalog.quantities import Kind, Number, axle_of
 from ..catalog.units import parse, show
 from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName

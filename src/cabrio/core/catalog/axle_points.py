@@ -14,6 +14,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from ..arrays import Array
 from ..errors import Impossible
 from ..kinematics.axle_through import AxleThrough, through
 from ..kinematics.live_axle import MIRROR, Ends, Link, LiveAxle, Watt
@@ -21,7 +22,7 @@ from ..kinematics.side import Wheel
 from .fields import OneOf, Own, RowName
 from .part import part
 from .places import Measured, Named, not_measured, places
-from .quantities import Array, Shape
+from .quantities import Shape
 
 Bars = Literal["four_link", "three_link", "torque_arm"]
 Sideways = Literal["links", "track_bar", "watt_on_axle", "watt_on_chassis"]

@@ -8,12 +8,13 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 
+from ..arrays import Array
+from ..checks import finite
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import CoreError, Impossible, Missing, OutOfRange
-from .checks import finite
 from .fields import Group, OneOf, Own, Table, Words
 from .part import NOT_KNOWN, Chosen, Part, part
-from .quantities import Array, Shape
+from .quantities import Shape
 
 Counted = Literal["from_closed", "from_open"]
 Face = Literal["compression", "rebound"]

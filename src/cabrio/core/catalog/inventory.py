@@ -6,7 +6,8 @@ from dataclasses import field, make_dataclass, replace
 from typing import TYPE_CHECKING, Any, Self
 
 from ..errors import Impossible, UnknownName
-from .part import Part, part_kind, part_kinds
+from .part import Part
+from .part_kinds import part_kind, part_kinds
 
 NONE_FITTED = "none"
 """The code that says, at a place, that nothing of this kind is fitted there."""

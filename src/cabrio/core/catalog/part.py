@@ -8,10 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, fields, replace
-from functools import cache, cached_property
-from typing import Any, Literal, Protocol, TypeVar, get_type_hints
+from functools import cached_property
+from typing import Any, ClassVar, Literal, Protocol, TypeVar, get_type_hints
 
-from ..errors import UnknownName
 from .fields import NUMBERS, PartField, fields_of, nested
 from .quantities import Shape, axle_of
 
@@ -35,8 +34,9 @@ class Chosen(Protocol):
 
 @dataclass(frozen=True)
 class Part:
-    """What every part has: a code it is told by, the axle it fits, and a note."""
+    """What every part has: a code, the axle it fits, and a note."""
 
+    kind: ClassVar[PartKind]
     code: str = field(default="", kw_only=True)
     fits: Fits = field(default="both", kw_only=True)
     note: str = field(default="", kw_only=True)
@@ -146,7 +146,6 @@ class PartKind:
         return frozenset(f.gives.number for f in self.fields if f.gives and f.gives.chosen_by)
 
 
-_KINDS: dict[type[Part], PartKind] = {}
 T = TypeVar("T", bound=type[Part])
 
 
@@ -162,7 +161,7 @@ def part(
     rank: str = "",
     follows: tuple[str, ...] = (),
 ) -> Callable[[T], T]:
-    """Enter a dataclass as the kind of part that the set number of the same name chooses.
+    """Declare a dataclass as the kind of part that the set number of the same name chooses; `part_kinds` lists it.
 
     `feeds` names numbers that its own `provides` works out, and `follows` settings it does so by; `rank` is the field that sorts the
     inventory from soft to stiff. `none_fitted` makes what stands at a place said to have none.
@@ -172,7 +171,7 @@ def part(
         shown = tuple(fields_of(cls, (), ""))
         feeding = [f.gives.number for f in shown if f.gives]
         feeding += [g.number for f in shown if f.table for g in f.table.feeds]
-        _KINDS[cls] = PartKind(
+        cls.kind = PartKind(
             name,
             label,
             plural,
@@ -191,34 +190,9 @@ def part(
     return enter
 
 
-@cache
-def part_kinds() -> dict[str, PartKind]:
-    """Every kind of part by name, in the dictionary's order of the set numbers that choose them."""
-    from . import axle_points, parts, points  # entering happens on import
-
-    assert parts and points and axle_points
-    order = list(NUMBERS)
-    return {
-        kind.name: kind for kind in sorted(_KINDS.values(), key=lambda one: order.index(one.name))
-    }
-
-
 def kind_of(cls: type[Part]) -> PartKind:
-    return _KINDS[cls]
-
-
-def part_kind(name: str) -> PartKind:
-    """Raises UnknownName."""
-    try:
-        return part_kinds()[name]
-    except KeyError:
-        raise UnknownName(f"There is no kind of part called “{name}”.", value=name) from None
-
-
-@cache
-def fed_by_parts() -> dict[str, str]:
-    """Entered numbers that come with a part: the kind that brings each."""
-    return {number: kind.name for kind in part_kinds().values() for number in kind.feeds}
+    """The kind as which a type of part was declared."""
+    return cls.kind
 
 
 def valued(thing: Any, path: tuple[str, ...]) -> Any:
@@ -285,16 +259,3 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
         else:
             arguments[name] = value
     return cls(**arguments)
-
-
-@cache
-def picked_by(setting: str) -> frozenset[str]:
-    """Numbers that a part gives by a setting: a bar's arm by its hole, a tyre's rate by its pressure."""
-    kinds = part_kinds().values()
-    picked = {
-        field.gives.number
-        for kind in kinds
-        for field in kind.fields
-        if field.gives and field.gives.chosen_by == setting
-    }
-    return frozenset(picked.union(*(kind.feeds for kind in kinds if setting in kind.follows)))

@@ -8,9 +8,10 @@ from typing import Annotated, Any
 
 import numpy as np
 
+from ..arrays import Array
+from ..checks import finite
 from ..constants import SHEAR_MODULUS_STEEL, YOUNGS_MODULUS_STEEL
 from ..errors import Impossible, OutOfRange
-from .checks import finite
 from .damper import FACES as FACES
 from .damper import Adjustment as Adjustment
 from .damper import Counted as Counted
@@ -25,7 +26,7 @@ from .link_parts import Bracket as Bracket
 from .link_parts import Hole as Hole
 from .link_parts import Link as Link
 from .part import Chosen, Part, part
-from .quantities import Array, Shape
+from .quantities import Shape
 
 
 @part(

@@ -6,10 +6,10 @@ from collections.abc import Iterable
 
 import numpy as np
 
+from ..arrays import Array
 from ..errors import CoreError, Impossible, Missing
 from .fields import OneOf, Own, RowName, Table
 from .part import Part, kind_of
-from .quantities import Array
 
 Place = tuple[float, float, float]
 """A point in the columns' order [m]."""

@@ -12,6 +12,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from ..arrays import Array
 from ..kinematics.corner import States
 from ..kinematics.layouts import LAYOUTS
 from ..kinematics.readout import Readout, read_out
@@ -19,7 +20,7 @@ from ..kinematics.side import Acting, BarLink, Rocker, Side, Wheel
 from .fields import OneOf, Own, RowName
 from .part import part
 from .places import Measured, Named, not_measured, places
-from .quantities import Array, Shape
+from .quantities import Shape
 
 LayoutName = Literal["double_wishbone", "strut", "trailing_arm"]
 On = Literal["", "upper_arm", "lower_arm", "upright", "arm", "strut", "rocker"]

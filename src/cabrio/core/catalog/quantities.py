@@ -10,13 +10,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-import numpy as np
-from numpy.typing import NDArray
-
 from ..errors import UnknownName
 
-Array = NDArray[np.float64]
-Indexes = NDArray[np.intp]
 Stiffens = Literal["", "up", "down", "by_counting"]
 """Which way a setting goes stiffer: a click's direction depends on where its counting starts."""
 

@@ -6,13 +6,14 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..catalog.quantities import PLACES, Array, Shape
+from ..arrays import Array
+from ..catalog.quantities import PLACES, Shape
 from ..catalog.units import show
 from ..sheet.build import Sheet
 from ..under_load.demand import Demand
 from ..under_load.of_sheet import loaded_car
 from ..under_load.state import Loaded, load
-from . import Axis, Drawn, Line, Mark, chart
+from .chart import Axis, Drawn, Line, Mark, chart
 
 POINTS = 31
 BEYOND = 1.15

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.fitted import click_of
 from ..catalog.damper import DynoCurve
 from ..catalog.parts import FACES, Damper, Face
-from ..catalog.quantities import Array
 from ..errors import Missing
 from ..sheet.build import Sheet
 from ..simulate.of_car import suspension
 from ..simulate.suspension import DamperLaw
 from ..solve.clicks import ladder
-from . import CORNERS, Axis, Drawn, Line, Mark, by_corner, chart
+from .chart import CORNERS, Axis, Drawn, Line, Mark, by_corner, chart
 
 POINTS = 61
 FASTEST = 0.3

@@ -8,7 +8,7 @@ from ..catalog.units import MEASURES, show
 from ..errors import Missing
 from ..sheet.build import Sheet
 from ..solve.preload import MOST_FLATS
-from . import Axis, Drawn, Line, Mark, chart
+from .chart import Axis, Drawn, Line, Mark, chart
 
 
 @chart(

@@ -7,7 +7,7 @@ import numpy as np
 from ..errors import Missing
 from ..sheet.build import Sheet
 from ..sheet.side_view import Side, on_bars, side_of_sheet
-from . import Axis, Drawn, Line, Mark, chart
+from .chart import Axis, Drawn, Line, Mark, chart
 
 TRAVEL = Axis("Wheel travel, + bump", "height")
 AT_RIDE = (Mark("ride height", 0.0),)

@@ -6,15 +6,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.parts import Spring
-from ..catalog.quantities import Array
 from ..catalog.units import show
 from ..constants import STANDARD_GRAVITY
 from ..figures.rubber import rubber_force, rubber_rate
 from ..figures.shapes import at_corners
 from ..figures.stack import stack_force, stack_rate_at
 from ..sheet.build import Sheet
-from . import Axis, Drawn, Line, Mark, by_corner, chart
+from .chart import Axis, Drawn, Line, Mark, by_corner, chart
 
 POINTS = 81
 NEEDED = (

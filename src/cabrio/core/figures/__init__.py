@@ -5,40 +5,49 @@ Arrays may carry leading batch dimensions: corner (…, 4), axle (…, 2), car (
 not to use it.
 """
 
-from collections.abc import Callable
-from importlib import import_module
-from typing import Any
-
-SUBJECTS = (
-    "masses",
-    "springs",
-    "stack",
-    "frequency",
-    "dampers",
-    "bars",
-    "roll",
-    "links",
-    "preload",
-    "launch",
-    "live_axle",
-    "square",
-    "heights",
-    "measured",
-    "alignment",
-    "tyres",
-    "grip",
-    "air",
-    "aero",
+from ..graph.registry import list_subjects
+from . import (
+    aero,
+    air,
+    alignment,
+    bars,
+    dampers,
+    frequency,
+    grip,
+    heights,
+    launch,
+    links,
+    live_axle,
+    masses,
+    measured,
+    preload,
+    roll,
+    springs,
+    square,
+    stack,
+    tyres,
 )
 
-
-def load() -> None:
-    """Import every subject, which enters its figures."""
-    for subject in SUBJECTS:
-        import_module(f"{__name__}.{subject}")
-
-
-def standing(function: Callable[..., Any]) -> tuple[int, int]:
-    """Where a formula stands: its subject in the order of work, then its line."""
-    subject = function.__module__.rpartition(".")[2]
-    return SUBJECTS.index(subject) if subject in SUBJECTS else 0, function.__code__.co_firstlineno
+SUBJECTS = (
+    masses,
+    springs,
+    stack,
+    frequency,
+    dampers,
+    bars,
+    roll,
+    links,
+    preload,
+    launch,
+    live_axle,
+    square,
+    heights,
+    measured,
+    alignment,
+    tyres,
+    grip,
+    air,
+    aero,
+)
+"""In the order of work, in which people see their figures."""
+list_subjects(subject.__name__ for subject in SUBJECTS)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from . import rubber
 from .shapes import axle_mean, either_way, refuse, spread
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import (
     GAS_CONSTANT_DRY_AIR,
@@ -14,7 +15,7 @@ from ..constants import (
     STANDARD_TEMPERATURE,
     ZERO_CELSIUS,
 )
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import refuse
 
 MAGNUS = "Magnus over water with WMO coefficients 611.2 Pa, 17.62, 243.12 °C"

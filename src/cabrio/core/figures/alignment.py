@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import LR, RR, axle_sum, refuse, spread
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 5"

@@ -6,9 +6,10 @@ from math import pi
 
 import numpy as np
 
-from ..catalog.checks import finite
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..checks import finite
+from ..graph.registry import figure
 from .shapes import refuse, worked_once
 
 ROARK = "Roark's Formulas for Stress and Strain, torsion and beams"

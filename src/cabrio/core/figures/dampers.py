@@ -10,8 +10,9 @@ from math import pi
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 
 DIXON = "Dixon, The Shock Absorber Handbook, ch. 3"
 HARTOG = "Den Hartog, Mechanical Vibrations, ch. 2"

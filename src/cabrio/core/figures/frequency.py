@@ -11,9 +11,10 @@ from math import pi
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import PLACES, Shape
 from ..errors import Impossible
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import axle_mean, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16"

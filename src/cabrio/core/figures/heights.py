@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import FRONT, REAR, axle_mean, refuse
 
 TAPE = "Differences of what the tape says"

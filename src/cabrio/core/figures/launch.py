@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
 from ..geometry.four_bar import lower_line, upper_line
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import FRONT, REAR, axle_mean, refuse, refuse_undriven, worked_once
 
 GILLESPIE = "Gillespie, Fundamentals of Vehicle Dynamics, ch. 1 and 7"

@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.four_bar import LOWER_AXLE, UPPER_AXLE, instant_centre, lower_line, upper_line
 from ..geometry.plane import Triple, is_coincident
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import refuse, refuse_undriven, worked_once
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"

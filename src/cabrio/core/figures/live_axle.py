@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..errors import Impossible
 from ..geometry.arm import forward
 from ..geometry.plane import NEGLIGIBLE, Triple, cross
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import either_way, refuse, spread, worked_once
 
 DIXON = "Dixon, Suspension Geometry and Computation, ch. 9"

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import FRONT, LF, LR, REAR, RF, RR, refuse
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"

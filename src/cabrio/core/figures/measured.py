@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import refuse
 
 TWO_POINTS = "Slope between two readings"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 17"
 CAR = Shape.CAR

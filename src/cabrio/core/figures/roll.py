@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import FRONT, REAR, axle_mean, axle_sum, refuse, spread
 
 RCVD = "Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18"

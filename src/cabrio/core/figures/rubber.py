@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..graph.registry import Array, Mask
+from ..arrays import Array
+from ..graph.registry import Mask
 
 
 def rubber_force(curve: Array, deflection: Array) -> Array:

@@ -9,9 +9,10 @@ from typing import NoReturn, ParamSpec, TypeVar
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import PLACES, Shape
 from ..errors import Impossible
-from ..graph.registry import Array, Mask
+from ..graph.registry import Mask
 
 P = ParamSpec("P")
 R = TypeVar("R")

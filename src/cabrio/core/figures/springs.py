@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import STANDARD_GRAVITY
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import at_corners, axle_mean, refuse
 from .stack import check_stack, main_compression, stack_energy, stack_rate_at, stack_travel
 

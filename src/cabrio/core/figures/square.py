@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
 from ..constants import HOUSING_BEND_LIMIT
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import refuse
 
 TRIANGLE = "Plane triangles; equal diagonals mean square only on a centred axle"

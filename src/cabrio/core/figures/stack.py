@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, Mask, figure
+from ..graph.registry import Mask, figure
 from .shapes import refuse, worked_once
 
 DIXON = "Dixon, The Shock Absorber Handbook, ch. 1"

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from ..arrays import Array
 from ..catalog.quantities import Shape
-from ..graph.registry import Array, figure
+from ..graph.registry import figure
 from .shapes import refuse, spread
 
 GAS = "Gay-Lussac: absolute pressure goes with absolute temperature at one volume"

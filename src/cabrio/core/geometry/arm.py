@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..graph.registry import Array
+from ..arrays import Array
 
 
 def forward(length: Array | float, rise: Array | float, travel: Array) -> Array:

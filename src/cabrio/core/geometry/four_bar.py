@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..errors import Impossible
-from ..graph.registry import Array
 from .plane import Triple, line_through, meet
 
 UPPER_AXLE, LOWER_AXLE = 1, 3

@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..graph.registry import Array, Mask
+from ..arrays import Array
+from ..graph.registry import Mask
 
 NEGLIGIBLE = 1e-9
 """Sine of the angle under which two bars count as parallel: a tenth of a micron over 100 m."""

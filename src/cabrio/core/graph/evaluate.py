@@ -9,8 +9,9 @@ from typing import Any
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.entered import ENTERED
-from ..catalog.quantities import Array, Number
+from ..catalog.quantities import Number
 from ..errors import CoreError, Impossible, Missing, OutOfRange
 from .registry import (
     Figure,

@@ -18,8 +18,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..arrays import Array as Array
 from ..catalog.entered import ENTERED, LOADED
-from ..catalog.quantities import Array as Array
 from ..catalog.quantities import Kind, Number, Shape
 from ..errors import CoreError, Missing, UnknownName
 
@@ -100,6 +100,7 @@ class Worked:
             raise Missing(f"{what} {words}.", number=lacking[0].name)
 
 
+_SUBJECTS: list[str] = []
 _FIGURES: dict[str, Figure] = {}
 
 
@@ -153,12 +154,20 @@ def _split(docstring: str) -> tuple[str, str]:
     return help.strip(), wrong.strip()
 
 
+def list_subjects(modules: Iterable[str]) -> None:
+    """Say in which order people see the modules of formulas."""
+    _SUBJECTS.extend(modules)
+
+
+def _position(function: Callable[..., Any]) -> tuple[int, int]:
+    """Where a formula stands: its subject in the order of work, then its line."""
+    subject, line = function.__module__, function.__code__.co_firstlineno
+    return _SUBJECTS.index(subject) if subject in _SUBJECTS else 0, line
+
+
 @cache
 def figures() -> dict[str, Figure]:
     """Every figure, each after all that it needs."""
-    from .. import figures as package  # entering happens on import
-
-    package.load()
     known = {number.name for number in ENTERED} | set(_FIGURES)
     for entry in _FIGURES.values():
         unknown = [name for name in entry.needs if name not in known]
@@ -180,7 +189,7 @@ def figures() -> dict[str, Figure]:
             ordered[name] = _FIGURES[name]
 
     # by where they stand, not by who happened to import them first: the order is shown to people
-    for name in sorted(_FIGURES, key=lambda one: package.standing(_FIGURES[one].function)):
+    for name in sorted(_FIGURES, key=lambda one: _position(_FIGURES[one].function)):
         place(name)
     return ordered
 

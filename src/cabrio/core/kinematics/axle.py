@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero, finite
 from ..errors import Impossible
 from .corner import AS_MEASURED, Changed, States
 from .readout import Readout, read_out

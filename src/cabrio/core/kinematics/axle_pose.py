@@ -11,7 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..errors import Impossible
 from .frame import (
     Ground,

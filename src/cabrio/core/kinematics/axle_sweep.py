@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..errors import Impossible
 from .axle import Car
 from .axle_through import AxleThrough, through

@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero, finite
 from .axle_pose import AxleAt, at_rest, carried
 from .frame import OFFSETS, STEP, Pose, by_differences, cross, dot, ground, length, unit
 from .live_axle import LiveAxle

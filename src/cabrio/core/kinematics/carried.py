@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..errors import Impossible
 from .corner import NEAR, Corner
 from .frame import cross, dot, length, unit

@@ -15,7 +15,7 @@ from typing import Any
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..errors import Impossible
 from .frame import (
     Ground,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 
 IDENTITY = np.eye(3)
 OFFSETS, WEIGHTS = (-2, -1, 1, 2), (1 / 12, -2 / 3, 2 / 3, -1 / 12)

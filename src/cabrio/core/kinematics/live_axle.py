@@ -8,8 +8,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import finite
 from ..errors import Impossible
 from .frame import length
 from .side import COINCIDE, NO_ARM, Wheel, apart, said

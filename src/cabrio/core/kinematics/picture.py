@@ -8,7 +8,7 @@ from typing import Literal, TypeVar
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import DEGREE
 from ..errors import Impossible
 

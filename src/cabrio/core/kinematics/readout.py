@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import above_zero
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero
 from ..errors import Impossible
 from . import carried as moved
 from .corner import AS_MEASURED, Changed, Corner, States, carried

@@ -8,8 +8,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import finite
 from ..constants import DEGREE
 from ..errors import Impossible, Missing, OutOfRange
 from .frame import cross, length, unit

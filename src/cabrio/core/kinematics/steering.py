@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.checks import above_zero
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero
 from ..constants import DEGREE
 from .axle import Axle, Through, through
 

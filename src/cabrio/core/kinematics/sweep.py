@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..errors import Missing
 from . import carried as moving
 from .axle import Axle, Car, Through, through

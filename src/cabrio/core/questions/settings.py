@@ -14,7 +14,7 @@ from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import refused_newly, try_lines
 from ..solve.preload import flats_said
-from . import Proposal, Shown, nearest, proposal, question, said, told
+from .question import Proposal, Shown, nearest, proposal, question, said, told
 
 SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
 

@@ -7,9 +7,10 @@ from itertools import product
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line, value_now
 from ..catalog.parts import Ballast
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..catalog.units import show, symbol_of
 from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
@@ -22,7 +23,7 @@ from ..solve.turns import cross_of, turns_restoring_heights
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
 from ..statics.equilibrium import StandingCar
-from . import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
+from .question import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
 
 TURNED = "perch_turns"
 MOST_PIECES, MOST_TRIED = 16, 48

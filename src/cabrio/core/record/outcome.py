@@ -12,7 +12,7 @@ from math import sqrt
 import numpy as np
 from scipy.stats import t as student
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 
 SURE = 0.95
 """How sure a difference has to be before it is called one."""

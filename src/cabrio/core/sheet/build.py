@@ -15,7 +15,7 @@ from ..car.fitted import FittedNumbers, worn
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.inventory import NONE_FITTED
-from ..catalog.part import fed_by_parts, part_kind
+from ..catalog.part_kinds import fed_by_parts, part_kind
 from ..catalog.quantities import Kind
 from ..graph.evaluate import evaluate
 from ..graph.registry import Worked, as_array, figures, number_named, reached_past, roots_of

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..catalog.units import show
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Worked

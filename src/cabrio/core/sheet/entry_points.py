@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 
-from ..catalog.part import fed_by_parts
+from ..catalog.part_kinds import fed_by_parts
 from ..catalog.quantities import Kind
 from ..graph.registry import number_named, roots_of
 from ..knowledge import knowledge

@@ -8,11 +8,12 @@ from typing import Any
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.applies import applying
 from ..car.fitted import fitted
 from ..car.model import Car, Given
 from ..catalog.entered import ENTERED
-from ..catalog.quantities import Array, Number
+from ..catalog.quantities import Number
 from ..catalog.units import in_words
 from ..graph.evaluate import evaluate
 from ..graph.registry import figures, number_named

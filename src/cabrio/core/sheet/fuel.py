@@ -10,9 +10,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.model import Car
 from ..errors import CoreError
-from ..graph.registry import Array, Need, Worked
+from ..graph.registry import Need, Worked
 from ..statics.equilibrium import Change, StandingCar, predict
 from ..under_load.demand import Demand
 from ..under_load.grip import balance

@@ -6,9 +6,10 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.units import show
 from ..errors import CoreError, Impossible
-from ..graph.registry import Array, number_named
+from ..graph.registry import number_named
 from ..solve.side_view import Driveline, through_travel
 from .build import Sheet
 from .what_if import WhatIf, moved_by, refused_newly

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array, Kind
+from ..arrays import Array
+from ..catalog.quantities import Kind
 from ..catalog.units import show
 from ..errors import CoreError
 from ..graph.evaluate import answer

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array, Number, Shape
+from ..arrays import Array
+from ..catalog.quantities import Number, Shape
 from ..errors import Missing, UnknownName
 from ..graph.registry import figures, number_named, run
 from .build import Sheet

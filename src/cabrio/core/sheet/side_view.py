@@ -13,10 +13,11 @@ from math import hypot, inf
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole, Link
-from ..catalog.quantities import BAR_LINKS, PLACES, Array, Shape
+from ..catalog.quantities import BAR_LINKS, PLACES, Shape
 from ..errors import Impossible, Missing
 from ..geometry.plane import Point
 from ..graph.registry import Worked

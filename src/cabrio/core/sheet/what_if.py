@@ -14,11 +14,12 @@ from typing import Any
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.fitted import FittedNumbers, Rows, worn
 from ..car.lines import Line, car_after, with_lines
 from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError
 from ..graph.evaluate import told_in_part, work_in_part
 from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run

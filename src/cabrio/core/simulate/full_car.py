@@ -12,10 +12,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.checks import above_zero
+from ..arrays import Array
+from ..checks import above_zero
 from ..constants import STANDARD_GRAVITY
 from ..errors import OutOfRange
-from ..graph.registry import Array
 from .roads import Action, Road, steady
 from .run import Progress, integrate
 from .suspension import Suspension

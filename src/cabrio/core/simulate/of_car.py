@@ -7,12 +7,13 @@ from math import inf
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.fitted import click_of
 from ..catalog.parts import BumpRubber, Damper, Face
 from ..catalog.quantities import AXLE_OF_CORNER, PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import Missing
-from ..graph.registry import Array, Need
+from ..graph.registry import Need
 from ..sheet.build import Sheet
 from ..under_load.of_sheet import anti_in_braking, shaft_of
 from .full_car import FullCar, estimated_inertias

@@ -11,10 +11,10 @@ from math import pi
 
 import numpy as np
 
-from ..catalog.checks import above_zero
+from ..arrays import Array
+from ..checks import above_zero
 from ..constants import STANDARD_GRAVITY
 from ..errors import OutOfRange
-from ..graph.registry import Array
 from . import roads
 from .run import Progress, integrate
 from .suspension import DamperLaw, Suspension

@@ -12,9 +12,9 @@ from math import pi
 
 import numpy as np
 
-from ..catalog.checks import above_zero
+from ..arrays import Array
+from ..checks import above_zero
 from ..errors import OutOfRange
-from ..graph.registry import Array
 
 Profile = Callable[[Array], Array]
 Action = Callable[[float], tuple[float, float]]

@@ -7,8 +7,8 @@ from collections.abc import Callable
 import numpy as np
 from scipy.integrate import solve_ivp
 
+from ..arrays import Array
 from ..errors import CoreError, Impossible
-from ..graph.registry import Array
 
 Progress = Callable[[float], bool | None]
 """Called with the share done [0..1]; answering False stops the run."""

@@ -10,7 +10,7 @@ from bisect import bisect_right
 from dataclasses import dataclass, field
 from math import inf
 
-from ..catalog.checks import above_zero
+from ..checks import above_zero
 from ..errors import Impossible
 
 STOP_RATE = 4.0e6

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, check_setting
 from ..catalog.checks import check_value
 from ..catalog.fields import Own, number_of
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..constants import STANDARD_GRAVITY
 from ..errors import CoreError, UnknownName
 from ..sheet.build import Sheet

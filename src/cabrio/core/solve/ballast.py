@@ -8,11 +8,11 @@ from typing import Literal
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.parts import check_on_car
 from ..catalog.units import show
 from ..errors import Impossible, OutOfRange
 from ..graph.evaluate import answer
-from ..graph.registry import Array
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 Share = Literal["front", "left", "cross"]

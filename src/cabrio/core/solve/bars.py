@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.parts import Bar
 from ..graph.evaluate import answer
-from ..graph.registry import Array
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..catalog.checks import finite
+from ..checks import finite
 from ..constants import CRANKSHAFT_TO_CG
 from ..errors import Missing, OutOfRange
 from ..graph.evaluate import answer

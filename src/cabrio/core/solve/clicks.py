@@ -8,8 +8,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..catalog.checks import finite
 from ..catalog.parts import Adjustment
+from ..checks import finite
 from ..constants import HIGH_SPEED, LOW_SPEED
 from ..errors import Impossible
 from ..figures.dampers import damping_ratio

@@ -12,13 +12,13 @@ from math import hypot, sqrt
 
 import numpy as np
 
-from ..catalog.checks import finite
+from ..arrays import Array
 from ..catalog.parts import Hole
+from ..checks import finite
 from ..errors import Impossible
 from ..geometry.arm import forward
 from ..geometry.four_bar import Moved
 from ..geometry.plane import Meeting, Point, line_through, meeting
-from ..graph.registry import Array
 from .side_view import Driveline, SideView, seen
 
 NO_BOLTS = np.zeros(0)

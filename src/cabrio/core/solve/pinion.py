@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import pi
 
-from ..catalog.checks import finite
+from ..checks import finite
 from ..errors import OutOfRange
 
 STEEPEST = pi / 4

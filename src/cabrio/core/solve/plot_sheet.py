@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.parts import Hole
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..catalog.units import show
 from ..errors import Impossible, OutOfRange
 

@@ -8,8 +8,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..catalog.checks import finite
 from ..catalog.units import show
+from ..checks import finite
 from ..errors import Impossible, Missing
 from .line import line_through
 

@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from ..catalog.checks import finite
+from ..arrays import Array
 from ..catalog.parts import Hole
+from ..checks import finite
 from ..errors import Impossible, Missing, OutOfRange
 from ..figures import links
 from ..geometry.four_bar import (
@@ -22,7 +23,6 @@ from ..geometry.four_bar import (
     upper_line,
 )
 from ..geometry.plane import Coincident, Meeting, Point, meeting
-from ..graph.registry import Array
 
 
 @dataclass(frozen=True)

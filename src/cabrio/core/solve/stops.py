@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..catalog.checks import finite
+from ..checks import finite
 from ..errors import OutOfRange
 
 INSERT_STEP = 0.0005

@@ -7,12 +7,12 @@ from itertools import product
 
 import numpy as np
 
-from ..catalog.checks import finite
+from ..arrays import Array
 from ..catalog.quantities import PLACES, Shape
+from ..checks import finite
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..figures.shapes import LR, RF
-from ..graph.registry import Array
 from ..statics.equilibrium import Change, Standing, StandingCar, predict, solve
 
 CORNERS = PLACES[Shape.CORNER]

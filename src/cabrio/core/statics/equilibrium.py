@@ -13,11 +13,12 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.checks import finite
+from ..arrays import Array
 from ..catalog.quantities import PLACES, Shape
+from ..checks import finite
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
-from ..graph.registry import Array, Mask
+from ..graph.registry import Mask
 
 CORNERS = PLACES[Shape.CORNER]
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero, finite
 from ..errors import OutOfRange
 from ..graph.registry import Mask
 

@@ -12,8 +12,8 @@ from typing import Any
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite, not_below_zero
-from ..catalog.quantities import Array, Indexes
+from ..arrays import Array, Indexes
+from ..checks import above_zero, finite, not_below_zero
 from ..constants import STANDARD_GRAVITY
 from ..errors import Impossible, OutOfRange
 from ..figures.rubber import rubber_force, rubber_rate

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite, not_below_zero
-from ..catalog.quantities import Array, Indexes
+from ..arrays import Array, Indexes
+from ..checks import above_zero, finite, not_below_zero
 
 
 @dataclass(frozen=True)

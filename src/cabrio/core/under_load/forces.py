@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..figures.shapes import at_corners, axle_sum
 from ..graph.registry import Mask

@@ -12,8 +12,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..catalog.checks import above_zero, finite
-from ..catalog.quantities import Array
+from ..arrays import Array
+from ..checks import above_zero, finite
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible, OutOfRange
 from ..figures.shapes import at_corners, axle_sum

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible
 from .car import LoadedCar

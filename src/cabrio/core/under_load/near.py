@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import STANDARD_GRAVITY as G
 from .air import Air
 from .car import OWN, LoadedCar

@@ -7,8 +7,8 @@ from math import inf
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.model import Car
-from ..catalog.quantities import Array
 from ..constants import DRIVE_REAR
 from ..graph.registry import Worked
 from .air import Air, AirMap

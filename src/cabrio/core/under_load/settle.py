@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..catalog.quantities import Array, Indexes
+from ..arrays import Array, Indexes
 from ..constants import STANDARD_GRAVITY
 from ..graph.registry import Mask
 from .car import LoadedCar

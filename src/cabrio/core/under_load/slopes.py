@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..catalog.quantities import Array
+from ..arrays import Array
 from ..constants import STANDARD_GRAVITY as G
 from ..figures.shapes import at_corners, axle_sum
 from .car import LoadedCar

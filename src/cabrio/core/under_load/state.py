@@ -8,7 +8,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..catalog.quantities import PLACES, Array, Shape
+from ..arrays import Array
+from ..catalog.quantities import PLACES, Shape
 from ..constants import STANDARD_GRAVITY as G
 from ..errors import Impossible
 from ..figures.rubber import exceeded

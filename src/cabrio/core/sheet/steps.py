@@ -10,18 +10,18 @@ import numpy as np
 
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
-from ..catalog.part import picked_by
+from ..catalog.part_kinds import picked_by
 from ..catalog.quantities import Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, number_named, numbers
-from ..sheet.build import Sheet
-from ..sheet.what_if import try_lines
-from .car import OWN, LoadedCar
-from .demand import Demand
-from .grip import Balance, Tyres
-from .near import balances, stack
-from .of_sheet import GRIP, NEEDED, loaded_car
-from .state import load
+from ..under_load.car import OWN, LoadedCar
+from ..under_load.demand import Demand
+from ..under_load.grip import Balance, Tyres
+from ..under_load.near import balances, stack
+from ..under_load.of_sheet import GRIP, NEEDED, loaded_car
+from ..under_load.state import load
+from .build import Sheet
+from .what_if import try_lines
 
 PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
     Shape.AXLE: (("front",), ("rear",)),

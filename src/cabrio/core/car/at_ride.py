@@ -10,10 +10,10 @@ import numpy as np
 
 from ..catalog.axle_points import AxlePoints
 from ..catalog.points import Points
-from .axle_through import through
-from .corner import States
-from .frame import OFFSETS, STEP, by_differences
-from .readout import Readout, read_out
+from ..kinematics.axle_through import through
+from ..kinematics.corner import States
+from ..kinematics.frame import OFFSETS, STEP, by_differences
+from ..kinematics.readout import Readout, read_out
 
 
 @dataclass(frozen=True)

@@ -8,21 +8,22 @@ from itertools import product
 
 import numpy as np
 
+from ..arrays import Array
 from ..car.lines import Line, value_now
 from ..car.model import Car
 from ..car.settings import check_free, check_setting
-from ..catalog.quantities import PLACES, Array, Shape
+from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError, Impossible
 from ..graph.registry import Worked, number_named
 from ..knowledge import knowledge
-from ..sheet.build import Sheet
-from ..sheet.what_if import WhatIf, try_lines
-from .car import LoadedCar
-from .demand import Demand
-from .grip import Balance, Tyres, balance
-from .near import balances, stack
-from .of_sheet import NEEDED, loaded_car, tyres
+from ..under_load.car import LoadedCar
+from ..under_load.demand import Demand
+from ..under_load.grip import Balance, Tyres, balance
+from ..under_load.near import balances, stack
+from ..under_load.of_sheet import NEEDED, loaded_car, tyres
+from .build import Sheet
 from .steps import LOADED
+from .what_if import WhatIf, try_lines
 
 AXLES = PLACES[Shape.AXLE]
 SHOWN = ("lltd", "roll_gradient", "lltd_off_start", "bar_wheel_rate")

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..arrays import Array
 from ..catalog.parts import Spring
 from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError, Missing
 from ..figures.frequency import spring_rate_for, wheel_rate_on_tyre_for
-from ..graph.registry import Array, figures, run
-from ..sheet.build import Sheet
+from ..graph.registry import figures, run
+from .build import Sheet
 
 AXLES = PLACES[Shape.AXLE]
 
