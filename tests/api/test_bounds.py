@@ -30,28 +30,34 @@ def unbounded(schema: Any, where: str, defs: dict[str, Any]) -> list[str]:
     """Where a JSON Schema lets something in without an end."""
     if "$ref" in schema:
         return unbounded(defs[schema["$ref"].rsplit("/", 1)[-1]], where, defs)
-    found = []
-    for name in ("anyOf", "oneOf", "allOf", "prefixItems"):
-        for i, one in enumerate(schema.get(name, [])):
-            found += unbounded(one, f"{where}.{i}", defs)
+    found = [
+        place
+        for inner, inside in inner_schemas(schema)
+        for place in unbounded(inside, f"{where}{inner}", defs)
+    ]
     kind = schema.get("type")
     if "enum" in schema or "const" in schema:
         return found
     if kind == "object":
-        for name, one in schema.get("properties", {}).items():
-            found += unbounded(one, f"{where}.{name}", defs)
-        more = schema.get("additionalProperties")
-        if isinstance(more, dict):
-            found += unbounded(more, f"{where}.*", defs)
         if "properties" not in schema and "maxProperties" not in schema:
             found.append(where)
     elif kind == "string" and schema.get("format") not in ("date", "date-time"):
         found += [] if "maxLength" in schema else [where]
     elif kind in END and kind != "string" and END[kind] not in schema and where != "prefix":
         found.append(where)
-    if kind == "array" and isinstance(schema.get("items"), dict):
-        found += unbounded(schema["items"], f"{where}[]", defs)
     return found
+
+
+def inner_schemas(schema: Any) -> Iterator[tuple[str, Any]]:
+    """The schemas within a schema, each with where it stands."""
+    for name in ("anyOf", "oneOf", "allOf", "prefixItems"):
+        for i, one in enumerate(schema.get(name, [])):
+            yield f".{i}", one
+    for name, one in schema.get("properties", {}).items():
+        yield f".{name}", one
+    for name, where in (("additionalProperties", ".*"), ("items", "[]")):
+        if isinstance(schema.get(name), dict):
+            yield where, schema[name]
 
 
 class Declared(unittest.TestCase):

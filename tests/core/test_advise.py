@@ -21,7 +21,7 @@ from cabrio.core.catalog.parts import AeroMap, Bar
 from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.knowledge.work import DRIVEN
+from cabrio.core.knowledge.rules import DRIVEN
 from cabrio.core.record.drift import Drift
 from cabrio.core.record.verdicts import chance
 from cabrio.core.sheet.what_if import BITE_UNKNOWN
@@ -97,7 +97,7 @@ class Sized(unittest.TestCase):
             for effect in candidate.effects:
                 sign = 1 if effect.after > effect.before else -1
                 if "_ratio_" in effect.name:
-                    self.assertEqual(sign, 1 if rule.toward == "stiffer" else -1, rule.change)
+                    self.assertEqual(sign, 1 if rule.direction == "stiffer" else -1, rule.change)
                 elif (rule.change, effect.name) in wanted:
                     seen.add((rule.change, effect.name))
                     self.assertEqual(sign, wanted[rule.change, effect.name], rule.change)

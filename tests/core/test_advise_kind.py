@@ -14,7 +14,7 @@ from cabrio.core.catalog.parts import AeroMap
 from cabrio.core.catalog.quantities import axle_of
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import check, knowledge
-from cabrio.core.knowledge.work import check_work
+from cabrio.core.knowledge.rules import Card, Cure
 from cabrio.core.record.drift import Drift
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Sheet
@@ -232,17 +232,12 @@ class InKind(unittest.TestCase):
 class Strokes(unittest.TestCase):
     def test_a_damper_on_a_stroke_that_does_not_happen_is_no_rule(self) -> None:
         book = knowledge()
-        rule = next(
-            r for r in book.work.rules if r.symptom == "snaps" and "rebound_clicks" in r.change
-        )
-        still = replace(rule, phases=("deceleration zone",), change="rebound_clicks front softer")
-        stations, readings = set(book.stations_by_id), set(book.readings)
+        cure = Cure("rebound_clicks", "front", "softer", "Why.", "Cost.")
+        still = Card("snaps", ("deceleration zone",), (cure,))
         with self.assertRaisesRegex(ValueError, "does not happen in deceleration zone"):
-            check_work(replace(book.work, rules=(still,)), book.disciplines, stations, readings)
-        moving = replace(still, symptom="skips", phases=("mid-drift",))
-        work = replace(book.work, rules=(*book.work.rules, moving))
-        check_work(work, book.disciplines, stations, readings)
-        check(book)
+            check(replace(book, work=replace(book.work, cards=(*book.work.cards, still))))
+        moving = Card("skips", ("mid-drift",), (cure,))
+        check(replace(book, work=replace(book.work, cards=(*book.work.cards, moving))))
 
     def test_every_phase_says_what_its_dampers_do(self) -> None:
         book = knowledge()

@@ -13,6 +13,7 @@ from cabrio.core.catalog.parts import Bar
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Impossible, OutOfRange
 from cabrio.core.knowledge import knowledge
+from cabrio.core.knowledge.rules import Shows
 from cabrio.core.sheet.limits import refuse_what_it_breaks
 from cabrio.core.sheet.what_if import try_lines
 
@@ -49,7 +50,7 @@ class OnThisCar(unittest.TestCase):
         rule = next(
             rule for rule in knowledge().work.rules if rule.change == "bar_hole front softer"
         )
-        against = replace(rule, shows=("lltd up", "roll_gradient"))
+        against = replace(rule, shows=(Shows("lltd", "up"), Shows("roll_gradient")))
         with patch.dict(vars(knowledge().work), rules_by_symptom={"understeer": (against,)}):
             (one,) = advise(CIRCUIT, Question("understeer", "mid-corner"))
         self.assertIn("the other way", one.refused or "")

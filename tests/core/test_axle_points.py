@@ -15,10 +15,10 @@ from cabrio.core.car.geometry import swept_axles
 from cabrio.core.car.settings import check_setting
 from cabrio.core.catalog.axle_points import AxlePoints
 from cabrio.core.catalog.inventory import Inventory
+from cabrio.core.catalog.measured import Named
 from cabrio.core.catalog.part import assembled, entered_fields
 from cabrio.core.catalog.part_kinds import part_kind
 from cabrio.core.catalog.parts import Bracket
-from cabrio.core.catalog.places import Named
 from cabrio.core.errors import CoreError
 from cabrio.core.graph.evaluate import evaluate
 from cabrio.core.kinematics.axle_through import through

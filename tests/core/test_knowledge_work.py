@@ -3,9 +3,12 @@
 import unittest
 from dataclasses import replace
 
+from cabrio.core.catalog.places import GROUPS, places_of
+from cabrio.core.catalog.quantities import Shape
 from cabrio.core.graph.registry import numbers
-from cabrio.core.knowledge import DISCIPLINES, knowledge
-from cabrio.core.knowledge.work import Rule, Step, Symptom, check_work
+from cabrio.core.knowledge import DISCIPLINES, check, knowledge
+from cabrio.core.knowledge.rules import Card, Cure, Only, Shows
+from cabrio.core.knowledge.work import Effort, Felt, Step, Symptom
 
 WORK = knowledge().work
 
@@ -73,6 +76,27 @@ class Orders(unittest.TestCase):
             self.assertLess(len(caution.text), 180, caution.id)
 
 
+class Places(unittest.TestCase):
+    def test_what_stands_where(self) -> None:
+        self.assertEqual(places_of("rear", Shape.CORNER), ("LR", "RR"))
+        self.assertEqual(places_of("rear", Shape.AXLE), ("rear",))
+        self.assertEqual(places_of("left", Shape.CORNER), ("LF", "LR"))
+        self.assertEqual(places_of("cross", Shape.CORNER), ("RF", "LR"))
+        self.assertEqual(places_of("all", Shape.AXLE), ("front", "rear"))
+        self.assertEqual(places_of("LF", Shape.AXLE), ())
+        self.assertEqual(GROUPS["front"] + GROUPS["rear"], GROUPS["all"])
+
+    def test_an_axle_s_range_of_a_corner_s_number_is_for_both_its_corners(self) -> None:
+        book = knowledge()
+        rear = next(one for one in book.bands if one.number == "camber" and one.place == "rear")
+        self.assertEqual(rear.places, ("LR", "RR"))
+        self.assertIs(book.band("camber", rear.uses[0], "RR"), rear)
+        self.assertIsNot(book.band("camber", rear.uses[0], "RF"), rear)
+        nowhere = replace(rear, place="chassis end")
+        with self.assertRaisesRegex(ValueError, "or no place"):
+            check(replace(book, bands=(*book.bands, nowhere)))
+
+
 class Rules(unittest.TestCase):
     def test_every_symptom_can_be_answered_in_each_phase_it_is_said_of(self) -> None:
         for symptom in WORK.symptoms.values():
@@ -88,7 +112,7 @@ class Rules(unittest.TestCase):
 
     def test_left_and_right_go_together(self) -> None:
         for rule in WORK.rules:
-            if "perch_turns LR" in rule.change:
+            if (rule.number, rule.place) == ("perch_turns", "LR"):
                 continue  # the one rule that is about one corner
             sides = {place[0] for place in rule.places if place in ("LF", "RF", "LR", "RR")}
             self.assertIn(sides, (set(), {"L", "R"}), rule.change)
@@ -111,51 +135,73 @@ class Rules(unittest.TestCase):
 
 
 class Misspelt(unittest.TestCase):
-    RULE = Rule("understeer", ("turn-in",), "bar_hole front softer", ("lltd",), "Why.", "Cost.")
+    CURE = Cure("bar_hole", "front", "softer", "Why.", "Cost.", (Shows("lltd"),))
+    CARD = Card("understeer", ("turn-in",), (CURE,))
 
     def refused(self, message: str, **changed: object) -> None:
+        """The tables with these in the place of theirs are refused, with the row named."""
         with self.assertRaisesRegex(ValueError, message):
-            book = knowledge()
-            check_work(
-                replace(WORK, **changed),
-                book.disciplines,
-                set(book.stations_by_id),
-                set(book.readings),
-            )  # type: ignore[arg-type]
+            check(replace(knowledge(), work=replace(WORK, **changed)))  # type: ignore[arg-type]
 
-    def test_a_rule(self) -> None:
+    def test_a_card(self) -> None:
         for wrong, message in (
-            ({"symptom": "pushes"}, "names pushes"),
-            ({"phases": ("apex",)}, "names apex"),
-            ({"change": "wing front more"}, "wing"),
-            ({"change": "bar_hole front up"}, "names up"),
-            ({"change": "bar_hole middle softer"}, "changes no place"),
-            ({"change": "camber front softer"}, "says softer of camber"),
-            ({"change": "toe middle more"}, "changes no place"),
-            ({"school": "C"}, "names C"),
-            ({"shows": ("grip",)}, "names grip"),
-            ({"shows": ("total_mass",)}, "total_mass"),
+            ({"symptom": "pushes"}, "card pushes: symptom names “pushes”, which is no symptom"),
+            ({"phases": ("apex",)}, "card understeer: phases names “apex”"),
+            ({"phases": ("hit",)}, "names hit, no phase of circuit"),
+            ({"driven": ("left",)}, "driven says “left”"),
+            ({"surface": "wet"}, "surface says “wet”: '' or 'poor' or 'good'"),
         ):
             with self.subTest(str(wrong)):
-                rule = replace(self.RULE, **wrong)  # type: ignore[arg-type]
-                self.refused(message, rules=(*WORK.rules, rule))
+                card = replace(self.CARD, **wrong)  # type: ignore[arg-type]
+                self.refused(message, cards=(*WORK.cards, card))
+
+    def test_a_cure(self) -> None:
+        for wrong, message in (
+            (
+                {"number": "wing"},
+                "card understeer: cure wing, front, softer: number names “wing”, which is no setting",
+            ),
+            ({"number": "lltd"}, "which is no setting"),
+            ({"direction": "up"}, "direction says “up”"),
+            ({"place": "middle"}, "changes no place"),
+            ({"number": "camber"}, "says softer of camber"),
+            ({"number": "toe", "direction": "more", "place": "middle"}, "changes no place"),
+            ({"school": "C"}, "school names “C”, which is no school"),
+            ({"mechanism": "XX"}, "mechanism says “XX”"),
+            ({"shows": (Shows("grip"),)}, "figure names “grip”, which is no felt amount"),
+            ({"shows": (Shows("total_mass"),)}, "total_mass"),
+            ({"only": Only("grip", above=0.0)}, "figure names “grip”, which is no number"),
+            ({"needs": "wing"}, "needs names “wing”"),
+            ({"because": "treads"}, "because names “treads”"),
+            ({"against": "treads"}, "against names “treads”"),
+        ):
+            with self.subTest(str(wrong)):
+                cure = replace(self.CURE, **wrong)  # type: ignore[arg-type]
+                card = replace(self.CARD, cure=(cure,))
+                self.refused(message, cards=(*WORK.cards, card))
+
+    def test_only_holds_on_one_side_of_its_value(self) -> None:
+        above, below = Only("lltd", above=0.5), Only("lltd", below=0.5)
+        self.assertEqual([above.holds(at) for at in (0.4, 0.5, 0.6)], [False, False, True])
+        self.assertEqual([below.holds(at) for at in (0.4, 0.5, 0.6)], [True, False, False])
 
     def test_a_step_and_a_symptom(self) -> None:
-        for step in (
-            Step("nowhere", "", "", "plan"),
-            Step("drag_build", "", "", "pit"),
-            Step("drag_build", "", "", "plan", ("pulse",)),
-            Step("drag_build", "", "", "plan", (), ("danger",)),
+        for step, message in (
+            (Step("nowhere", "Jack up", "", "plan"), "step nowhere, Jack up, .*no procedure"),
+            (Step("drag_build", "", "", "pit"), "“pit”, which is no station"),
+            (Step("drag_build", "", "", "plan", ("pulse",)), "which is no reading"),
+            (Step("drag_build", "", "", "plan", (), ("danger",)), "which is no caution"),
         ):
-            self.refused("which is not known", steps=(step,))
-        self.refused(
-            "which is not known", symptoms=WORK.symptoms | {"x": Symptom("x", "", ("rally",))}
-        )
-        self.refused("has no rule", symptoms=WORK.symptoms | {"x": Symptom("x", "", ("drag",))})
+            self.refused(message, steps=(step,))
+        rally, none = Symptom("x", "", ("rally",)), Symptom("x", "", ("drag",))
+        self.refused("symptom x: .*no discipline", symptoms=WORK.symptoms | {"x": rally})
+        self.refused("has no rule", symptoms=WORK.symptoms | {"x": none})
+        odd = replace(none, balance="sideways")  # type: ignore[arg-type]
+        self.refused("balance says “sideways”", symptoms=WORK.symptoms | {"x": odd})
 
     def test_efforts_and_felt_amounts(self) -> None:
         self.refused("stands alone", views=WORK.views[:3])
-        self.refused("no minutes", effort=WORK.effort | {"toe": 0})
-        self.refused("above zero", felt=WORK.felt | {"lltd": 0.0})
+        self.refused("no minutes", efforts=(*WORK.efforts, Effort("toe", 0)))
+        self.refused("above zero", felts=(*WORK.felts, Felt("lltd", 0.0)))
         with self.assertRaisesRegex(ValueError, "no caution"):
             WORK.caution("danger")

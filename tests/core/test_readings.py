@@ -234,9 +234,9 @@ class Tables(unittest.TestCase):
         book = knowledge()
         rule = book.upsets[0]
         for wrong, words in [
-            (replace(rule, changed=("sprong",)), "no number"),
-            (replace(rule, reading="scales"), "does not exist"),
-            (replace(rule, verdict="bad"), "doubtful or void"),  # type: ignore[arg-type]
+            (replace(rule, changed=("sprong",)), "“sprong”, which is no number or job"),
+            (replace(rule, reading="scales"), "reading names “scales”, which is no reading"),
+            (replace(rule, verdict="bad"), "verdict says “bad”: .doubtful. or .void."),  # type: ignore[arg-type]
         ]:
             with self.assertRaisesRegex(ValueError, words):
                 check(replace(book, upsets=(wrong,)))

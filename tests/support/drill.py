@@ -16,6 +16,7 @@ import threading
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from http.client import HTTPException
 from pathlib import Path
 from statistics import median, quantiles
@@ -47,39 +48,7 @@ def kills(rounds: int) -> None:
     try:
         ground.begin()
         for round_ in range(rounds):
-            stop = threading.Event()
-            which = ("app", "database", "both", "launcher")[round_ % 4]
-            launcher = ground.begin_by_launcher() if which == "launcher" else None
-
-            def write(person: int, round_: int = round_, stop: threading.Event = stop) -> None:
-                visitor = Visitor(ground.address)
-                try:
-                    visitor.enter(person)
-                    for n in range(1000):
-                        if stop.is_set():
-                            return
-                        note = f"r{round_} p{person} n{n}"
-                        body = pads([250, 251, 262, 263], note=note)
-                        if visitor.call("POST", f"/api/cars/{1 + n % 3}/readings", body)[0] == 200:
-                            kept[note] = note
-                except (OSError, ValueError, RuntimeError, HTTPException):
-                    return  # killed under it: what was not acknowledged may be there or not
-
-            writers = [threading.Thread(target=write, args=(one,)) for one in (1, 2, 3)]
-            for one in writers:
-                one.start()
-            time.sleep(random.uniform(0.3, 0.9))
-            if which in ("database", "both"):
-                ground.kill_database()
-            stop.set()
-            if which in ("app", "both"):
-                ground.kill_app()
-            if launcher is not None:
-                ground.kill_launcher(launcher)
-            for one in writers:
-                one.join()
-            if which != "database":
-                ground.begin()
+            _kill_once(ground, round_, kept)
         with Session(open_engine(ground.url)) as db:
             wrong += look_through(db).wrong
             counted = select(ReadingRow.note, func.count().label("count")).group_by(ReadingRow.note)
@@ -104,86 +73,141 @@ def kills(rounds: int) -> None:
         ground.end()
 
 
+def _write(
+    ground: Ground, person: int, notes: str, stop: threading.Event, kept: dict[str, str]
+) -> None:
+    """One person takes readings until told to stop; `kept` gets the notes of what was acknowledged."""
+    visitor = Visitor(ground.address)
+    # killed under it: what was not acknowledged may be there or not
+    with suppress(OSError, ValueError, RuntimeError, HTTPException):
+        visitor.enter(person)
+        for n in range(1000):
+            if stop.is_set():
+                return
+            note = f"{notes} p{person} n{n}"
+            body = pads([250, 251, 262, 263], note=note)
+            if visitor.call("POST", f"/api/cars/{1 + n % 3}/readings", body)[0] == 200:
+                kept[note] = note
+
+
+def _kill_once(ground: Ground, round_: int, kept: dict[str, str]) -> None:
+    """Kill one part, or two, while three people write, and start it anew; `kept` gets what was acknowledged."""
+    stop = threading.Event()
+    which = ("app", "database", "both", "launcher")[round_ % 4]
+    launcher = ground.begin_by_launcher() if which == "launcher" else None
+
+    notes = f"r{round_}"
+    writers = [
+        threading.Thread(target=_write, args=(ground, person, notes, stop, kept))
+        for person in (1, 2, 3)
+    ]
+    for one in writers:
+        one.start()
+    time.sleep(random.uniform(0.3, 0.9))
+    if which in ("database", "both"):
+        ground.kill_database()
+    stop.set()
+    if which in ("app", "both"):
+        ground.kill_app()
+    if launcher is not None:
+        ground.kill_launcher(launcher)
+    for one in writers:
+        one.join()
+    if which != "database":
+        ground.begin()
+
+
 def outage() -> None:
     """The database gone, then hung: the app says so, comes back by itself, and health never stops."""
     ground = Ground(safe=False)
     try:
         ground.begin()
-        visitor = Visitor(ground.address)
-        ground.server.stop()
-        start = time.monotonic()
-        status, said = visitor.call("GET", "/api/ready")
-        report(
-            "database gone: until a 503 says so",
-            time.monotonic() - start,
-            6,
-            "s",
-            said["detail"][:70],
-        )
-        health = visitor.call("GET", "/api/health")[0]
-        report("database gone: health answers otherwise than 200", health - 200, 0, "", "")
-        ground.server.start(same_port=True)
-        start = time.monotonic()
-        while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
-            time.sleep(0.1)
-        report(
-            "database back: until the app is ready",
-            time.monotonic() - start,
-            6,
-            "s",
-            f"was {status}",
-        )
-        person = Visitor(ground.address).enter(1)
-        frozen = ground.database_processes()
-        for one in frozen:
-            os.kill(one, signal.SIGSTOP)
-        asked: list[tuple[int, float]] = []
-
-        def ask() -> None:
-            begun = time.monotonic()
-            try:
-                asked.append(
-                    (person.call("GET", "/api/cars/1", timeout=120)[0], time.monotonic() - begun)
-                )
-            except OSError:
-                asked.append((0, time.monotonic() - begun))
-
-        threads = [threading.Thread(target=ask) for _ in range(20)]
-        for one in threads:
-            one.start()
-        time.sleep(3)
-        longest = 0.0
-        for _ in range(12):
-            begun = time.monotonic()
-            Visitor(ground.address).call("GET", "/api/health", timeout=60)
-            longest = max(longest, time.monotonic() - begun)
-            time.sleep(3)
-        report(
-            "database hangs: longest wait for health",
-            longest,
-            8,
-            "s",
-            "20 requests wait for the database",
-        )
-        for one in threads:
-            one.join()
-        report(
-            "database hangs: longest wait for a 503",
-            max(took for _, took in asked),
-            60,
-            "s",
-            f"answers {sorted({status for status, _ in asked})}",
-        )
-        for one in frozen:
-            os.kill(one, signal.SIGCONT)
-        start = time.monotonic()
-        while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
-            time.sleep(0.1)
-        report("database goes on: until the app is ready", time.monotonic() - start, 6, "s", "")
+        _database_gone(ground)
+        _database_hangs(ground)
     finally:
         for one in ground.database_processes():
             os.kill(one, signal.SIGCONT)
         ground.end()
+
+
+def _database_gone(ground: Ground) -> None:
+    """The database stopped: a 503 says so, health goes on, and the app is back with it."""
+    visitor = Visitor(ground.address)
+    ground.server.stop()
+    start = time.monotonic()
+    status, said = visitor.call("GET", "/api/ready")
+    report(
+        "database gone: until a 503 says so",
+        time.monotonic() - start,
+        6,
+        "s",
+        said["detail"][:70],
+    )
+    health = visitor.call("GET", "/api/health")[0]
+    report("database gone: health answers otherwise than 200", health - 200, 0, "", "")
+    ground.server.start(same_port=True)
+    start = time.monotonic()
+    while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
+        time.sleep(0.1)
+    report(
+        "database back: until the app is ready",
+        time.monotonic() - start,
+        6,
+        "s",
+        f"was {status}",
+    )
+
+
+def _database_hangs(ground: Ground) -> None:
+    """The database's processes held still: a 503 in time, health in time, and it goes on by itself."""
+    visitor = Visitor(ground.address)
+    person = Visitor(ground.address).enter(1)
+    frozen = ground.database_processes()
+    for one in frozen:
+        os.kill(one, signal.SIGSTOP)
+    asked: list[tuple[int, float]] = []
+
+    def ask() -> None:
+        begun = time.monotonic()
+        try:
+            asked.append(
+                (person.call("GET", "/api/cars/1", timeout=120)[0], time.monotonic() - begun)
+            )
+        except OSError:
+            asked.append((0, time.monotonic() - begun))
+
+    threads = [threading.Thread(target=ask) for _ in range(20)]
+    for one in threads:
+        one.start()
+    time.sleep(3)
+    longest = 0.0
+    for _ in range(12):
+        begun = time.monotonic()
+        Visitor(ground.address).call("GET", "/api/health", timeout=60)
+        longest = max(longest, time.monotonic() - begun)
+        time.sleep(3)
+    report(
+        "database hangs: longest wait for health",
+        longest,
+        8,
+        "s",
+        "20 requests wait for the database",
+    )
+    for one in threads:
+        one.join()
+    report(
+        "database hangs: longest wait for a 503",
+        max(took for _, took in asked),
+        60,
+        "s",
+        f"answers {sorted({status for status, _ in asked})}",
+    )
+    for one in frozen:
+        os.kill(one, signal.SIGCONT)
+    start = time.monotonic()
+    while visitor.call("GET", "/api/ready")[0] != 200 and time.monotonic() - start < 60:
+        time.sleep(0.1)
+    report("database goes on: until the app is ready", time.monotonic() - start, 6, "s", "")
 
 
 def disk() -> None:

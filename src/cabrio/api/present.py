@@ -351,9 +351,10 @@ def bench(
         given={n: given(g) for n, g in car.given.items()},
         figures={name: figure(sheet, name) for name in numbers() if name in sheet.applying},
         bands=[
-            s.BandView(number=b.number, place=b.place, low=b.low, high=b.high)
-            for b in book.bands
-            if car.use in b.uses
+            s.BandView(number=band.number, place=place, low=band.low, high=band.high)
+            for band in book.bands
+            if car.use in band.uses
+            for place in band.places
         ],
         standings=[standing(one, runs) for one in sheet.standings.values()],
         not_ready=[s.BarView(**vars(one)) for one in against(db, found, now)],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 import structlog
@@ -107,81 +108,97 @@ def field_error(found: CoreError) -> dict[str, Any]:
     }
 
 
+def _core(found: CoreError) -> Response:
+    each = found.problems if isinstance(found, Problems) else [found]
+    code = "unusual" if all(one.code == "unusual" for one in each) else each[0].code
+    detail = " ".join(dict.fromkeys(one.sentence for one in each))
+    return problem(422, code, detail, errors=[field_error(one) for one in each])
+
+
+def _not_kept(found: CannotBeKept) -> Response:
+    return problem(422, "cannot_be_kept", str(found))
+
+
+def _operation(found: OperationError) -> Response:
+    status = STATUS.get(type(found), 422)
+    answer = problem(status, found.code, found.sentence, data=found.data)
+    if found.after is not None:
+        answer.headers["Retry-After"] = str(found.after)
+    return answer
+
+
+def _shape(found: BadShape) -> Response:
+    errors = [
+        {
+            "pointer": f"#/{where}",
+            "code": "bad_shape",
+            "detail": message,
+            "number": where if where and "/" not in where else None,
+            "place": None,
+            "allowed": None,
+        }
+        for where, message in _bounded(found.errors)
+    ]
+    first = ": ".join(_bounded(found.errors)[0]).lstrip(": ")
+    return problem(422, "bad_shape", f"The request is not as expected: {first}.", errors=errors)
+
+
+def _content(_: UnsupportedType) -> Response:
+    return problem(415, "unsupported_type", "Send JSON (application/json).")
+
+
+def _signed_out(_: SignedOut) -> Response:
+    return problem(401, "signed_out", "Please sign in.")
+
+
+def _forged(_: CSRFError) -> Response:
+    return problem(400, "stale_page", "This page is from an earlier sign-in: reload it.")
+
+
+def _no_database(found: Exception) -> Response:
+    if isinstance(getattr(found, "orig", None), DiskFull):
+        log.error("the database has no room left")
+        return problem(503, "no_room", NO_ROOM)
+    held = isinstance(getattr(found, "orig", None), HELD)
+    log.warning("the database does not answer: %s", type(getattr(found, "orig", found)).__name__)
+    answer = problem(503, "busy", BUSY) if held else problem(503, "no_database", NO_DATABASE)
+    answer.headers["Retry-After"] = "5"
+    return answer
+
+
+def _http(found: HTTPException) -> Response:
+    status = found.code or 500
+    return problem(status, "http_error", PLAIN.get(status, found.description or found.name))
+
+
+def _unexpected(found: Exception) -> Response:
+    number = request_id()
+    log.exception("unexpected", request=number, exc_info=found)
+    return problem(
+        500,
+        "unexpected",
+        "Something went wrong on our side; nothing was saved. Whoever runs the server finds it under "
+        f"the number {number}.",
+        request=number,
+    )
+
+
+HANDLERS: dict[type[Exception], Callable[[Any], Response]] = {
+    CoreError: _core,
+    CannotBeKept: _not_kept,
+    OperationError: _operation,
+    BadShape: _shape,
+    UnsupportedType: _content,
+    SignedOut: _signed_out,
+    CSRFError: _forged,
+    OperationalError: _no_database,
+    PoolTimeout: _no_database,
+    HTTPException: _http,
+    Exception: _unexpected,
+}
+
+
 def install(app: Flask) -> None:
-    @app.errorhandler(CoreError)
-    def core(found: CoreError) -> Response:
-        each = found.problems if isinstance(found, Problems) else [found]
-        code = "unusual" if all(one.code == "unusual" for one in each) else each[0].code
-        detail = " ".join(dict.fromkeys(one.sentence for one in each))
-        return problem(422, code, detail, errors=[field_error(one) for one in each])
-
-    @app.errorhandler(CannotBeKept)
-    def not_kept(found: CannotBeKept) -> Response:
-        return problem(422, "cannot_be_kept", str(found))
-
-    @app.errorhandler(OperationError)
-    def operation(found: OperationError) -> Response:
-        status = STATUS.get(type(found), 422)
-        answer = problem(status, found.code, found.sentence, data=found.data)
-        if found.after is not None:
-            answer.headers["Retry-After"] = str(found.after)
-        return answer
-
-    @app.errorhandler(BadShape)
-    def shape(found: BadShape) -> Response:
-        errors = [
-            {
-                "pointer": f"#/{where}",
-                "code": "bad_shape",
-                "detail": message,
-                "number": where if where and "/" not in where else None,
-                "place": None,
-                "allowed": None,
-            }
-            for where, message in _bounded(found.errors)
-        ]
-        first = ": ".join(_bounded(found.errors)[0]).lstrip(": ")
-        return problem(422, "bad_shape", f"The request is not as expected: {first}.", errors=errors)
-
-    @app.errorhandler(UnsupportedType)
-    def content(_: UnsupportedType) -> Response:
-        return problem(415, "unsupported_type", "Send JSON (application/json).")
-
-    @app.errorhandler(SignedOut)
-    def signed_out(_: SignedOut) -> Response:
-        return problem(401, "signed_out", "Please sign in.")
-
-    @app.errorhandler(CSRFError)
-    def forged(_: CSRFError) -> Response:
-        return problem(400, "stale_page", "This page is from an earlier sign-in: reload it.")
-
-    @app.errorhandler(OperationalError)
-    @app.errorhandler(PoolTimeout)
-    def no_database(found: Exception) -> Response:
-        if isinstance(getattr(found, "orig", None), DiskFull):
-            log.error("the database has no room left")
-            return problem(503, "no_room", NO_ROOM)
-        held = isinstance(getattr(found, "orig", None), HELD)
-        log.warning(
-            "the database does not answer: %s", type(getattr(found, "orig", found)).__name__
-        )
-        answer = problem(503, "busy", BUSY) if held else problem(503, "no_database", NO_DATABASE)
-        answer.headers["Retry-After"] = "5"
-        return answer
-
-    @app.errorhandler(HTTPException)
-    def http(found: HTTPException) -> Response:
-        status = found.code or 500
-        return problem(status, "http_error", PLAIN.get(status, found.description or found.name))
-
-    @app.errorhandler(Exception)
-    def unexpected(found: Exception) -> Response:
-        number = request_id()
-        log.exception("unexpected", request=number, exc_info=found)
-        return problem(
-            500,
-            "unexpected",
-            "Something went wrong on our side; nothing was saved. Whoever runs the server finds it under "
-            f"the number {number}.",
-            request=number,
-        )
+    """Answer every refusal, and whatever goes wrong, as problem details."""
+    for kind, answer in HANDLERS.items():
+        app.register_error_handler(kind, answer)

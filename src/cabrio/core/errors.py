@@ -5,6 +5,8 @@ No HTTP here: the edges decide how a refusal is shown.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 
@@ -80,3 +82,14 @@ class Problems(CoreError):
     def __init__(self, problems: list[CoreError]) -> None:
         super().__init__(" ".join(problem.sentence for problem in problems))
         self.problems = problems
+
+
+@contextmanager
+def collected(problems: list[CoreError]) -> Iterator[None]:
+    """Add what the block is refused for to the problems, each by itself, and go on after it."""
+    try:
+        yield
+    except Problems as several:
+        problems += several.problems
+    except CoreError as problem:
+        problems.append(problem)

@@ -38,25 +38,21 @@ READING, CHECKING = "Reading the file", "Checking it"
 def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     """A car file from its text. Raises Problems with a sentence for each thing that is wrong."""
     tell(READING)
+    document = _document(text)
+    tell(CHECKING)
     try:
-        if isinstance(text, bytes):
-            text = text.decode(json.detect_encoding(text))
-        if (count := text.count("{") + text.count("[")) > MOST:
-            raise _refused(f"This file holds {count} entries; at most {MOST} are taken.")
-        document = json.loads(
-            text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
-        )
-    except UnicodeDecodeError as problem:
-        raise _refused("This is not a car file: it is not text.") from problem
-    except RecursionError as problem:
-        raise _refused("This is not a car file: it is nested too deep.") from problem
-    except json.JSONDecodeError as problem:
-        raise _refused(
-            f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
-            "Export it once more."
-        ) from problem
-    except ValueError as problem:
-        raise _refused("A number in the file has more digits than any figure.") from problem
+        file = CarFile.model_validate(_todays(document))
+    except ValidationError as problem:
+        raise Problems([_sentence(error) for error in problem.errors()[:10]]) from problem
+    wrong = list(islice(unfit(file), MOST_TOLD))
+    if wrong:
+        raise Problems([Impossible(said, number="file") for said in wrong])
+    return file
+
+
+def _document(text: str | bytes) -> dict[str, Any]:
+    """The JSON document of a car file of a version that is known. Raises Problems."""
+    document, text = _parsed(text)
     if not isinstance(document, dict) or document.get("format") != "cabrio-car":
         raise _refused("This is not a car file: it has no “format”: “cabrio-car”.")
     version = document.get("version")
@@ -68,15 +64,31 @@ def read(text: str | bytes, tell: Tell = lambda _: None) -> CarFile:
     # a look at each text takes longer than reading them all
     if ESCAPED.search(text) and (where := not_kept(document)) is not None:
         raise _refused(f"In {where.replace('/', '.')} is a character that cannot be kept.")
-    tell(CHECKING)
+    return document
+
+
+def _parsed(text: str | bytes) -> tuple[Any, str]:
+    """What stands in a JSON text, and the text itself. Raises Problems."""
     try:
-        file = CarFile.model_validate(_todays(document))
-    except ValidationError as problem:
-        raise Problems([_sentence(error) for error in problem.errors()[:10]]) from problem
-    wrong = list(islice(unfit(file), MOST_TOLD))
-    if wrong:
-        raise Problems([Impossible(said, number="file") for said in wrong])
-    return file
+        if isinstance(text, bytes):
+            text = text.decode(json.detect_encoding(text))
+        if (count := text.count("{") + text.count("[")) > MOST:
+            raise _refused(f"This file holds {count} entries; at most {MOST} are taken.")
+        document = json.loads(
+            text, parse_constant=_no_constant, parse_float=_finite, object_pairs_hook=_once
+        )
+        return document, text
+    except UnicodeDecodeError as problem:
+        raise _refused("This is not a car file: it is not text.") from problem
+    except RecursionError as problem:
+        raise _refused("This is not a car file: it is nested too deep.") from problem
+    except json.JSONDecodeError as problem:
+        raise _refused(
+            f"The file ends or breaks at line {problem.lineno}: it may have been cut short. "
+            "Export it once more."
+        ) from problem
+    except ValueError as problem:
+        raise _refused("A number in the file has more digits than any figure.") from problem
 
 
 def _todays(document: dict[str, Any]) -> dict[str, Any]:

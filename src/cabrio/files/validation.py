@@ -11,24 +11,25 @@ from typing import Any
 
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
-from cabrio.core.car.model import Given, Was
+from cabrio.core.car.model import Adjuster, Given, Was
 from cabrio.core.car.settings import has_valid_type
 from cabrio.core.catalog.checks import check_value
-from cabrio.core.catalog.part import Part, valued
+from cabrio.core.catalog.part import Part, PartKind, valued
 from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Kind, Number
 from cabrio.core.errors import CoreError, Problems
 from cabrio.core.graph.registry import number_named
-from cabrio.core.knowledge import DISCIPLINES, knowledge
+from cabrio.core.knowledge import DISCIPLINES, ReadingKind, knowledge
 from cabrio.core.record.clocked import check_clocked
 from cabrio.core.record.readings import STAGES
 from cabrio.core.record.watch import check_kept
 
 from .bounds import is_moment
-from .car_file_format import CarFile, FileReading, FileRevision
+from .car_file_format import CarFile, FileLine, FileReading, FileRevision
 
 Sentences = Iterator[str]
 LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120, 4000, 400, 600
+MAX_REPEATS = 40
 
 
 def unfit(file: CarFile) -> Sentences:
@@ -71,28 +72,38 @@ def _car(car: Car, newest: int) -> Sentences:
     if wrong:
         return  # parts are held against what is given
     for name, adjuster in car.adjusters.items():
-        yield from _said(number_named, name)
-        try:
-            number = number_named(name)
-        except CoreError:
-            continue
-        if number.kind is not Kind.SET or not number.on_slip or number.is_part:
-            yield f"{number.label} is not something with an adjuster."
-        for low, high in ((adjuster.lowest, adjuster.highest), *adjuster.at.values()):
-            if not low < high:
-                yield f"{number.label}: the upper end must be above the lower one."
-        if not set(adjuster.at) <= set(number.shape.places):
-            yield f"{number.label} has no such places."
+        yield from _adjuster(name, adjuster)
     for kind, entry in part_kinds().items():
-        parts = car.parts.of(kind)
-        codes = [one.code for one in parts]
-        if len(codes) > MOST_OF_A_KIND:
-            yield f"An inventory holds at most {MOST_OF_A_KIND} of a kind."
-        for code in {one for one in codes if codes.count(one) > 1}:
-            yield f"There are two of {entry.label.lower()} {code[:40]}."
-        for part in parts:
-            yield from _part(part, entry, car)
+        yield from _inventory(car, kind, entry)
     yield from _corrected(car)
+
+
+def _adjuster(name: str, adjuster: Adjuster) -> Sentences:
+    """Whether an adjuster is of a setting, its ends the right way round."""
+    try:
+        number = number_named(name)
+    except CoreError as problem:
+        yield problem.sentence
+        return
+    if number.kind is not Kind.SET or not number.on_slip or number.is_part:
+        yield f"{number.label} is not something with an adjuster."
+    for low, high in ((adjuster.lowest, adjuster.highest), *adjuster.at.values()):
+        if not low < high:
+            yield f"{number.label}: the upper end must be above the lower one."
+    if not set(adjuster.at) <= set(number.shape.places):
+        yield f"{number.label} has no such places."
+
+
+def _inventory(car: Car, kind: str, entry: PartKind) -> Sentences:
+    """The parts of one kind, no two of one code."""
+    parts = car.parts.of(kind)
+    codes = [part.code for part in parts]
+    if len(codes) > MOST_OF_A_KIND:
+        yield f"An inventory holds at most {MOST_OF_A_KIND} of a kind."
+    for code in {code for code in codes if codes.count(code) > 1}:
+        yield f"There are two of {entry.label.lower()} {code[:40]}."
+    for part in parts:
+        yield from _part(part, entry, car)
 
 
 def _given(name: str, given: Given | None, newest: int) -> Sentences:
@@ -225,21 +236,8 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
         yield f"{where}two of its lines are of the same place."
         return
     for line in slip.lines:
-        try:
-            number = number_named(line.name)
-            at = number.index(line.place)
-            if not (has_valid_type(number, line.old) and has_valid_type(number, line.new)):
-                yield f"{where}a line is no value."
-                return
-            if before is not None and not number.is_fact:
-                stood = before.setup.get(line.name)
-                if (stood[at] if stood else None) != line.old:
-                    yield f"{where}{number.where(line.place)} was not what its line says it was."
-                    return
-            if number.is_fact and line.new is not None:
-                check_value(number, line.place, line.new, "n_mm", confirmed=True)
-        except (CoreError, TypeError, AttributeError) as problem:
-            yield f"{where}{getattr(problem, 'sentence', 'a line is no value.')}"
+        if problem := _line_problem(line, before):
+            yield f"{where}{problem}"
             return
     if before is None:
         return
@@ -250,6 +248,29 @@ def _made_by(revision: FileRevision, before: FileRevision | None, where: str) ->
         return
     if made != revision.setup and differences(made, revision.setup):
         yield f"{where}its lines do not make its setup of the one before."
+
+
+NO_VALUE = "a line is no value."
+
+
+def _line_problem(line: FileLine, before: FileRevision | None) -> str:
+    """What is wrong with a line: its value, or what it says stood there; empty where nothing is."""
+    try:
+        number = number_named(line.name)
+        at = number.index(line.place)
+        if not (has_valid_type(number, line.old) and has_valid_type(number, line.new)):
+            return NO_VALUE
+        if before is not None and not number.is_fact:
+            stood = before.setup.get(line.name)
+            if (stood[at] if stood else None) != line.old:
+                return f"{number.where(line.place)} was not what its line says it was."
+        if number.is_fact and line.new is not None:
+            check_value(number, line.place, line.new, "n_mm", confirmed=True)
+    except CoreError as problem:
+        return problem.sentence
+    except (TypeError, AttributeError):
+        return NO_VALUE
+    return ""
 
 
 def _readings(file: CarFile) -> Sentences:
@@ -277,6 +298,13 @@ def _reading(reading: FileReading, car: Car) -> Sentences:
         return
     if set(reading.conditions) - set(knowledge().conditions):
         yield f"{kind.label} has no such condition."
+    yield from _taken(reading, kind)
+    for name, rows in reading.settles.items():
+        yield from _repeats(name, rows, kind)
+
+
+def _taken(reading: FileReading, kind: ReadingKind) -> Sentences:
+    """With what, where and in which stage it was taken, and what was taken off it."""
     taken = reading.taken
     if taken.stage not in STAGES or (taken.stage and not kind.stages):
         yield f"{kind.label} has no stage “{taken.stage[:40]}”."
@@ -284,18 +312,21 @@ def _reading(reading: FileReading, car: Car) -> Sentences:
         yield f"{kind.label}: an instrument and a place are named in at most {LONGEST_WORDS} letters."
     if not taken.zero.keys() <= set(kind.numbers):
         yield f"{kind.label}: a zero was taken off what it does not record."
-    for name, rows in reading.settles.items():
-        number = number_named(name)
-        places = number.shape.places
-        if not rows or len(rows) > 40 or any(len(row) != len(places) for row in rows):
-            yield f"A reading of {name} needs {len(places)} values in each settle."
-            continue
-        for row in rows:
-            if name in kind.together and None in row:
-                yield f"{kind.label}: {number.label.lower()} is read at every place."
-            for place, value in zip(places, row, strict=True):
-                if value is not None:
-                    yield from _possible(number, place, value)
+
+
+def _repeats(name: str, rows: list[list[float | None]], kind: ReadingKind) -> Sentences:
+    """The repeats of one number, each with a value for every place."""
+    number = number_named(name)
+    places = number.shape.places
+    if not rows or len(rows) > MAX_REPEATS or any(len(row) != len(places) for row in rows):
+        yield f"A reading of {name} needs {len(places)} values in each repeat."
+        return
+    for row in rows:
+        if name in kind.together and None in row:
+            yield f"{kind.label}: {number.label.lower()} is read at every place."
+        for place, value in zip(places, row, strict=True):
+            if value is not None:
+                yield from _possible(number, place, value)
 
 
 def _runs(file: CarFile) -> Sentences:

@@ -23,6 +23,7 @@ from cabrio.core.errors import (
     Problems,
     UnknownName,
     Unusual,
+    collected,
 )
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import DISCIPLINES, knowledge
@@ -92,14 +93,10 @@ def add_car(
     car = replace(car, use=use, **told)  # type: ignore[arg-type]
     _check_use(car, use)
     for name_, typed in (given or {}).items():
-        try:
+        with collected(problems):
             if name_ not in AT_HAND:
                 raise UnknownName(f"“{name_}” is given in the car data.", number=name_)
             car = _corrected(car, actor, now, name_, typed, estimated=None, confirmed=confirmed)
-        except Problems as several:
-            problems += several.problems
-        except CoreError as problem:
-            problems.append(problem)
     pads = pads if pads and any(one not in (None, "") for one in pads) else None
     weighed = _weighed(car, pads, problems, confirmed)
     if problems:
@@ -133,7 +130,7 @@ def _weighed(
         return None
     number, weighed = number_named("pad_mass"), []
     for place, typed in zip(number.shape.places, pads, strict=False):
-        try:
+        with collected(problems):
             weighed.append(
                 check_value(
                     number,
@@ -143,18 +140,14 @@ def _weighed(
                     confirmed=confirmed,
                 )
             )
-        except CoreError as problem:
-            problems.append(problem)
     return weighed
 
 
 def _identity(car: Car, name: str, race_number: str, problems: list[CoreError]) -> Car:
-    try:
+    with collected(problems):
         name, race_number = named(name, "name"), named(race_number, "race_number")
         if not name:
             raise Impossible("A car needs a name.", number="name")
-    except CoreError as problem:
-        problems.append(problem)
     return replace(car, name=name, race_number=race_number)
 
 
@@ -229,16 +222,12 @@ def give(
             merged[name] = row
     problems: list[CoreError] = []
     for name, typed in merged.items():
-        try:
+        with collected(problems):
             car = _corrected(
                 car, actor, now, name, typed, estimated=estimated.get(name), confirmed=confirmed
             )
             if told := one_line((source or {}).get(name, "")):
                 car = car.with_given(name, replace(car.given[name], why=told))
-        except Problems as several:
-            problems += several.problems
-        except CoreError as problem:
-            problems.append(problem)
     for name in set(estimated) - set(values):
         if name in car.given:
             car = car.with_given(
@@ -365,7 +354,7 @@ def _given_values(
         if cell is None or (isinstance(cell, str) and not cell.strip()):
             values.append(None)
             continue
-        try:
+        with collected(problems):
             if (
                 number.accepts_inverse
                 and car.ratio_is == "wheel_per_spring"
@@ -373,8 +362,6 @@ def _given_values(
             ):
                 cell = _inverted(number, place, cell, car)
             values.append(check_value(number, place, cell, car.profile, confirmed=confirmed))
-        except CoreError as problem:
-            problems.append(problem)
     if problems:
         raise Problems(problems)
     return values

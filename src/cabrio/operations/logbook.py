@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.catalog.units import parse
-from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from cabrio.core.errors import CoreError, Impossible, OutOfRange, Problems, UnknownName, collected
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.clocked import check, pass_summary, seconds
 from cabrio.core.record.floor import check_floor
@@ -199,18 +199,12 @@ def run_values(
         problems.append(OutOfRange("Laps cannot be below zero.", number="laps"))
     best: float | None = None
     clocked: dict[str, float] = {}
-    try:
+    with collected(problems):
         best = None if best_time in (None, "") else seconds(best_time, "best_time")
-    except CoreError as problem:
-        problems.append(problem)
-    try:
+    with collected(problems):
         clocked = check(bench.car.discipline, times or {}, bench.car.profile)
-    except Problems as several:
-        problems += several.problems
-    try:
+    with collected(problems):
         check_floor(dict(floor or {}))
-    except CoreError as problem:
-        problems.append(problem)
     if problems:
         raise Problems(problems)
     return {

@@ -12,9 +12,17 @@ from sqlalchemy.orm import Session
 from cabrio.core.car import Car, PartWas
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import PartField
-from cabrio.core.catalog.part import Part, assembled, entered_fields, left_out
+from cabrio.core.catalog.part import Part, PartKind, assembled, entered_fields, left_out
 from cabrio.core.catalog.part_kinds import part_kind
-from cabrio.core.errors import CoreError, Impossible, Missing, OutOfRange, Problems, UnknownName
+from cabrio.core.errors import (
+    CoreError,
+    Impossible,
+    Missing,
+    OutOfRange,
+    Problems,
+    UnknownName,
+    collected,
+)
 from cabrio.storage import cars
 from cabrio.storage.documents import iso
 
@@ -57,29 +65,13 @@ def save_part(
         )
     if len(bench.car.parts.of(kind)) >= MOST_PARTS and not instead_of:
         raise Impossible(f"An inventory holds at most {MOST_PARTS} of a kind.", number="code")
-    checked: dict[str, Any] = {}
-    unknown = set(values) - {field.id for field in entry.fields}
-    for name in unknown:
-        problems.append(UnknownName(f"A {entry.label.lower()} has no field “{name}”.", number=name))
-    for field in entry.fields:
-        try:
-            checked[field.id] = _value(field, values.get(field.id), bench.car.profile, confirmed)
-        except Problems as several:
-            problems += several.problems
-        except CoreError as problem:
-            problem.number, problem.place = field.id, None
-            problems.append(problem)
-    if not problems:
-        problems += [
-            Missing(f"{one.label} is needed beside the rest of it.", number=one.id)
-            for one in left_out(entry, checked)
-        ]
+    checked = _checked_fields(entry, values, bench.car.profile, confirmed, problems)
     if fits not in ("front", "rear", "both"):
         problems.append(
             UnknownName("A part fits the front, the rear or both axles.", number="fits")
         )
     if not problems:
-        try:
+        with collected(problems):
             part = replace(
                 assembled(entry, named(code, "code"), checked, old),
                 fits=fits,  # type: ignore[arg-type]
@@ -90,8 +82,6 @@ def save_part(
             if instead_of and part.code != instead_of:
                 _free(bench, kind, instead_of, "Its code cannot change")
             parts = bench.car.parts.with_part(kind, part, instead_of=instead_of)
-        except CoreError as problem:
-            problems.append(problem)
     if problems:
         raise Problems(problems)
     car = replace(bench.car, parts=parts)
@@ -101,6 +91,33 @@ def save_part(
         car = replace(car, corrected=(*car.corrected, kept)[-MOST_CORRECTIONS:])
     cars.save_car(bench.row, car)
     return car
+
+
+def _checked_fields(
+    kind: PartKind,
+    values: Mapping[str, Any],
+    profile: str,
+    confirmed: bool,
+    problems: list[CoreError],
+) -> dict[str, Any]:
+    """The fields of a part [SI], as typed in any unit; what is refused is added to the problems."""
+    checked: dict[str, Any] = {}
+    for name in set(values) - {field.id for field in kind.fields}:
+        problems.append(UnknownName(f"A {kind.label.lower()} has no field “{name}”.", number=name))
+    for field in kind.fields:
+        try:
+            checked[field.id] = _value(field, values.get(field.id), profile, confirmed)
+        except Problems as several:
+            problems += several.problems
+        except CoreError as problem:
+            problem.number, problem.place = field.id, None
+            problems.append(problem)
+    if not problems:
+        problems += [
+            Missing(f"{one.label} is needed beside the rest of it.", number=one.id)
+            for one in left_out(kind, checked)
+        ]
+    return checked
 
 
 def _replaced(old: Part, new: Part) -> dict[str, Any]:

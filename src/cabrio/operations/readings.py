@@ -10,7 +10,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from cabrio.core.car.model import Car
-from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName
+from cabrio.core.errors import CoreError, Impossible, Missing, Problems, UnknownName, collected
 from cabrio.core.graph.evaluate import refused_together
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import ReadingKind, knowledge
@@ -58,12 +58,10 @@ def take(
         problems.append(UnknownName(f"{row.label} has no stage “{taken.stage}”.", number="stage"))
     checked: dict[str, list[Row]] = {}
     offsets: dict[str, float] = {}
-    try:
+    with collected(problems):
         checked, offsets = check_settles(
             row, settles, bench.car.profile, confirmed=confirmed, zero=zero
         )
-    except Problems as several:
-        problems += several.problems
     problems += _not_on_car(bench.car, checked)
     if problems:
         raise Problems(problems)

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from cabrio.core.car import Line, check_setting, check_setup, differences, with_lines
 from cabrio.core.car.lines import altered, car_after, value_now
 from cabrio.core.car.settings import check_free
-from cabrio.core.errors import CoreError, Problems, UnknownName
+from cabrio.core.errors import CoreError, Problems, UnknownName, collected
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.sheet.what_if import WhatIf, try_lines
@@ -169,14 +169,12 @@ def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> li
     problems: list[CoreError] = []
     # parts first: a knob is looked for on the damper that the slip itself fits
     for name, place, new in sorted(changes, key=lambda one: not number_named(one[0]).is_part):
-        try:
+        with collected(problems):
             old = value_now(car, setup, name, place)
             value = check_setting(car, name, place, new)
             if value != old:
                 check_free(car, with_lines(setup, lines.values()), name, place, value)
             lines[(name, place)] = Line(name, place, old, value)
-        except CoreError as problem:
-            problems.append(problem)
     order = {(name, place): i for i, (name, place, _) in enumerate(changes)}
     if problems:
         raise Problems(

@@ -66,11 +66,9 @@ export function valuesOf(bench: BenchData, name: NumberName): number[] | undefin
   return values?.every((one) => one !== null) ? values : undefined;
 }
 
-/** The band of a number at a place for this car's use, if there is one. */
+/** The target range of a number at a place for this car's use, if there is one. */
 export function bandOf(bench: BenchData, name: NumberName, place: string) {
-  return bench.bands.find(
-    (band) => band.number === name && (band.place === place || band.place === 'any'),
-  );
+  return bench.bands.find((band) => band.number === name && band.place === place);
 }
 
 /**

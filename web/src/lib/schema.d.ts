@@ -7120,8 +7120,11 @@ export interface components {
         };
         /** PanelEntry */
         PanelEntry: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "passes" | "cut" | "ready" | "corners" | "big" | "settings" | "figures" | "readings" | "stock" | "schools" | "conventions" | "measure_next" | "uneven" | "note" | "plot" | "question" | "under_load" | "geometry" | "fuel" | "ladder" | "chart" | "bands" | "tread" | "in_time" | "contact" | "drift" | "ledger" | "set_and_read" | "ballast" | "facts" | "watched" | "side_view" | "holes" | "square" | "stroke" | "plot_sheet" | "floor";
             /** Names */
             names: components["schemas"]["NumberName"][];
             /** Drawing */

@@ -49,7 +49,7 @@ function ChartAhead(props: PanelProps) {
 
 const DRAWINGS: Record<string, ComponentType> = { plan: CarPlan, wheels: WheelAngles };
 
-const PANELS: Record<string, ComponentType<PanelProps>> = {
+const PANELS: Record<Schemas['PanelEntry']['kind'], ComponentType<PanelProps>> = {
   corners: CornersPanel,
   big: BigPanel,
   settings: SettingsPanel,
@@ -91,7 +91,6 @@ const PANELS: Record<string, ComponentType<PanelProps>> = {
 
 export function Panel(props: PanelProps) {
   const Kind = PANELS[props.panel.kind];
-  if (!Kind) throw new Error(`no panel of kind ${props.panel.kind}`);
   return (
     <Suspense fallback={<Waiting what="Opening" />}>
       <Kind {...props} />

@@ -9,8 +9,8 @@ from apiflask import APIBlueprint
 
 from cabrio.core.arrays import Array
 from cabrio.core.catalog.fields import Own, number_of
-from cabrio.core.catalog.places import ABOVE, AHEAD
-from cabrio.core.errors import CoreError, Missing, Problems
+from cabrio.core.catalog.measured import ABOVE, AHEAD
+from cabrio.core.errors import CoreError, Missing, Problems, collected
 from cabrio.core.geometry.plane import Point
 from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.side_view import (
@@ -129,10 +129,8 @@ def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
     problems: list[CoreError] = []
 
     def cell(own: Own, field: str, text: str) -> float:
-        try:
+        with collected(problems):
             return typed(number_of(own), text, profile, field)
-        except CoreError as problem:
-            problems.append(problem)
             return 0.0
 
     def side(name: str, rows: list[tuple[str, str]]) -> Array | None:

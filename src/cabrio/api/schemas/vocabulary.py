@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from cabrio.core.catalog.quantities import Shape
+from cabrio.core.knowledge import PanelKind
 
 from .common import NumberName
 
@@ -58,7 +59,7 @@ class ShownAs(BaseModel):
 
 
 class PanelEntry(BaseModel):
-    kind: str
+    kind: PanelKind
     names: list[NumberName]
     drawing: str
     topic: str

@@ -19,7 +19,7 @@ from ..catalog.units import show
 from ..errors import CoreError, Impossible, OutOfRange, UnknownName
 from ..graph.registry import number_named
 from ..knowledge import Rule, knowledge
-from ..knowledge.work import DRIVEN
+from ..knowledge.rules import DRIVEN
 from ..record.bite import PRELOAD
 from ..record.recheck import rechecks, work_minutes
 from ..sheet.build import Sheet
@@ -112,7 +112,7 @@ def _surface_warning(rule: Rule, asked: Question) -> str:
     if number_named(rule.number).system not in ("springs", "bars"):
         return ""
     return {("poor", "stiffer"): POOR, ("good", "softer"): GOOD}.get(
-        (asked.surface, rule.toward), ""
+        (asked.surface, rule.direction), ""
     )
 
 
@@ -133,7 +133,7 @@ def _learned_steps(sheet: Sheet, rule: Rule, known: AdviceContext) -> int:
     if now is None:
         return 0
     away = (straight - float(now)) / (number_named(PRELOAD).step or 1.0)
-    steps = round(away if rule.toward == "more" else -away)
+    steps = round(away if rule.direction == "more" else -away)
     if steps <= 0:
         raise Impossible(
             f"By its own passes this car runs straight at {flats_said(straight, True)}, and has "
@@ -192,7 +192,7 @@ def _check(car: Car, asked: Question) -> None:
 
 def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: AdviceContext) -> Candidate:
     number = number_named(rule.number)
-    label = f"{_where(rule, number)}: {TOWARD.get(rule.toward, rule.toward)}"
+    label = f"{_where(rule, number)}: {TOWARD.get(rule.direction, rule.direction)}"
     bare = Candidate(
         (),
         label,
@@ -235,15 +235,15 @@ def _candidate(sheet: Sheet, rule: Rule, asked: Question, known: AdviceContext) 
 
 def _where(rule: Rule, number: Number) -> str:
     """A number and where on the car it is changed; all the holes, where any of them may do."""
-    if rule.toward.startswith("anti_squat"):
+    if rule.direction.startswith("anti_squat"):
         return "Link holes"
-    return number.label if rule.places == ("car",) else f"{number.label}, {rule.change.split()[1]}"
+    return number.label if rule.places == ("car",) else f"{number.label}, {rule.place}"
 
 
 def _label(sheet: Sheet, rule: Rule, lines: Sequence[Line]) -> str:
     """The number that the lines change, with what it goes from and to: a rule for the links may move any hole."""
     number = number_named(lines[0].name if lines else rule.number)
-    anywhere = rule.toward.startswith("anti_squat")
+    anywhere = rule.direction.startswith("anti_squat")
     where = number.label if anywhere else _where(rule, number)
     return f"{where}: {_said(sheet, number, lines)}"
 
@@ -291,7 +291,7 @@ def _lines(
 
     Raises the car's own refusals, or that nothing would move.
     """
-    if rule.toward.startswith("anti_squat"):
+    if rule.direction.startswith("anti_squat"):
         return hole_lines(sheet, rule, number)
     # a layout that cannot make the move
     check_setting(sheet.car, rule.number, rule.places[0], None)
@@ -326,13 +326,13 @@ def _line(sheet: Sheet, rule: Rule, number: Number, place: str, steps: int) -> L
     if old is None and not number.is_part:
         raise UnknownName(f"{number.label} is not given on this car.", number=rule.number)
     check_free(car, sheet.setup, rule.number, place)
-    if rule.toward in ("stiffer", "softer"):
-        by = steps if rule.toward == "stiffer" else -steps
+    if rule.direction in ("stiffer", "softer"):
+        by = steps if rule.direction == "stiffer" else -steps
         new = stiffer(car, sheet.setup, rule.number, place, old, by)
-    elif rule.toward == "zero":
+    elif rule.direction == "zero":
         new = _nearer_zero(car, number, place, float(old), steps)
     else:
-        new = way.step(car, number, place, old, steps if rule.toward == "more" else -steps)
+        new = way.step(car, number, place, old, steps if rule.direction == "more" else -steps)
     if number.beyond and number.usual and not number.usual[0] <= new <= number.usual[1]:
         low, high = (way.show(car, number, end) for end in number.usual)
         raise OutOfRange(number.beyond, number=rule.number, value=new, allowed=f"{low} to {high}")

@@ -31,7 +31,7 @@ def hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ..
         raise NotSet(
             f"{number.label} is not written down on this car.", number=rule.number, places=("car",)
         )
-    wanted = 1 if rule.toward.endswith("up") else -1
+    wanted = 1 if rule.direction.endswith("up") else -1
     allowed: list[tuple[float, Line]] = []
     refused: list[str] = []
     for line in _other_holes(sheet, rows):

@@ -17,18 +17,19 @@ from .candidate import Effect, Question
 
 def refuse_another_car(sheet: Sheet, rule: Rule) -> None:
     """Raise Impossible on a car that the rule is not about, or of a part that is not fitted."""
-    if rule.holds_where is not None:
-        name, side, value = rule.holds_where
+    if (only := rule.only) is not None:
+        name = only.figure
         number, here = number_named(name), sheet.value(name)
         if here is None:
             raise Impossible(
                 f"Whether this is right here hangs on {number.label.lower()}, which is not known.",
                 number=name,
             )
-        if not side * (here[0] - value) > 0:
+        if not only.holds(float(here[0])):
+            side, value = ("above", only.above) if only.below is None else ("below", only.below)
             raise Impossible(
-                f"It is for a car whose {number.label.lower()} is {'above' if side > 0 else 'below'} "
-                f"{show(value, number.quantity, sheet.car.profile)}: here it is "
+                f"It is for a car whose {number.label.lower()} is {side} "
+                f"{show(value or 0.0, number.quantity, sheet.car.profile)}: here it is "
                 f"{show(here[0], number.quantity, sheet.car.profile)}.",
                 number=name,
                 value=here[0],
@@ -61,12 +62,11 @@ def refuse_unsuited(sheet: Sheet, rule: Rule, asked: Question) -> None:
             f"No {label} is fitted: what it does here cannot be told.", number=rule.needs
         )
     if rule.against and (said := past_band(sheet, rule.against, rule.places)):
-        raise Impossible(f"{said} This would add to it.", number=rule.against.split()[0])
+        raise Impossible(f"{said} This would add to it.", number=rule.against)
 
 
-def past_band(sheet: Sheet, said: str, places: Sequence[str]) -> str:
+def past_band(sheet: Sheet, name: str, places: Sequence[str]) -> str:
     """What was read past the band of a figure at one of these places; empty where nothing was, or none is."""
-    name = said.split()[0]
     number, row = number_named(name), sheet.by_place(name)
     if sheet.status(name) == "void":
         return ""  # what was read then says nothing of the car now

@@ -11,7 +11,7 @@ import numpy as np
 from ..catalog.part import NOT_KNOWN, PartKind, Position
 from ..catalog.part_kinds import part_kinds
 from ..catalog.parts import FACES, Damper, Face
-from ..catalog.quantities import PLACES, Shape, axle_of
+from ..catalog.quantities import PLACES, Number, Shape, axle_of
 from ..constants import STARTING_LLTD
 from ..errors import CoreError
 from ..figures.live_axle import arms_roll_centre, track_bar_roll_centre
@@ -58,22 +58,10 @@ def worn(car: Car, setup: Setup) -> FittedNumbers:
             found.setdefault(name, {}).update(places)
             worked.setdefault(name, {}).update(dict.fromkeys(places, source))
     rows: Rows = {}
-    for name, told in found.items():
-        given, number = car.known.get(name), number_named(name)
-        if not car.has(number):
-            continue  # a part of another rear layout than this car has
-        if not _says(told) and (given is not None or number.default is None):
-            continue
-        instead = [None if i in told else number.default for i in range(len(number.shape.places))]
-        others = given.values if given else instead
-        rows[name] = [
-            told[i]
-            if told.get(i) is not None
-            else None
-            if i in told and given is not None and given.estimated_at(i)
-            else other
-            for i, other in enumerate(others)
-        ]
+    for name, by_part in found.items():
+        row = _row(car, number_named(name), by_part)
+        if row is not None:
+            rows[name] = row
     if not car.parts.of("bump_rubber") and not _is_set(setup, "rubber_gap"):
         rows["rubber_gap"] = [0.0, 0.0]
     rows.update(_spring_base(car, worked, rows))
@@ -89,6 +77,25 @@ def worn(car: Car, setup: Setup) -> FittedNumbers:
         {name: frozenset(_says(told)) for name, told in found.items() if _says(told)},
         worked,
     )
+
+
+def _row(car: Car, number: Number, by_part: dict[int, Any]) -> list[Any] | None:
+    """A number at all its places: from the part there, else as given, else as assumed; None where the parts
+    decide nothing."""
+    given = car.known.get(number.name)
+    if not car.has(number):
+        return None  # a part of another rear layout than this car has
+    if not _says(by_part) and (given is not None or number.default is None):
+        return None
+
+    def value(at: int) -> Any:
+        if by_part.get(at) is not None:
+            return by_part[at]
+        if given is None:
+            return None if at in by_part else number.default
+        return None if at in by_part and given.estimated_at(at) else given.values[at]
+
+    return [value(at) for at in range(len(number.shape.places))]
 
 
 def _says(told: dict[int, Any]) -> list[int]:

@@ -16,7 +16,7 @@ from ..catalog.part import Part, valued
 from ..catalog.part_kinds import part_kind, part_kinds
 from ..catalog.quantities import Kind, Number, axle_of
 from ..catalog.units import parse, show
-from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName
+from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName, collected
 from ..graph.registry import number_named
 from .model import Adjuster, Car, Setup
 from .usual import is_usual
@@ -380,27 +380,27 @@ def check_setup(
         if not whole and name not in setup:
             continue
         values = setup.get(name) or [None] * len(number.shape.places)
-        if len(values) != len(number.shape.places):
-            problems.append(
-                Impossible(
-                    f"{number.label} needs a value at {', '.join(number.shape.places)}.",
-                    number=name,
-                )
-            )
-            continue
-        checked[name] = []
-        for place, value in zip(number.shape.places, values, strict=True):
-            try:
-                if ranges or number.is_part or value is None:
-                    checked[name].append(check_setting(car, name, place, value))
-                else:
-                    checked[name].append(
-                        check_value(number, place, value, car.profile, confirmed=True)
-                    )
-            except CoreError as problem:
-                problems.append(problem)
+        checked[name] = _checked_row(car, number, values, ranges, problems)
     if problems:
         raise Problems(problems)
+    return checked
+
+
+def _checked_row(
+    car: Car, number: Number, values: list[Any], ranges: bool, problems: list[CoreError]
+) -> list[Any]:
+    """One setting at all its places; what is refused is added to the problems."""
+    places, checked = number.shape.places, []
+    if len(values) != len(places):
+        sentence = f"{number.label} needs a value at {', '.join(places)}."
+        problems.append(Impossible(sentence, number=number.name))
+        return []
+    for place, value in zip(places, values, strict=True):
+        with collected(problems):
+            if ranges or number.is_part or value is None:
+                checked.append(check_setting(car, number.name, place, value))
+            else:
+                checked.append(check_value(number, place, value, car.profile, confirmed=True))
     return checked
 
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from ..catalog.parts import FACES, Damper
+from ..catalog.places import PAIRS
 from ..catalog.quantities import Shape
 from ..graph.registry import number_named
 from .model import Car, Setup
 from .settings import way_of
-
-PAIRS = (("front", "LF", "RF"), ("rear", "LR", "RR"))
 
 
 @dataclass(frozen=True)
@@ -35,14 +35,14 @@ def uneven(car: Car, setup: Setup) -> list[Uneven]:
         if number.shape is not Shape.CORNER:
             continue
         way = way_of(number)
-        for axle, left, right in PAIRS:
+        for axle, (left, right) in PAIRS.items():
             a, b = values[number.index(left)], values[number.index(right)]
             if a != b and not _like_parts(car, name, a, b):
                 words = " against ".join(way.show(car, number, one) for one in (a, b))
                 found.append(
                     Uneven(name, axle, f"{number.label}, {axle}: {words}, left and right.")
                 )
-    for axle, left, right in PAIRS:
+    for axle, (left, right) in PAIRS.items():
         worn = [car.fitted(setup, "damper", place) for place in (left, right)]
         a, b = (one if isinstance(one, Damper) else None for one in worn)
         found += _dampers(axle, a, b, (left, right))
@@ -62,19 +62,10 @@ def _like_parts(car: Car, name: str, a: Any, b: Any) -> bool:
 def _dampers(
     axle: str, left: Damper | None, right: Damper | None, places: tuple[str, str]
 ) -> list[Uneven]:
-    found = []
-    for place, damper in zip(places, (left, right), strict=True):
-        for face in FACES:
-            adjustment = damper.adjustment(face) if damper else None
-            if adjustment is not None and adjustment.dead_at is not None:
-                found.append(
-                    Uneven(
-                        f"{face}_clicks",
-                        axle,
-                        f"{place}: the {face} knob is dead at click "
-                        f"{adjustment.dead_at:g}. Set the other side to it.",
-                    )
-                )
+    found = [
+        *(_dead(axle, places[0], left) if left else ()),
+        *(_dead(axle, places[1], right) if right else ()),
+    ]
     if left is None or right is None:
         if left is not right:
             missing = places[0] if left is None else places[1]
@@ -95,3 +86,16 @@ def _dampers(
         for said in valving.differences(stacks.get(valving.face, valving)):
             found.append(Uneven("damper", axle, f"Dampers, {axle}, {valving.face} {said}."))
     return found
+
+
+def _dead(axle: str, place: str, damper: Damper) -> Iterator[Uneven]:
+    """The adjusters of a damper that no longer move."""
+    for face in FACES:
+        adjustment = damper.adjustment(face)
+        if adjustment is not None and adjustment.dead_at is not None:
+            yield Uneven(
+                f"{face}_clicks",
+                axle,
+                f"{place}: the {face} knob is dead at click {adjustment.dead_at:g}. "
+                "Set the other side to it.",
+            )

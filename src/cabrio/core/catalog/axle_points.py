@@ -20,8 +20,8 @@ from ..kinematics.axle_through import AxleThrough, through
 from ..kinematics.live_axle import MIRROR, Ends, Link, LiveAxle, Watt
 from ..kinematics.side import Wheel
 from .fields import OneOf, Own, RowName
+from .measured import Measured, Named, not_measured, places
 from .part import part
-from .places import Measured, Named, not_measured, places
 from .quantities import Shape
 
 Bars = Literal["four_link", "three_link", "torque_arm"]

@@ -18,8 +18,8 @@ from ..kinematics.layouts import LAYOUTS
 from ..kinematics.readout import Readout, read_out
 from ..kinematics.side import Acting, BarLink, Rocker, Side, Wheel
 from .fields import OneOf, Own, RowName
+from .measured import Measured, Named, not_measured, places
 from .part import part
-from .places import Measured, Named, not_measured, places
 from .quantities import Shape
 
 LayoutName = Literal["double_wishbone", "strut", "trailing_arm"]

@@ -68,28 +68,10 @@ class LiveAxle:
     right_damper: Ends | None = None
 
     def __post_init__(self) -> None:
-        for one in (*self.links, *([self.track_bar] if self.track_bar else [])):
-            for chassis, axle in one.both():
-                finite(chassis_end=chassis, axle_end=axle)
-                if length(axle - chassis) < COINCIDE:
-                    raise Impossible(
-                        f"Both ends of the {said(one.name)} are in one place.", number=one.name
-                    )
-        if self.track_bar is not None and self.watt is not None:
-            raise Impossible(
-                "An axle has a track bar or a Watt's link, not both.", number="track_bar"
-            )
-        for name, sides in self.acting.items():
-            for ends in sides:
-                finite(chassis_end=ends[0], axle_end=ends[1])
-                if length(ends[1] - ends[0]) < COINCIDE:
-                    raise Impossible(f"Both ends of the {name} are in one place.", number=name)
-        if (watt := self.watt) is not None:
-            finite(watt_pivot=watt.pivot, watt_crank=watt.crank, watt_ends=watt.ends)
-            for end, crank in zip(watt.ends, watt.crank, strict=True):
-                apart("bar's end", end, "crank's end", crank)
-                if length((crank - watt.pivot) * np.array([0.0, 1.0, 1.0])) < NO_ARM:
-                    raise Impossible("The Watt's crank has no length.", number="watt_crank")
+        """Raise Impossible for points that hold no axle."""
+        self._check_links()
+        self._check_acting()
+        self._check_watt()
         if self.pivot is not None:
             finite(torque_arm_pivot=self.pivot)
             if abs(self.pivot[0]) < NO_ARM:
@@ -102,6 +84,34 @@ class LiveAxle:
             )
         for wheel in self.wheels:
             wheel.check()
+
+    def _check_links(self) -> None:
+        for one in (*self.links, *([self.track_bar] if self.track_bar else [])):
+            for chassis, axle in one.both():
+                finite(chassis_end=chassis, axle_end=axle)
+                if length(axle - chassis) < COINCIDE:
+                    raise Impossible(
+                        f"Both ends of the {said(one.name)} are in one place.", number=one.name
+                    )
+        if self.track_bar is not None and self.watt is not None:
+            raise Impossible(
+                "An axle has a track bar or a Watt's link, not both.", number="track_bar"
+            )
+
+    def _check_acting(self) -> None:
+        for name, sides in self.acting.items():
+            for ends in sides:
+                finite(chassis_end=ends[0], axle_end=ends[1])
+                if length(ends[1] - ends[0]) < COINCIDE:
+                    raise Impossible(f"Both ends of the {name} are in one place.", number=name)
+
+    def _check_watt(self) -> None:
+        if (watt := self.watt) is not None:
+            finite(watt_pivot=watt.pivot, watt_crank=watt.crank, watt_ends=watt.ends)
+            for end, crank in zip(watt.ends, watt.crank, strict=True):
+                apart("bar's end", end, "crank's end", crank)
+                if length((crank - watt.pivot) * np.array([0.0, 1.0, 1.0])) < NO_ARM:
+                    raise Impossible("The Watt's crank has no length.", number="watt_crank")
 
     @property
     def held(self) -> int:

@@ -6,27 +6,39 @@ error at once, so a misspelling cannot silently switch a rule off. Every band is
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass, is_dataclass, replace
 from functools import cache, cached_property
 from typing import Literal
 
 from ..catalog.disciplines import Discipline, disciplines
-from ..catalog.quantities import AXLE_OF_CORNER, PLACES
+from ..catalog.places import GROUPS, places_of
+from ..catalog.quantities import PLACES
 from ..graph.registry import numbers
+from .references import (
+    Altered,
+    CautionName,
+    ConditionName,
+    DisciplineName,
+    NumberName,
+    PlaceName,
+    ReadingName,
+    StationName,
+    UseName,
+    check_references,
+)
+from .rules import Rule as Rule
 from .tables import DISCIPLINES as DISCIPLINES
 from .tables import Clocked as Clocked
 from .tables import Talk, row_of
 from .tables import rows as _rows
 from .typical import Typical as Typical
 from .typical import read_typical
-from .work import Rule as Rule
 from .work import Work, check_work, read_work
 
 Verdict = Literal["doubtful", "void"]
-
-
 CATALOG = "cabrio.core.catalog"
-PANELS = (
+PanelKind = Literal[
     "passes",
     "cut",
     "ready",
@@ -64,7 +76,7 @@ PANELS = (
     "stroke",
     "plot_sheet",
     "floor",
-)
+]
 
 
 @dataclass(frozen=True)
@@ -75,12 +87,12 @@ class Panel:
     functions.
     """
 
-    kind: str
-    names: tuple[str, ...] = ()
+    kind: PanelKind
+    names: tuple[NumberName, ...] = ()
     drawing: str = ""
     topic: str = ""
     text: str = ""
-    x: str = ""
+    x: NumberName = ""
     question: str = ""
     chart: str = ""
     disciplines: tuple[str, ...] = ()
@@ -91,7 +103,7 @@ class Panel:
 class ForCars:
     """What some cars have and others do not: by discipline, and by the layout of the rear axle."""
 
-    disciplines: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
     layouts: tuple[str, ...] = ()
 
     def fits(self, discipline: str, rear_layout: str | None) -> bool:
@@ -108,10 +120,10 @@ class Station(ForCars):
     id: str
     label: str
     about: str
-    readings: tuple[str, ...] = ()
-    sets: tuple[str, ...] = ()
-    shows: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
+    readings: tuple[ReadingName, ...] = ()
+    sets: tuple[NumberName, ...] = ()
+    shows: tuple[NumberName, ...] = ()
+    cautions: tuple[CautionName, ...] = ()
     caution: str = ""
     panel: tuple[Panel, ...] = ()
 
@@ -120,8 +132,8 @@ class Station(ForCars):
 class Order:
     """The stations in the order of the work, for some disciplines."""
 
-    disciplines: tuple[str, ...]
-    stations: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
+    stations: tuple[StationName, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -142,12 +154,12 @@ class ReadingKind(ForCars):
     label: str
     how: str
     minutes: int
-    station: str
-    numbers: tuple[str, ...] = ()
+    station: StationName
+    numbers: tuple[NumberName, ...] = ()
     optional: tuple[str, ...] = ()
     together: tuple[str, ...] = ()
     at_once: tuple[str, ...] = ()
-    conditions: tuple[str, ...] = ()
+    conditions: tuple[ConditionName, ...] = ()
     when_needed: bool = False
     damage: bool = False
     inspects: str = ""
@@ -186,7 +198,7 @@ class Alters:
     """
 
     job: str
-    names: tuple[str, ...]
+    names: tuple[NumberName, ...]
 
 
 @dataclass(frozen=True)
@@ -197,22 +209,28 @@ class Invalidation:
     a perch never moves front share.
     """
 
-    changed: tuple[str, ...]
-    reading: str
+    changed: tuple[Altered, ...]
+    reading: ReadingName
     verdict: Verdict
     why: str
-    unaffected: tuple[str, ...] = ()
+    unaffected: tuple[Altered, ...] = ()
 
 
 @dataclass(frozen=True)
 class Band:
-    """A starting band for a number, by use of the car and by axle."""
+    """A starting target range of a number [SI], by use of the car; `place` is an axle, a side, … or "any"."""
 
-    number: str
-    uses: tuple[str, ...]
-    place: str
+    number: NumberName
+    uses: tuple[UseName, ...]
+    place: PlaceName
     low: float
     high: float
+
+    @property
+    def places(self) -> tuple[str, ...]:
+        """The number's own places that it is for: a rear range of camber is for both rear corners."""
+        shape = numbers()[self.number].shape
+        return shape.places if self.place == "any" else places_of(self.place, shape)
 
 
 @dataclass(frozen=True)
@@ -221,7 +239,7 @@ class Use:
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
 
 
 @dataclass(frozen=True)
@@ -260,8 +278,14 @@ class Knowledge:
     talk: tuple[Talk, ...]
     clocked: tuple[Clocked, ...]
     work: Work
-    work_of: dict[str, str]
+    alters: tuple[Alters, ...]
     typical: tuple[Typical, ...]
+
+    @cached_property
+    def work_of(self) -> dict[str, str]:
+        """The job that a change of a fact is, by its name."""
+        bolted = {number.name: "bolted" for number in numbers().values() if number.is_fact}
+        return bolted | {name: row.job for row in self.alters for name in row.names}
 
     @cached_property
     def has_typical(self) -> frozenset[str]:
@@ -284,11 +308,9 @@ class Knowledge:
         return tuple(one for one in self.readings.values() if one.fits(discipline, rear_layout))
 
     def band(self, number: str, use: str, place: str) -> Band | None:
-        for band in self.bands:
-            here = (place, AXLE_OF_CORNER.get(place), "any")
-            if band.number == number and use in band.uses and band.place in here:
-                return band
-        return None
+        """The target range of a number at one of its places; None where there is none."""
+        found = (one for one in self.bands if one.number == number and use in one.uses)
+        return next((one for one in found if place in one.places), None)
 
     def schools_on(self, topic: str) -> tuple[School, ...]:
         return tuple(one for one in self.schools if one.topic == topic)
@@ -319,8 +341,7 @@ def knowledge() -> Knowledge:
         clocked=tuple(_rows("clocked", "clocked", Clocked)),
         talk=tuple(_rows("talk", "talk", Talk)),
         work=work,
-        work_of={n.name: "bolted" for n in numbers().values() if n.is_fact}
-        | {n: row.job for row in _rows("invalidations", "alters", Alters) for n in row.names},
+        alters=tuple(_rows("invalidations", "alters", Alters)),
         typical=read_typical(),
     )
     check(book)
@@ -336,56 +357,54 @@ def _whole(station: Station, work: Work, readings: dict[str, ReadingKind]) -> St
 
 
 def check(book: Knowledge) -> None:
-    """Refuse a table that names a number, reading, condition or place that does not exist."""
-    names = set(numbers())
-    places = {place for group in PLACES.values() for place in group} | {"any"}
-    used = [(f"station {s.id}", n) for s in book.stations for n in (*s.sets, *s.shows)]
-    used += [(f"a panel of {s.id}", n) for s in book.stations for p in s.panel for n in p.names]
-    used += [(f"a panel of {s.id}", p.x) for s in book.stations for p in s.panel if p.x]
-    used += [(f"reading {r.id}", n) for r in book.readings.values() for n in r.numbers]
-    used += [
-        (f"upset of {u.reading}", n)
-        for u in book.upsets
-        for n in (*u.changed, *u.unaffected)
-        if n not in book.work.jobs
+    """Refuse a table that names a row which does not exist, or that cannot be. Raises ValueError."""
+    rows = [
+        row for table in (*vars(book).values(), *vars(book.work).values()) for row in _in(table)
     ]
-    used += [("a band", b.number) for b in book.bands]
-    used += [(f"altered by {job}", name) for name, job in book.work_of.items()]
-    used += [(f"talk at {one.station}", name) for one in book.talk for name in one.shows]
-    used += [("a typical value", one.number) for one in book.typical]
-    for where, name in used:
-        if name not in names:
-            raise ValueError(f"{where} names “{name}”, which is no number")
-    for upset in book.upsets:
-        if upset.reading not in book.readings:
-            raise ValueError(f"an upset names the reading “{upset.reading}”, which does not exist")
-        if upset.verdict not in ("doubtful", "void"):
-            raise ValueError(f"an upset says “{upset.verdict}”: doubtful or void")
+    check_references(rows, _known(book))
     for discipline in DISCIPLINES:
         inside = {one.id for one in book.stations if discipline in one.disciplines}
         if sorted(inside) != sorted(book.orders.get(discipline, ())):
             raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
-    for one in book.talk:
-        if one.station not in book.stations_by_id:
-            raise ValueError(f"talk belongs to “{one.station}”, which is no station")
-    for station in book.stations:
-        if {panel.kind for panel in station.panel} - set(PANELS):
-            raise ValueError(f"station {station.id} has a panel of a kind that does not exist")
     for reading in book.readings.values():
-        if reading.station not in book.stations_by_id:
-            raise ValueError(
-                f"reading {reading.id} belongs to “{reading.station}”, which is no station"
-            )
         if "readings" not in {panel.kind for panel in book.stations_by_id[reading.station].panel}:
             raise ValueError(f"station {reading.station} has no panel for its reading {reading.id}")
         if {*reading.optional, *reading.together, *reading.at_once} - set(reading.numbers):
             raise ValueError(f"reading {reading.id} can do without a number that it does not have")
-        if set(reading.conditions) - set(book.conditions):
-            raise ValueError(f"reading {reading.id} names a condition that does not exist")
     for band in book.bands:
-        if band.low >= band.high or band.place not in places or set(band.uses) - set(book.uses):
-            raise ValueError(f"the band of {band.number} is not a band of known uses and places")
+        if band.low >= band.high or not band.places:
+            raise ValueError(f"the target range of {band.number} has no room, or no place")
     for number in numbers().values():
         if number.system and number.system not in book.systems:
             raise ValueError(f"{number.name} belongs to “{number.system}”, which is no system")
-    check_work(book.work, book.disciplines, set(book.stations_by_id), set(book.readings))
+    check_work(book.work, book.disciplines)
+
+
+def _in(table: object) -> Iterable[object]:
+    """The rows of a table, whichever way it is kept."""
+    rows = table.values() if isinstance(table, dict) else table if isinstance(table, tuple) else ()
+    return [row for row in rows if is_dataclass(row)]
+
+
+def _known(book: Knowledge) -> dict[str, Collection[str]]:
+    """What each kind of reference may name."""
+    work, every = book.work, numbers()
+    settings = {n.name for n in every.values() if n.on_slip or n.step}
+    return {
+        "number": every,
+        "setting": settings,
+        "number or job": {*every, *work.jobs},
+        "job": work.jobs,
+        "reading": book.readings,
+        "condition": book.conditions,
+        "station": book.stations_by_id,
+        "procedure": {one.id for one in work.procedures},
+        "caution": work.cautions,
+        "symptom": work.symptoms,
+        "phase": {name for one in book.disciplines.values() for name in one.phase_ids},
+        "discipline": book.disciplines,
+        "use": book.uses,
+        "place": {*GROUPS, *(place for places in PLACES.values() for place in places), "any"},
+        "school": {view.id for view in work.views},
+        "felt amount": work.felt,
+    }

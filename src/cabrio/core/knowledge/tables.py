@@ -8,6 +8,7 @@ from typing import Any, Literal
 from ..catalog.tables import DISCIPLINES as DISCIPLINES
 from ..catalog.tables import row_of as row_of
 from ..catalog.tables import rows as plain
+from .references import DisciplineName, NumberName, StationName
 
 
 @dataclass(frozen=True)
@@ -16,7 +17,7 @@ class Clocked:
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
     quantity: Literal["time", "speed", "dimension"]
     distance: float = 0.0
     aliases: tuple[str, ...] = ()
@@ -26,11 +27,11 @@ class Clocked:
 class Talk:
     """What is often said of a station's work, what holds, and the figures of this car that show it."""
 
-    station: str
+    station: StationName
     said: str
     holds: str
-    shows: tuple[str, ...]
-    disciplines: tuple[str, ...]
+    shows: tuple[NumberName, ...]
+    disciplines: tuple[DisciplineName, ...]
     layouts: tuple[str, ...] = ()
 
 

@@ -5,21 +5,22 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from ..catalog.disciplines import Discipline
-from ..catalog.quantities import PLACES, Shape, axle_of
+from ..catalog.quantities import axle_of
 from ..graph.registry import numbers
-from .tables import DISCIPLINES, rows
-
-DRIVEN = ("front", "rear", "all")
-TOWARDS = ("softer", "stiffer", "more", "less", "anti_squat-up", "anti_squat-down", "zero")
-GROUPS = {
-    "front": ("LF", "RF"),
-    "rear": ("LR", "RR"),
-    "all": PLACES[Shape.CORNER],
-    "left": ("LF", "LR"),
-    "right": ("RF", "RR"),
-}
+from .references import (
+    CautionName,
+    DisciplineName,
+    NumberName,
+    ProcedureName,
+    ReadingName,
+    SettingName,
+    StationName,
+)
+from .rules import Card, Rule, read_cards, rules_of
+from .tables import rows
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,7 @@ class Procedure:
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
     school: str = ""
 
 
@@ -55,12 +56,12 @@ class Step:
     The conditions under which a reading counts and what upsets it belong to the reading itself.
     """
 
-    procedure: str
+    procedure: ProcedureName
     label: str
     do: str
-    station: str
-    readings: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
+    station: StationName
+    readings: tuple[ReadingName, ...] = ()
+    cautions: tuple[CautionName, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -71,8 +72,8 @@ class Symptom:
 
     id: str
     label: str
-    disciplines: tuple[str, ...]
-    balance: str = ""
+    disciplines: tuple[DisciplineName, ...]
+    balance: Literal["", "up", "down"] = ""
     motion: bool = False
     check: str = ""
 
@@ -88,75 +89,10 @@ class View:
 
 
 @dataclass(frozen=True)
-class Rule:
-    """A symptom in some phases → one change, with its reason and its costs.
-
-    `change` is "number place toward"; `shows` are the figures whose move shows its size on a car, each
-    with "up" or "down" behind it where the cure lies that way. `only` is "figure above|below value": on
-    any other car the rule does not hold. `driven` are the axles it is for, none for all; `surface` is "poor" or
-    "good" where it suits that one better, `only_on` those it is for at all ("" where nobody said). `needs` is a
-    number without which nothing can be told of it; `because` and `against` say "figure above": past the band of
-    it this cure is the one for it, or no cure.
-    """
-
-    symptom: str
-    phases: tuple[str, ...]
-    change: str
-    shows: tuple[str, ...]
-    reason: str
-    costs: str
-    steps: int = 1
-    school: str = ""
-    only: str = ""
-    driven: tuple[str, ...] = ()
-    surface: str = ""
-    only_on: tuple[str, ...] = ()
-    needs: str = ""
-    because: str = ""
-    against: str = ""
-
-    @property
-    def figures(self) -> tuple[str, ...]:
-        return tuple(said.split()[0] for said in self.shows)
-
-    @property
-    def target_directions(self) -> dict[str, int]:
-        """Which way a figure has to go: +1 or −1, by name."""
-        split = (said.split() for said in self.shows)
-        return {said[0]: 1 if said[1] == "up" else -1 for said in split if len(said) == 2}
-
-    @property
-    def holds_where(self) -> tuple[str, int, float] | None:
-        """The figure, the side of the value (+1 above) and the value of `only`."""
-        if not self.only:
-            return None
-        name, side, value = self.only.split()
-        return name, 1 if side == "above" else -1, float(value)
-
-    @property
-    def number(self) -> str:
-        return self.change.split()[0]
-
-    @property
-    def toward(self) -> str:
-        return self.change.split()[2]
-
-    @property
-    def places(self) -> tuple[str, ...]:
-        """The places the change touches: left and right alike."""
-        said, shape = self.change.split()[1], numbers()[self.number].shape
-        if said in shape.places:
-            return (said,)
-        if shape is Shape.CORNER:
-            return GROUPS.get(said, ())
-        return shape.places if said == "all" else ()
-
-
-@dataclass(frozen=True)
 class Effort:
     """How long a change of a number takes on the stands [min]; a start, team-editable."""
 
-    number: str
+    number: SettingName
     minutes: int
 
 
@@ -164,7 +100,7 @@ class Effort:
 class Felt:
     """How much of a figure a driver feels, SI; a start, team-editable."""
 
-    number: str
+    number: NumberName
     amount: float
 
 
@@ -172,9 +108,9 @@ class Felt:
 class Aim:
     """A figure that a plan of work may aim at, and how far off still counts as reached [SI]."""
 
-    number: str
+    number: NumberName
     within: float
-    disciplines: tuple[str, ...]
+    disciplines: tuple[DisciplineName, ...]
 
 
 @dataclass(frozen=True)
@@ -185,9 +121,9 @@ class Work:
     jobs: dict[str, Job]
     symptoms: dict[str, Symptom]
     views: tuple[View, ...]
-    rules: tuple[Rule, ...]
-    effort: dict[str, int]
-    felt: dict[str, float]
+    cards: tuple[Card, ...]
+    efforts: tuple[Effort, ...]
+    felts: tuple[Felt, ...]
     aims: dict[str, Aim]
 
     def caution(self, name: str) -> Caution:
@@ -200,6 +136,21 @@ class Work:
 
     def symptoms_for(self, discipline: str) -> tuple[Symptom, ...]:
         return tuple(one for one in self.symptoms.values() if discipline in one.disciplines)
+
+    @cached_property
+    def effort(self) -> dict[str, int]:
+        """Minutes on the stands by setting."""
+        return {row.number: row.minutes for row in self.efforts}
+
+    @cached_property
+    def felt(self) -> dict[str, float]:
+        """How much of a figure a driver feels, by figure [SI]."""
+        return {row.number: row.amount for row in self.felts}
+
+    @cached_property
+    def rules(self) -> tuple[Rule, ...]:
+        """Every cure of every card."""
+        return rules_of(self.cards)
 
     @cached_property
     def rules_by_symptom(self) -> dict[str, tuple[Rule, ...]]:
@@ -218,67 +169,44 @@ def read_work() -> Work:
         jobs={row.id: row for row in rows("procedures", "job", Job)},
         views=tuple(rows("rules", "view", View)),
         symptoms={row.id: row for row in rows("rules", "symptom", Symptom)},
-        rules=tuple(rows("rules", "rule", Rule)),
-        effort={row.number: row.minutes for row in rows("rules", "effort", Effort)},
-        felt={row.number: row.amount for row in rows("rules", "felt", Felt)},
+        cards=read_cards(),
+        efforts=tuple(rows("rules", "effort", Effort)),
+        felts=tuple(rows("rules", "felt", Felt)),
         aims={row.number: row for row in rows("rules", "target", Aim)},
     )
 
 
-def check_work(
-    work: Work, known: Mapping[str, Discipline], stations: set[str], readings: set[str]
-) -> None:
-    """Refuse a row that names something that does not exist. Raises ValueError."""
-    procedures = {procedure.id for procedure in work.procedures}
-    for step in work.steps:
-        where = f"step “{step.label}” of {step.procedure}"
-        _known(where, {step.procedure}, procedures)
-        _known(where, {step.station}, stations)
-        _known(where, set(step.readings), readings)
-        _known(where, set(step.cautions), set(work.cautions))
+def check_work(work: Work, known: Mapping[str, Discipline]) -> None:
+    """Refuse rows that cannot be beside each other; what they name is checked before. Raises ValueError."""
     for rule in work.rules:
-        where = f"rule {rule.symptom}: {rule.change}"
-        _known(where, {rule.symptom}, set(work.symptoms))
-        named = work.symptoms[rule.symptom].disciplines
-        phases = {phase for name in named for phase in known[name].phase_ids}
-        _known(where, set(rule.phases), phases)
-        _known(where, {rule.number}, {n.name for n in numbers().values() if n.on_slip or n.step})
-        _known(where, set(rule.driven), set(DRIVEN))
-        _known(where, {rule.toward}, set(TOWARDS))
-        _known(where, {rule.surface}, {"", "poor", "good"})
-        if not rule.places:
-            raise ValueError(f"{where}: changes no place")
-        if (rule.toward in ("softer", "stiffer")) != bool(numbers()[rule.number].stiffens):
-            raise ValueError(f"{where}: says {rule.toward} of {rule.number}")
-        _known(where, set(rule.figures), set(numbers()))
-        _known(where, {said.split()[1] for said in rule.shows if " " in said}, {"up", "down"})
-        if rule.holds_where is not None:
-            _known(where, {rule.holds_where[0]}, set(numbers()))
-        _known(where, {rule.number}, set(work.effort))
-        _known(where, {rule.school} - {""}, {view.id for view in work.views})
-        _known(where, set(rule.figures), set(work.felt))
-        _known(where, set(rule.only_on), {"", "poor", "good"})
-        _known(where, {rule.needs} - {""}, set(numbers()))
-        for said in (rule.because, rule.against):
-            _known(where, set(said.split()[:1]), set(numbers()))
-        _check_strokes(where, rule, work, known)
+        _check_rule(rule, work, known)
     topics = [view.topic for view in work.views]
     for view in work.views:
         if topics.count(view.topic) < 2:
             raise ValueError(f"view {view.id} stands alone: the other one is missing")
     for symptom in work.symptoms.values():
-        _known(f"symptom {symptom.id}", set(symptom.disciplines), set(DISCIPLINES))
         if not work.rules_by_symptom[symptom.id]:
             raise ValueError(f"symptom {symptom.id} has no rule")
-    _known("what a plan aims at", set(work.aims), set(numbers()))
-    for aim in work.aims.values():
-        _known(f"target {aim.number}", set(aim.disciplines), set(DISCIPLINES))
-        if aim.within <= 0:
-            raise ValueError(f"target {aim.number} has no room")
-    if any(minutes <= 0 for minutes in work.effort.values()):
-        raise ValueError("an effort of no minutes")
-    if any(amount <= 0 for amount in work.felt.values()):
-        raise ValueError("a felt amount must be above zero")
+    for amounts, why in (
+        ([aim.within for aim in work.aims.values()], "a target has no room"),
+        (work.effort.values(), "an effort of no minutes"),
+        (work.felt.values(), "a felt amount must be above zero"),
+    ):
+        if any(amount <= 0 for amount in amounts):
+            raise ValueError(why)
+
+
+def _check_rule(rule: Rule, work: Work, known: Mapping[str, Discipline]) -> None:
+    """Refuse a cure of no place, toward what its number cannot, or in a phase of another discipline."""
+    where = f"rule {rule.symptom}: {rule.change}"
+    if not rule.places:
+        raise ValueError(f"{where}: changes no place")
+    if (rule.direction in ("softer", "stiffer")) != bool(numbers()[rule.number].stiffens):
+        raise ValueError(f"{where}: says {rule.direction} of {rule.number}")
+    named = work.symptoms[rule.symptom].disciplines
+    if missing := set(rule.phases) - {one for name in named for one in known[name].phase_ids}:
+        raise ValueError(f"{where} names {sorted(missing)[0]}, no phase of {' or '.join(named)}")
+    _check_strokes(where, rule, work, known)
 
 
 FACES = {"compression_clicks": "c", "rebound_clicks": "e"}
@@ -297,9 +225,3 @@ def _check_strokes(where: str, rule: Rule, work: Work, known: Mapping[str, Disci
             for place in rule.places:
                 if face not in getattr(during, axle_of(place)):
                     raise ValueError(f"{where}: that stroke does not happen in {phase}")
-
-
-def _known(where: str, used: set[str], known: set[str]) -> None:
-    unknown = used - known
-    if unknown:
-        raise ValueError(f"{where} names {', '.join(sorted(unknown))}, which is not known")

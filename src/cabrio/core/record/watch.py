@@ -14,7 +14,7 @@ from typing import Any, Literal, get_args
 
 from ..catalog.checks import check_value
 from ..catalog.units import parse, show
-from ..errors import CoreError, Impossible, Missing, Problems, UnknownName
+from ..errors import CoreError, Impossible, Missing, Problems, UnknownName, collected
 from ..graph.registry import number_named
 from ..knowledge import knowledge
 
@@ -92,7 +92,7 @@ def checked(kind: str, typed: Mapping[str, Any], profile: str) -> dict[str, Any]
     found: dict[str, Any] = {}
     if kind not in KINDS:
         raise UnknownName(f"There is nothing to watch called “{kind}”.", number="kind")
-    try:
+    with collected(problems):
         if kind == "issue":
             found["bars"] = bool(typed.get("bars"))
         elif kind == "torque":
@@ -103,10 +103,6 @@ def checked(kind: str, typed: Mapping[str, Any], profile: str) -> dict[str, Any]
             found |= _interval(typed)
         elif kind == "signed":
             found |= _signed(typed)
-    except Problems as several:
-        problems += several.problems
-    except CoreError as problem:
-        problems.append(problem)
     if problems:
         raise Problems(problems)
     return found

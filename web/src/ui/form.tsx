@@ -1,0 +1,213 @@
+/** Every form that writes: its values, what the API said of them at their fields, and how it is sent. */
+import { useEffect, useId, useRef, type ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
+import {
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type UseFormReturn,
+} from 'react-hook-form';
+import { saidAt, type Problem } from '../lib/client';
+import { Notice } from './marks';
+
+interface Sending {
+  error: Problem | null;
+  isPending: boolean;
+  reset: () => void;
+}
+
+export interface ApiForm<T extends FieldValues> {
+  id: string;
+  values: UseFormReturn<T>;
+  problem: Problem | null;
+  isPending: boolean;
+  /** Send what is typed; `confirmed` where an unusual value is so. */
+  send: (confirmed: boolean) => void;
+  /** Something was typed: what was said of the last sending holds no more. */
+  changed: () => void;
+}
+
+interface FormOptions<T extends FieldValues> {
+  /** What the ids of its fields begin with. */
+  id: string;
+  defaults: DefaultValues<T>;
+  /** The mutation that sends it. */
+  save: Sending;
+  send: (values: T, confirmed: boolean) => void;
+}
+
+export function useApiForm<T extends FieldValues>(options: FormOptions<T>): ApiForm<T> {
+  const values = useForm<T>({ defaultValues: options.defaults });
+  const { save } = options;
+  return {
+    id: options.id,
+    values,
+    problem: save.error,
+    isPending: save.isPending,
+    send: (confirmed) => {
+      options.send(values.getValues(), confirmed);
+    },
+    changed: () => {
+      if (save.error) save.reset();
+    },
+  };
+}
+
+interface FieldProps<T extends FieldValues> {
+  of: ApiForm<T>;
+  name: Path<T>;
+  label: ReactNode;
+  /** By what the API names it, where that is another name. */
+  number?: string;
+  place?: string;
+  help?: string;
+}
+
+/** What was said of a field: by its number and place, or by where it stands in the request. */
+function useSaid<T extends FieldValues>({ of, name, number, place }: FieldProps<T>) {
+  const key: string = number ?? name;
+  const pointed = of.problem?.errors.find((one) => one.pointer === `#/${key}`)?.detail;
+  return saidAt(of.problem, key, place) ?? pointed;
+}
+
+const idOf = (form: string, name: string) => `${form}-${name.replaceAll('.', '-')}`;
+
+interface CellProps {
+  id: string;
+  label: ReactNode;
+  said: string | undefined;
+  help?: string | undefined;
+  children: ReactNode;
+}
+
+/** A labelled field with the sentence that stands under it and is read out with it. */
+export function Cell({ id, label, said, help, children }: CellProps) {
+  return (
+    <div className={`cell${said ? ' has-problem' : ''}`} title={help}>
+      <label htmlFor={id}>{label}</label>
+      {children}
+      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
+        {said}
+      </span>
+    </div>
+  );
+}
+
+interface TextProps<T extends FieldValues> extends FieldProps<T> {
+  type?: string;
+  hint?: string;
+  unit?: string;
+}
+
+export function TextField<T extends FieldValues>(props: TextProps<T>) {
+  const { of, name, label, type = 'text', hint, unit, help } = props;
+  const said = useSaid(props);
+  const id = idOf(of.id, name);
+  return (
+    <Cell id={id} label={label} said={said} help={help}>
+      <span className="given-box">
+        <input
+          id={id}
+          className={unit === undefined ? 'text-input' : undefined}
+          type={type}
+          placeholder={hint}
+          autoComplete="off"
+          aria-invalid={said !== undefined}
+          aria-describedby={`${id}-said`}
+          {...of.values.register(name, { onChange: of.changed })}
+        />
+        {unit && <small>{unit}</small>}
+      </span>
+    </Cell>
+  );
+}
+
+interface SelectProps<T extends FieldValues> extends FieldProps<T> {
+  options: readonly (readonly [string, string])[];
+  disabled?: boolean;
+}
+
+/** One of a list. */
+export function SelectField<T extends FieldValues>(props: SelectProps<T>) {
+  const { of, name, label, options, disabled, help } = props;
+  const said = useSaid(props);
+  const id = idOf(of.id, name);
+  return (
+    <Cell id={id} label={label} said={said} help={help}>
+      <select
+        id={id}
+        disabled={disabled}
+        aria-describedby={`${id}-said`}
+        {...of.values.register(name, { onChange: of.changed })}
+      >
+        {options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Cell>
+  );
+}
+
+/** Whether something is so. */
+export function CheckField<T extends FieldValues>({ of, name, label }: FieldProps<T>) {
+  return (
+    <label className="check">
+      <input type="checkbox" {...of.values.register(name, { onChange: of.changed })} /> {label}
+    </label>
+  );
+}
+
+interface SheetProps<T extends FieldValues> {
+  of: ApiForm<T>;
+  title: string;
+  act: string;
+  /** The way out without sending. */
+  done?: () => void;
+  /** What is asked where a value is unusual. */
+  confirm?: string;
+  className?: string;
+  children: ReactNode;
+}
+
+/** A form on the page: its fields, what no field says, the act, and the way out. */
+export function FormSheet<T extends FieldValues>(props: SheetProps<T>) {
+  const { of, title, act, done, confirm, className = '', children } = props;
+  const sheet = useRef<HTMLFormElement>(null);
+  const head = useId();
+  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
+  return (
+    <form
+      ref={sheet}
+      className={`inline-form ${className}`}
+      noValidate
+      aria-labelledby={head}
+      onSubmit={(event) => {
+        event.preventDefault();
+        of.send(false);
+      }}
+    >
+      <h2 id={head}>{title}</h2>
+      {children}
+      <Rest of={of} />
+      <div className="form-acts">
+        {confirm && of.problem?.asksToConfirm ? (
+          <Button variant="dark" onClick={() => of.send(true)}>
+            {confirm}
+          </Button>
+        ) : (
+          <Button type="submit" variant="dark" disabled={of.isPending}>
+            {act}
+          </Button>
+        )}
+        {done && (
+          <Button variant="link" onClick={done}>
+            Cancel
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}
