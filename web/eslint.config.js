@@ -3,7 +3,16 @@ import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
-const HOUSES = ['lib', 'ui', 'bench', 'drawings', 'panels', 'stations', 'shell'];
+/** From the inside out; pages stand beside each other. The house rules' test walks the same order. */
+const HOUSES = [
+  ['lib'],
+  ['ui'],
+  ['bench'],
+  ['drawings'],
+  ['panels'],
+  ['stations', 'garage', 'car', 'logbook', 'compare', 'advise', 'walk', 'team'],
+  ['shell'],
+];
 
 export default tseslint.config(
   { ignores: ['dist', 'src/lib/schema.d.ts', 'vite.config.ts', 'eslint.config.js'] },
@@ -14,6 +23,7 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true } },
     plugins: { 'react-hooks': hooks },
     rules: {
+      'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }],
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
@@ -25,12 +35,16 @@ export default tseslint.config(
     },
   },
   // What may import what: from the inside out. A page knows no other page, only the shell knows all.
-  ...HOUSES.map((house, i) => ({
-    files: [`src/${house}/**`],
+  ...HOUSES.map((group, i) => ({
+    files: group.map((house) => `src/${house}/**`),
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: HOUSES.slice(i + 1).map((above) => ({ group: [`**/${above}/**`, `../${above}/*`] })) },
+        {
+          patterns: HOUSES.slice(i + 1)
+            .flat()
+            .map((above) => ({ group: [`**/${above}/**`, `../${above}/*`] })),
+        },
       ],
     },
   })),

@@ -20,7 +20,8 @@ interface Props {
   ask: (asked: PlanAsked) => void;
 }
 
-export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
+/** What is asked for as it is typed, and what bars its sending. */
+function usePlanAsks({ asked, ask }: Props) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const names = dictionary.data.aims
@@ -35,10 +36,6 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
   const [spare, setSpare] = useState(new Set(asked.spare));
   const [minutes, setMinutes] = useState(asked.minutes ? String(asked.minutes) : '');
   const [unsaid, setUnsaid] = useState('');
-  const readings = bench.standings.flatMap((one) => {
-    const kind = dictionary.reading(one.kind);
-    return kind && !kind.when_needed ? [kind] : [];
-  });
   const send = () => {
     const most = minutes.trim() === '' ? null : Number(minutes);
     if (most !== null && !(Number.isInteger(most) && most > 0)) {
@@ -60,6 +57,34 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
       spare: [...spare],
     });
   };
+  const put = (at: number, change: Partial<Aim>) =>
+    setTargets(targets.map((each, i) => (i === at ? { ...each, ...change } : each)));
+  const remove =
+    targets.length > 1 ? (at: number) => setTargets(targets.filter((_, i) => i !== at)) : undefined;
+  const add =
+    targets.length < MOST && first
+      ? () => setTargets([...targets, { name: first, place: '', value: '' }])
+      : undefined;
+  return {
+    names,
+    targets: { all: targets, put, remove, add },
+    touched: { chosen: touched, set: setTouched },
+    spare: { chosen: spare, set: setSpare },
+    minutes: { text: minutes, set: setMinutes },
+    unsaid,
+    send,
+  };
+}
+
+export function PlanAsks(props: Props) {
+  const { asked, systems, problem, busy } = props;
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const { names, targets, touched, spare, minutes, unsaid, send } = usePlanAsks(props);
+  const readings = bench.standings.flatMap((one) => {
+    const kind = dictionary.reading(one.kind);
+    return kind && !kind.when_needed ? [kind] : [];
+  });
   return (
     <form
       className="plan-asks"
@@ -71,27 +96,19 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
     >
       <fieldset>
         <legend>Wanted</legend>
-        {targets.map((one, i) => (
+        {targets.all.map((one, i) => (
           <TargetRow
             key={i}
             at={i}
             one={one}
             names={names}
             said={saidAt(problem, `value-${i}`)}
-            put={(change) =>
-              setTargets(targets.map((each, at) => (at === i ? { ...each, ...change } : each)))
-            }
-            remove={
-              targets.length > 1 ? () => setTargets(targets.filter((_, at) => at !== i)) : undefined
-            }
+            put={(change) => targets.put(i, change)}
+            remove={targets.remove && (() => targets.remove?.(i))}
           />
         ))}
-        {targets.length < MOST && first && (
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => setTargets([...targets, { name: first, place: '', value: '' }])}
-          >
+        {targets.add && (
+          <button type="button" className="quiet" onClick={targets.add}>
             Add a figure
           </button>
         )}
@@ -99,16 +116,14 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
       <Ticks
         legend="May be touched"
         options={systems.map((one) => [one.id, capital(one.label)] as const)}
-        chosen={touched}
-        set={setTouched}
+        {...touched}
       />
       <details open={asked.spare.length > 0}>
         <summary>Readings that must not be upset</summary>
         <Ticks
           legend="Must not be upset"
           options={readings.map((one) => [one.id, one.label] as const)}
-          chosen={spare}
-          set={setSpare}
+          {...spare}
           hidden
         />
       </details>
@@ -120,8 +135,8 @@ export function PlanAsks({ asked, systems, problem, busy, ask }: Props) {
               id="plan-minutes"
               inputMode="numeric"
               autoComplete="off"
-              value={minutes}
-              onChange={(event) => setMinutes(event.target.value)}
+              value={minutes.text}
+              onChange={(event) => minutes.set(event.target.value)}
             />
             <small>min</small>
           </span>

@@ -20,12 +20,10 @@ interface Props {
   label?: string;
 }
 
-export function GivenField({ name, places, label }: Props) {
-  const { bench, refresh } = useBench();
-  const { change, wish } = useSlip();
+/** A fact as it is typed in this car's units: what stands, what was guessed, and how a figure reads. */
+function useGivenText({ name, places }: Props) {
+  const { bench } = useBench();
   const dictionary = useDictionary();
-  const may = useMay('give');
-  const id = useId();
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const all = dictionary.places(name);
@@ -33,34 +31,48 @@ export function GivenField({ name, places, label }: Props) {
   const values = given?.values ?? all.map(() => null);
   const inverted = entry.accepts_inverse && bench.ratio_is === 'wheel_per_spring';
   const ratioUnit = inverted ? 'wheel / spring' : 'spring / wheel';
-  const unit = entry.accepts_inverse ? ratioUnit : shown.symbol;
   const indexes = places.map((place) => all.indexOf(place));
-  const here = indexes.map((at) => values[at] ?? null);
-  const text = describe(here, (si) => (inverted ? (1 / si).toFixed(3) : showPrecise(si, shown)));
-  const guessed = indexes.some((at) => given?.estimated[at]);
+  const show = (si: number, precise: boolean) => {
+    if (inverted) return (1 / si).toFixed(3);
+    return precise ? showPrecise(si, shown) : showValue(si, shown);
+  };
   const figure = bench.figures[name];
-  const byPoints = places.some((place) => figure?.by_points.includes(place));
-  const drafted = wish.changes.find((one) => one.name === name && places.includes(one.place));
-  // a changed fact that waits for its answer outlives a reload
-  const waiting = `given-${bench.id}-${name}-${places.join()}`;
-  const [typed, setTyped] = useState<string | null>(() => sessionStorage.getItem(waiting));
-  const [asking, setAsking] = useState(typed !== null);
-  useEffect(() => {
-    if (asking && typed !== null) sessionStorage.setItem(waiting, typed);
-    else sessionStorage.removeItem(waiting);
-  }, [asking, typed, waiting]);
-  const [was, setWas] = useState<string | null>(null);
-  // what stood there when the typing began: somebody may change it before it is sent
-  const seen = useRef<(number | string | null)[] | null>(null);
+  return {
+    entry,
+    all,
+    values,
+    unit: entry.accepts_inverse ? ratioUnit : shown.symbol,
+    text: describe(
+      indexes.map((at) => values[at] ?? null),
+      (si) => show(si, true),
+    ),
+    guessed: indexes.some((at) => given?.estimated[at]),
+    why: given?.why,
+    byPoints: places.some((place) => figure?.by_points.includes(place))
+      ? describe(
+          indexes.map((at) => figure?.values?.[at] ?? null),
+          (si) => show(si, false),
+        )
+      : null,
+  };
+}
+
+type Values = (number | string | null)[];
+
+/** Writing a fact: one after another, each saying what stood there when its typing began. */
+function useGivenWrite({ name, places }: Props, all: string[]) {
+  const { bench, refresh } = useBench();
   const queries = useQueryClient();
-  const now = () =>
-    queries.getQueryData<BenchData>(benchQuery(bench.id).queryKey)?.given[name]?.values ??
-    all.map(() => null);
   const save = api.useMutation('patch', '/api/cars/{car_id}/given', useSaved());
+  // what stood there when the typing began: somebody may change it before it is sent
+  const seen = useRef<Values | null>(null);
   // one write after another: the second of two typed in a row stands on what the first one wrote
   const writes = useRef(Promise.resolve());
   const underWay = useRef<string | null>(null);
-  const write = async (cell: string, confirmed: boolean, before: string) => {
+  const now = (): Values =>
+    queries.getQueryData<BenchData>(benchQuery(bench.id).queryKey)?.given[name]?.values ??
+    all.map(() => null);
+  const write = async (cell: string, confirmed: boolean, written: () => void) => {
     const stood = seen.current ?? now();
     const next = all.map((place, i) => (places.includes(place) ? cell : (stood[i] ?? null)));
     try {
@@ -78,43 +90,100 @@ export function GivenField({ name, places, label }: Props) {
       underWay.current = null;
     }
     seen.current = null;
-    setAsking(false);
-    setTyped((typing) => (typing === cell ? null : typing)); // what was typed since then stays
-    setWas(cell === before || before.includes('|') ? null : before);
+    written();
   };
-  const send = (cell: string, confirmed: boolean) => {
-    underWay.current = cell;
-    writes.current = writes.current.then(() => write(cell, confirmed, text));
+  return {
+    problem: save.error,
+    reset: save.reset,
+    /** Typing begins, with what stands there; null once it is over. */
+    begin: (stood: Values | null) => {
+      seen.current = stood;
+    },
+    isUnderWay: (cell: string) => cell === underWay.current,
+    send: (cell: string, confirmed: boolean, written: () => void) => {
+      underWay.current = cell;
+      writes.current = writes.current.then(() => write(cell, confirmed, written));
+    },
   };
-  const problem = save.error;
-  const sentence = problem ? (problem.errors[0]?.detail ?? problem.detail) : null;
-  const known = entry.is_fact && text !== '' && !guessed;
+}
+
+/** The field at work: what is typed, what is asked about it, and what stood there before. */
+function useGivenField(props: Props) {
+  const { name, places } = props;
+  const { bench } = useBench();
+  const { change } = useSlip();
+  const given = useGivenText(props);
+  const { text, guessed, entry, values } = given;
+  const writing = useGivenWrite(props, given.all);
+  // a changed fact that waits for its answer outlives a reload
+  const waiting = `given-${bench.id}-${name}-${places.join()}`;
+  const [typed, setTyped] = useState<string | null>(() => sessionStorage.getItem(waiting));
+  const [asking, setAsking] = useState(typed !== null);
+  useEffect(() => {
+    if (asking && typed !== null) sessionStorage.setItem(waiting, typed);
+    else sessionStorage.removeItem(waiting);
+  }, [asking, typed, waiting]);
+  const [previous, setPrevious] = useState<string | null>(null);
+  const send = (cell: string, confirmed: boolean) =>
+    writing.send(cell, confirmed, () => {
+      setAsking(false);
+      setTyped((typing) => (typing === cell ? null : typing)); // what was typed since then stays
+      setPrevious(cell === text || text.includes('|') ? null : text);
+    });
   const leave = () => {
     setTyped(null);
-    seen.current = null;
+    writing.begin(null);
     setAsking(false);
-    save.reset();
+    writing.reset();
   };
-  const commit = () => {
-    if (typed !== null && typed === underWay.current) return; // Enter, then the field is left
-    // the same again is no change, but of a typical value it is a measurement
-    if (typed === null || (typed === text && !guessed)) leave();
-    else if (known && typed.trim()) setAsking(true);
-    else send(typed, false);
+  const isKnown = entry.is_fact && text !== '' && !guessed;
+  return {
+    ...given,
+    problem: writing.problem,
+    typed,
+    asking,
+    previous: typed === null ? previous : null,
+    send,
+    leave,
+    type: (next: string) => {
+      if (typed === null) writing.begin(values);
+      setTyped(next);
+      setAsking(false);
+      writing.reset();
+    },
+    commit: () => {
+      if (typed !== null && writing.isUnderWay(typed)) return; // Enter, then the field is left
+      // the same again is no change, but of a typical value it is a measurement
+      if (typed === null || (typed === text && !guessed)) leave();
+      else if (isKnown && typed.trim()) setAsking(true);
+      else send(typed, false);
+    },
+    /** Put it on the slip: the part was changed. */
+    alter: () => {
+      change(places.map((place) => ({ name, place, new: typed })));
+      leave();
+    },
   };
-  const alter = () => {
-    change(places.map((place) => ({ name, place, new: typed })));
-    leave();
-  };
+}
+
+export function GivenField(props: Props) {
+  const { name, places, label } = props;
+  const { wish } = useSlip();
+  const may = useMay('give');
+  const id = useId();
+  const field = useGivenField(props);
+  const { entry, text, typed, problem } = field;
+  const sentence = problem ? (problem.errors[0]?.detail ?? problem.detail) : null;
+  const drafted = wish.changes.find((one) => one.name === name && places.includes(one.place));
   return (
     <div
       className={`given-field${sentence ? ' has-problem' : ''}`}
       id={`${name}-${places[0] ?? ''}`}
     >
       <label htmlFor={id}>
-        {!guessed && <KindMark kind={entry.kind} />} {label ?? entry.label}
-        {guessed && (
-          <span className="estimate" title={given?.why}>
+        {!field.guessed && <KindMark kind={entry.kind} />} {label ?? entry.label}
+        {field.guessed && (
+          <span className="estimate" title={field.why}>
             est.
           </span>
         )}
@@ -129,49 +198,29 @@ export function GivenField({ name, places, label }: Props) {
           autoComplete="off"
           aria-invalid={sentence !== null}
           aria-describedby={`${id}-said`}
-          onChange={(event) => {
-            if (typed === null) seen.current = values;
-            setTyped(event.target.value);
-            setAsking(false);
-            save.reset();
-          }}
+          onChange={(event) => field.type(event.target.value)}
           onBlur={() => {
-            if (!asking) commit();
+            if (!field.asking) field.commit();
           }}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') commit();
-            if (event.key === 'Escape') leave();
+            if (event.key === 'Enter') field.commit();
+            if (event.key === 'Escape') field.leave();
           }}
         />
-        {unit && <small>{unit}</small>}
+        {field.unit && <small>{field.unit}</small>}
       </span>
-      {byPoints && (
-        <small className="by-points">
-          worked from the suspension points:{' '}
-          {describe(
-            indexes.map((at) => figure?.values?.[at] ?? null),
-            (si) => (inverted ? (1 / si).toFixed(3) : showValue(si, shown)),
-          )}
-        </small>
+      {field.byPoints !== null && (
+        <small className="by-points">worked from the suspension points: {field.byPoints}</small>
       )}
       {drafted && <small className="drafted">on the slip: {String(drafted.new)}</small>}
-      {asking && (
-        <span className="given-ask" role="group" aria-label="Not saved yet: why it changes">
-          <small>Not saved yet</small>
-          <button type="button" className="quiet" onClick={() => send(typed ?? '', false)}>
-            I measured again
-          </button>
-          <button type="button" className="quiet" onClick={alter}>
-            I changed the part
-          </button>
-          <button type="button" className="quiet" onClick={leave}>
-            Cancel
-          </button>
-        </span>
-      )}
-      {was !== null && typed === null && may && (
-        <button type="button" className="quiet put-back" onClick={() => send(was, true)}>
-          {was ? `Restore ${was}` : 'Clear it again'}
+      {field.asking && <WhyItChanges field={field} />}
+      {field.previous !== null && may && (
+        <button
+          type="button"
+          className="quiet put-back"
+          onClick={() => field.send(field.previous ?? '', true)}
+        >
+          {field.previous ? `Restore ${field.previous}` : 'Clear it again'}
         </button>
       )}
       <span id={`${id}-said`} className="field-said" role={sentence ? 'alert' : undefined}>
@@ -181,13 +230,30 @@ export function GivenField({ name, places, label }: Props) {
             type="button"
             className="quiet"
             onMouseDown={(event) => event.preventDefault()}
-            onClick={() => send(typed ?? '', true)}
+            onClick={() => field.send(typed ?? '', true)}
           >
             Use {typed} anyway
           </button>
         )}
       </span>
     </div>
+  );
+}
+
+function WhyItChanges({ field }: { field: ReturnType<typeof useGivenField> }) {
+  return (
+    <span className="given-ask" role="group" aria-label="Not saved yet: why it changes">
+      <small>Not saved yet</small>
+      <button type="button" className="quiet" onClick={() => field.send(field.typed ?? '', false)}>
+        I measured again
+      </button>
+      <button type="button" className="quiet" onClick={field.alter}>
+        I changed the part
+      </button>
+      <button type="button" className="quiet" onClick={field.leave}>
+        Cancel
+      </button>
+    </span>
   );
 }
 

@@ -10,26 +10,16 @@ import {
   useDeferredValue,
   useEffect,
   useMemo,
-  useRef,
   useState,
   type ReactNode,
 } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { ask, client, Problem, type NumberName, type Schemas } from '../lib/client';
+import { ask, client, type NumberName, type Schemas } from '../lib/client';
 import { benchQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { useBench, type BenchData } from './bench';
-import {
-  mergeWishes,
-  slipReducer,
-  startOf,
-  wishOf,
-  type Change,
-  type Merged,
-  type SlipAction,
-  type SlipState,
-  type Wish,
-} from './slipState';
+import { startOf, type Change, type Wish } from './slipState';
+import { SlipWriter, type Clash, type SlipNews, type SlipServer } from './slipWriter';
 
 export type { Change } from './slipState';
 
@@ -39,7 +29,7 @@ export interface Slip {
   busy: boolean;
   error: string | null;
   /** What another window of the same person put elsewhere meanwhile, with what was wanted here. */
-  clash: Pick<Merged, 'clashes' | 'words'> | null;
+  clash: Clash | null;
   /** Leave it as the other window wants it. */
   leaveClash: () => void;
   /** Put changes on the slip; a change back to what is booked takes its line off. */
@@ -63,9 +53,6 @@ export interface Slip {
 /** Undo works from a setting in hand, and leaves fields that are typed in to the browser. */
 const KEYS = { preventDefault: true, enableOnFormTags: ['spinbutton', 'select'] as const };
 
-/** How often in a row a slip is merged with what another window wrote, before that is told instead. */
-const MOST_MERGED = 5;
-
 const Context = createContext<Slip | null>(null);
 
 export function useSlip(): Slip {
@@ -74,184 +61,95 @@ export function useSlip(): Slip {
   return found;
 }
 
+/** The draft of this car on the server, and in what the page has fetched. */
+function useServer(car: number): SlipServer {
+  const queries = useQueryClient();
+  return useMemo(() => {
+    const key = benchQuery(car).queryKey;
+    const params = { path: { car_id: car } };
+    return {
+      put: (body) => ask(client.PUT('/api/cars/{car_id}/slip', { params, body })),
+      fetch: async () => {
+        await queries.invalidateQueries({ queryKey: key });
+        return queries.getQueryData<BenchData>(key)?.slip;
+      },
+      putLast: (body) => {
+        client
+          .PUT('/api/cars/{car_id}/slip', { params, body, keepalive: true })
+          .catch(() => undefined);
+      },
+      hold: () => {
+        const underWay = queries.isFetching({ queryKey: key }) > 0;
+        void queries.cancelQueries({ queryKey: key });
+        return underWay;
+      },
+      show: (view, held) => {
+        queries.setQueryData(key, (old: BenchData | undefined) => old && { ...old, slip: view });
+        if (held) void queries.invalidateQueries({ queryKey: key });
+      },
+    };
+  }, [car, queries]);
+}
+
+/** The writer of this car's slip, and what it tells. */
+function useWriter(): [SlipWriter, SlipNews, (news: Partial<SlipNews>) => void] {
+  const { bench } = useBench();
+  const server = useServer(bench.id);
+  const [news, setNews] = useState<SlipNews>(() => ({
+    state: startOf(bench.slip),
+    busy: false,
+    error: null,
+    clash: null,
+  }));
+  const tell = useCallback(
+    (more: Partial<SlipNews>) => setNews((old) => ({ ...old, ...more })),
+    [],
+  );
+  const [writer] = useState(() => new SlipWriter(bench.slip, server, tell));
+  useEffect(() => writer.adopt(bench.slip), [writer, bench.slip]);
+  useEffect(() => () => writer.stop(), [writer]);
+  useEffect(() => {
+    const leave = () => writer.leave();
+    window.addEventListener('pagehide', leave);
+    return () => window.removeEventListener('pagehide', leave);
+  }, [writer]);
+  return [writer, news, tell];
+}
+
 export function SlipProvider({ children }: { children: ReactNode }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const queries = useQueryClient();
-  const [state, setState] = useState<SlipState>(() => startOf(bench.slip));
-  const [error, setError] = useState<string | null>(null);
-  const [clash, setClash] = useState<Slip['clash']>(null);
-  const [busy, setBusy] = useState(false);
-  const latest = useRef(state);
-  const view = useRef(bench.slip);
-  const work = useRef<Promise<Schemas['SlipView'] | null> | null>(null);
-  const dirty = useRef(false);
-  const awaited = useRef<Promise<unknown> | null>(null);
-  const retry = useRef<() => void>(() => undefined);
-  const key = benchQuery(bench.id).queryKey;
-
-  const show = useCallback((action: SlipAction) => {
-    latest.current = slipReducer(latest.current, action);
-    setState(latest.current);
-  }, []);
-
-  // The server's draft is taken over whenever nothing of ours is waiting to be written.
-  useEffect(() => {
-    if (work.current || dirty.current) return;
-    view.current = bench.slip;
-    show({ type: 'adopt', wish: wishOf(bench.slip) });
-  }, [bench.slip, show]);
-
-  const write = useCallback(async (): Promise<Schemas['SlipView'] | null> => {
-    if (!dirty.current) {
-      work.current = null;
-      return view.current;
-    }
-    setBusy(true);
-    // an answer asked for before ours was written must not land on top of it: it is asked for again
-    const hold = () => {
-      const underWay = queries.isFetching({ queryKey: key }) > 0;
-      void queries.cancelQueries({ queryKey: key });
-      return underWay;
-    };
-    // another window wrote meanwhile: each row is as the one that touched it wants it
-    const together = async () => {
-      await queries.invalidateQueries({ queryKey: key });
-      const theirs = queries.getQueryData<BenchData>(key)?.slip;
-      if (!theirs) return;
-      const merged = mergeWishes(wishOf(view.current), latest.current.wish, wishOf(theirs));
-      view.current = theirs;
-      show({ type: 'adopt', wish: merged.wish });
-      dirty.current = JSON.stringify(merged.wish) !== JSON.stringify(wishOf(theirs));
-      if (merged.clashes.length + merged.words.length > 0) setClash(merged);
-    };
-    let answer: Schemas['SlipView'] | null = view.current;
-    try {
-      let held = hold();
-      const put = () =>
-        ask(
-          client.PUT('/api/cars/{car_id}/slip', {
-            params: { path: { car_id: bench.id } },
-            body: { version: view.current.version, ...latest.current.wish },
-          }),
-        );
-      let refused = 0;
-      while (dirty.current) {
-        dirty.current = false;
-        answer = await put().catch(async (problem: unknown) => {
-          if (!(problem instanceof Problem) || problem.status !== 409) throw problem;
-          if (++refused > MOST_MERGED) throw problem;
-          await together();
-          return view.current;
-        });
-        view.current = answer;
-        setError(null);
-        held = hold() || held;
-      }
-      const written = answer;
-      queries.setQueryData(key, (old: BenchData | undefined) => old && { ...old, slip: written });
-      if (held) void queries.invalidateQueries({ queryKey: key });
-    } catch (problem) {
-      answer = null;
-      dirty.current = false;
-      setError(problem instanceof Problem ? problem.detail : String(problem));
-      if (problem instanceof Problem && [0, 503].includes(problem.status)) {
-        dirty.current = true; // kept, and written as soon as the server is back
-        setTimeout(() => retry.current(), 3_000);
-      } else if (problem instanceof Problem) {
-        show({ type: 'adopt', wish: wishOf(view.current) });
-      }
-    } finally {
-      work.current = null;
-      setBusy(false);
-    }
-    return answer;
-  }, [bench.id, key, queries, show]);
-
-  useEffect(() => {
-    retry.current = () => {
-      if (dirty.current) work.current ??= write();
-    };
-    return () => {
-      retry.current = () => undefined;
-    };
-  }, [write]);
-
-  // A window that is left writes at once what was waiting or under way. Only then is it asked to outlive
-  // the page: that takes a browser longer. Where the one under way arrives first, this one is refused.
-  useEffect(() => {
-    const leave = () => {
-      if (!dirty.current && !work.current) return;
-      dirty.current = false;
-      client
-        .PUT('/api/cars/{car_id}/slip', {
-          params: { path: { car_id: bench.id } },
-          body: { version: view.current.version, ...latest.current.wish },
-          keepalive: true,
-        })
-        .catch(() => undefined);
-    };
-    window.addEventListener('pagehide', leave);
-    return () => window.removeEventListener('pagehide', leave);
-  }, [bench.id]);
-
-  const want = useCallback(
-    (action: SlipAction) => {
-      const before = latest.current;
-      // written at the end of this press, ahead of the drawing that `show` sets off
-      work.current ??= new Promise((done) => queueMicrotask(() => done(write())));
-      show(action);
-      dirty.current ||= latest.current !== before;
-    },
-    [show, write],
-  );
-
-  useHotkeys('mod+z', () => want({ type: 'undo' }), KEYS);
-  useHotkeys('mod+shift+z', () => want({ type: 'redo' }), KEYS);
-
+  const [writer, news, tell] = useWriter();
+  useHotkeys('mod+z', () => writer.want({ type: 'undo' }), KEYS);
+  useHotkeys('mod+shift+z', () => writer.want({ type: 'redo' }), KEYS);
   const value = useMemo<Slip>(
     () => ({
       view: bench.slip,
-      wish: state.wish,
-      busy,
-      error,
-      clash,
-      leaveClash: () => setClash(null),
+      wish: news.state.wish,
+      busy: news.busy,
+      error: news.error,
+      clash: news.clash,
+      leaveClash: () => tell({ clash: null }),
       change: (changes) =>
-        want({
+        writer.want({
           type: 'change',
           changes,
           booked: (one) =>
             bookedValue(bench, dictionary.places(one.name), one.name, one.place) ?? null,
         }),
-      remove: (lines) => want({ type: 'remove', lines }),
-      job: (id, done) => want({ type: 'job', id, done }),
-      clear: () => want({ type: 'clear' }),
-      words: (words) => want({ type: 'words', words }),
-      undo: () => want({ type: 'undo' }),
-      redo: () => want({ type: 'redo' }),
-      canUndo: state.past.length > 0,
-      canRedo: state.future.length > 0,
-      coming: (answer) => {
-        const over = () => {
-          if (awaited.current === answer) awaited.current = null;
-        };
-        awaited.current = answer;
-        answer.then(over, over); // a refusal is told where it was asked
-      },
-      settled: async () => {
-        const arrived = () => true;
-        const refused = () => false;
-        if (awaited.current && !(await awaited.current.then(arrived, refused))) return null;
-        return work.current ? await work.current : view.current;
-      },
-      reset: () => {
-        show({ type: 'forget' });
-        setError(null);
-        setClash(null);
-      },
+      remove: (lines) => writer.want({ type: 'remove', lines }),
+      job: (id, done) => writer.want({ type: 'job', id, done }),
+      clear: () => writer.want({ type: 'clear' }),
+      words: (words) => writer.want({ type: 'words', words }),
+      undo: () => writer.want({ type: 'undo' }),
+      redo: () => writer.want({ type: 'redo' }),
+      canUndo: news.state.past.length > 0,
+      canRedo: news.state.future.length > 0,
+      coming: (answer) => writer.await(answer),
+      settled: () => writer.settled(),
+      reset: () => writer.reset(),
     }),
-    [bench, dictionary, state, busy, error, clash, want, show],
+    [bench, dictionary, news, tell, writer],
   );
   return <Context value={value}>{children}</Context>;
 }

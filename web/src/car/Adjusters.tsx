@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { api, type NumberName } from '../lib/client';
 import { useBench, useSaved } from '../bench/bench';
 import { Notice } from '../ui/marks';
-import { Choose, Field, FormSheet } from '../ui/fields';
+import { FormSheet, SelectField, TextField, useApiForm } from '../ui/form';
 import { useMay } from '../lib/me';
 import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -103,64 +103,40 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
   const entry = dictionary.entry(name);
   const shown = dictionary.shown(entry.quantity, bench.profile);
   const range = bench.adjusters[name];
-  const [lowest, setLowest] = useState(range ? showPrecise(range.lowest, shown) : '');
-  const [highest, setHighest] = useState(range ? showPrecise(range.highest, shown) : '');
-  const [place, setPlace] = useState('');
-  const [counted, setCounted] = useState<Counted>((range?.counted ?? '') as Counted);
+  const clicks = entry.quantity === 'clicks';
   const save = api.useMutation('put', '/api/cars/{car_id}/adjusters/{name}', useSaved(done));
-  const send = () =>
-    save.mutate({
-      params: { path: { car_id: bench.id, name } },
-      body: {
-        lowest,
-        highest,
-        counted: entry.quantity === 'clicks' ? counted || 'from_closed' : '',
-        place,
-      },
-    });
-  const problem = save.error;
+  const form = useApiForm({
+    id: 'range',
+    defaults: {
+      lowest: range ? showPrecise(range.lowest, shown) : '',
+      highest: range ? showPrecise(range.highest, shown) : '',
+      place: '',
+      counted: (range?.counted ?? '') as Counted,
+    },
+    save,
+    send: ({ counted, ...typed }) =>
+      save.mutate({
+        params: { path: { car_id: bench.id, name } },
+        body: { ...typed, counted: clicks ? counted || 'from_closed' : '' },
+      }),
+  });
   return (
-    <FormSheet title={entry.label} act="Save" save={save} send={send} done={done}>
+    <FormSheet of={form} title={entry.label} act="Save" done={done}>
       <div className="cells">
-        <Field
-          id="range-lowest"
-          field="lowest"
-          label="Lower end"
-          unit={shown.symbol}
-          value={lowest}
-          set={setLowest}
-          problem={problem}
-        />
-        <Field
-          id="range-highest"
-          field="highest"
-          label="Upper end"
-          unit={shown.symbol}
-          value={highest}
-          set={setHighest}
-          problem={problem}
-        />
+        <TextField of={form} name="lowest" label="Lower end" unit={shown.symbol} />
+        <TextField of={form} name="highest" label="Upper end" unit={shown.symbol} />
         {entry.shape === 'corner' && range && (
-          <Choose
-            id="range-place"
+          <SelectField
+            of={form}
+            name="place"
             label="Where"
-            value={place}
-            set={setPlace}
             options={[
               ['', 'everywhere'],
-              ...dictionary.places(name).map((one) => [one, `${one} alone`] as [string, string]),
+              ...dictionary.places(name).map((one) => [one, `${one} alone`] as const),
             ]}
           />
         )}
-        {entry.quantity === 'clicks' && (
-          <Choose
-            id="range-counted"
-            label="Counted"
-            value={counted}
-            set={setCounted}
-            options={COUNTINGS}
-          />
-        )}
+        {clicks && <SelectField of={form} name="counted" label="Counted" options={COUNTINGS} />}
       </div>
     </FormSheet>
   );

@@ -1,13 +1,20 @@
 /** The form of a part, made from the declaration of its kind: fields in their units, tables, groups. */
-import { Fragment, useEffect, useRef, useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import { useForm, type UseFormReturn } from 'react-hook-form';
+import { Fragment, useState } from 'react';
 import { useBench, useSaved } from '../bench/bench';
 import { csvOf } from '../lib/csv';
-import { api, saidAt, Problem, type Schemas } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
+import {
+  CheckField,
+  FormSheet,
+  SelectField,
+  TextField,
+  useApiForm,
+  useField,
+  type ApiForm,
+} from '../ui/form';
 import { TableField } from '../ui/TableField';
 
 type Kind = Schemas['PartKindEntry'];
@@ -32,18 +39,11 @@ interface Values {
 /** Field ids hold dots, which a form reads as paths. */
 const keyOf = (field: FieldEntry) => field.id.replace('.', '__');
 
-export function PartForm({
-  kind,
-  editing,
-  done,
-}: {
-  kind: Kind;
-  editing: Editing;
-  done: () => void;
-}) {
+/** A part's own value as its field takes it. */
+function useTyped() {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const typedAs = (field: FieldEntry, value: unknown): unknown => {
+  return (field: FieldEntry, value: unknown): unknown => {
     if (field.kind === 'table')
       return ((value as number[][] | null) ?? []).map((row) =>
         row.map((cell, i) =>
@@ -57,19 +57,30 @@ export function PartForm({
       return showPrecise(value, dictionary.shown(field.quantity, bench.profile));
     return value ?? '';
   };
-  const form = useForm<Values>({
-    defaultValues: {
+}
+
+interface FormProps {
+  kind: Kind;
+  editing: Editing;
+  done: () => void;
+}
+
+function usePartForm({ kind, editing, done }: FormProps) {
+  const { bench } = useBench();
+  const typed = useTyped();
+  const save = api.useMutation('post', '/api/cars/{car_id}/parts', useSaved(done));
+  return useApiForm<Values>({
+    id: kind.name,
+    defaults: {
       code: editing.code,
       fits: editing.from?.fits ?? 'both',
       note: editing.code ? (editing.from?.note ?? '') : '',
       ...Object.fromEntries(
-        kind.fields.map((field) => [keyOf(field), typedAs(field, editing.from?.values[field.id])]),
+        kind.fields.map((field) => [keyOf(field), typed(field, editing.from?.values[field.id])]),
       ),
     },
-  });
-  const save = api.useMutation('post', '/api/cars/{car_id}/parts', useSaved(done));
-  const send = (confirmed: boolean) =>
-    form.handleSubmit((values) =>
+    save,
+    send: (values, confirmed) =>
       save.mutate({
         params: { path: { car_id: bench.id } },
         body: {
@@ -84,161 +95,70 @@ export function PartForm({
           confirmed,
         },
       }),
-    )();
-  const first = useRef<HTMLFormElement>(null);
-  useEffect(() => first.current?.querySelector('input')?.focus(), []);
-  const problem = save.error;
-  const atFields = problem?.errors.some((one) => knows(kind, one.number)) ?? false;
-  const id = (part: string) => `${kind.name}-${part}`;
+  });
+}
+
+const FITS = [
+  ['both', 'both axles'],
+  ['front', 'front'],
+  ['rear', 'rear'],
+] as const;
+
+export function PartForm(props: FormProps) {
+  const { kind, editing, done } = props;
+  const form = usePartForm(props);
   const groups = [...new Set(kind.fields.map((field) => field.group))];
   return (
-    <form
-      ref={first}
-      className="inline-form part-form"
-      noValidate
-      aria-label={editing.code ? `Edit ${editing.code}` : `Add ${kind.label.toLowerCase()}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send(false);
-      }}
+    <FormSheet
+      of={form}
+      title={editing.code ? `Edit ${editing.code}` : `Add ${kind.label.toLowerCase()}`}
+      act={editing.code ? 'Save' : 'Add to inventory'}
+      confirm="Use these anyway"
+      done={done}
+      className="part-form"
     >
-      <h3>{editing.code ? `Edit ${editing.code}` : `Add ${kind.label.toLowerCase()}`}</h3>
       <div className="cells">
-        <Labelled id={id('code')} label="Code" said={saidAt(problem, 'code')}>
-          <input
-            id={id('code')}
-            className="text-input"
-            autoComplete="off"
-            {...form.register('code')}
-          />
-        </Labelled>
+        <TextField of={form} name="code" label="Code" />
         {groups.map((group) => (
           <Fragment key={group}>
             {group && <h4>{group}</h4>}
             {kind.fields
               .filter((field) => field.group === group)
               .map((field) => (
-                <PartFieldInput
-                  key={field.id}
-                  kind={kind}
-                  field={field}
-                  form={form}
-                  problem={problem}
-                  changed={() => save.reset()}
-                />
+                <PartFieldInput key={field.id} kind={kind} field={field} form={form} />
               ))}
           </Fragment>
         ))}
-        {kind.has_axle && (
-          <Labelled id={id('fits')} label="Fits" said={saidAt(problem, 'fits')}>
-            <select id={id('fits')} {...form.register('fits')}>
-              <option value="both">both axles</option>
-              <option value="front">front</option>
-              <option value="rear">rear</option>
-            </select>
-          </Labelled>
-        )}
-        <Labelled id={id('note')} label="Note" said={saidAt(problem, 'note')}>
-          <input id={id('note')} className="text-input" {...form.register('note')} />
-        </Labelled>
+        {kind.has_axle && <SelectField of={form} name="fits" label="Fits" options={FITS} />}
+        <TextField of={form} name="note" label="Note" />
       </div>
-      {problem && !atFields && <Notice tone="draft">{problem.detail}</Notice>}
-      <div className="form-acts">
-        {problem?.asksToConfirm ? (
-          <Button variant="dark" onClick={() => void send(true)}>
-            Use these anyway
-          </Button>
-        ) : (
-          <Button type="submit" variant="dark" disabled={save.isPending}>
-            {editing.code ? 'Save' : 'Add to inventory'}
-          </Button>
-        )}
-        <Button variant="link" onClick={done}>
-          Cancel
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function knows(kind: Kind, name: string | null): boolean {
-  return (
-    name !== null &&
-    (['code', 'fits', 'note'].includes(name) || kind.fields.some((f) => f.id === name))
-  );
-}
-
-interface LabelledProps {
-  id: string;
-  label: string;
-  help?: string;
-  said: string | undefined;
-  children: React.ReactNode;
-}
-
-function Labelled({ id, label, help, said, children }: LabelledProps) {
-  return (
-    <div className={`cell${said ? ' has-problem' : ''}`} title={help}>
-      <label htmlFor={id}>{label}</label>
-      {children}
-      <span className="field-said" role={said ? 'alert' : undefined}>
-        {said}
-      </span>
-    </div>
+    </FormSheet>
   );
 }
 
 interface InputProps {
   kind: Kind;
   field: FieldEntry;
-  form: UseFormReturn<Values>;
-  problem: Problem | null;
-  changed: () => void;
+  form: ApiForm<Values>;
 }
 
-function PartFieldInput({ kind, field, form, problem, changed }: InputProps) {
+function PartFieldInput({ kind, field, form }: InputProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
-  const id = `${kind.name}-${field.id}`;
   const label = field.needed ? `${field.label} (needed)` : field.label;
-  const said = problem?.errors.find((one) => one.number === field.id && one.place === null)?.detail;
-  const input = form.register(keyOf(field), { onChange: changed });
-  if (field.kind === 'table')
-    return <PartTable kind={kind} field={field} form={form} problem={problem} />;
+  const common = { of: form, name: keyOf(field), label, number: field.id, help: field.help };
+  if (field.kind === 'table') return <PartTable kind={kind} field={field} form={form} />;
   if (field.kind === 'flag')
     return (
       <div className="cell">
-        <label>
-          <input type="checkbox" id={id} {...input} /> {label}
-        </label>
+        <CheckField {...common} />
       </div>
     );
-  return (
-    <Labelled id={id} label={label} help={field.help} said={said}>
-      {field.kind === 'choice' ? (
-        <select id={id} {...input}>
-          {field.options.map((one) => (
-            <option key={one.value} value={one.value}>
-              {one.words}
-            </option>
-          ))}
-        </select>
-      ) : (
-        <span className="given-box">
-          <input
-            id={id}
-            className={field.kind === 'words' ? 'text-input' : undefined}
-            autoComplete="off"
-            aria-invalid={said !== undefined}
-            {...input}
-          />
-          {field.kind === 'figure' && (
-            <small>{dictionary.shown(field.quantity, bench.profile).symbol}</small>
-          )}
-        </span>
-      )}
-    </Labelled>
-  );
+  if (field.kind === 'choice')
+    return <SelectField {...common} options={field.options.map((one) => [one.value, one.words])} />;
+  const unit =
+    field.kind === 'figure' ? dictionary.shown(field.quantity, bench.profile).symbol : undefined;
+  return <TextField {...common} {...(unit === undefined ? {} : { unit })} />;
 }
 
 /** The table as a file that reads back: points by name, units in the header. */
@@ -249,132 +169,166 @@ function fileOf(header: string[], names: { label: string }[], rows: string[][]):
   return csvOf([header, ...body]);
 }
 
-/** A table typed, pasted, or read from a file: what is read is shown before it is taken. */
-function PartTable({ kind, field, form, problem }: Omit<InputProps, 'changed'>) {
+/** A table typed, pasted, or read from a file. */
+function PartTable({ kind, field, form }: InputProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
+  const rows = form.values.watch(keyOf(field)) as string[][];
+  const problems = Object.fromEntries(
+    (form.problem?.errors ?? [])
+      .filter((one) => one.number === field.id)
+      .map((one) => [one.place ?? '', one.detail]),
+  );
+  useField(form, field.id);
+  const names = field.rows.map((row) => ({
+    ...row,
+    shown: row.asked.every((one) => one.values.includes(form.values.watch(one.field) as string)),
+  }));
+  const columns = field.columns.map((column) => ({
+    label: column.label,
+    unit: dictionary.shown(column.quantity, bench.profile).symbol,
+  }));
+  const header = [
+    ...(names.length ? ['Point'] : []),
+    ...columns.map(({ label, unit }) => (unit ? `${label} (${unit})` : label)),
+  ];
+  const take = (next: string[][]) => {
+    form.changed();
+    form.values.setValue(keyOf(field), next);
+  };
+  return (
+    <fieldset className="cell cell-wide" id={`${kind.name}-${field.id}`}>
+      <legend>{field.label}</legend>
+      {field.help && <p className="hint">{field.help}</p>}
+      <TableField
+        label={field.label}
+        columns={columns}
+        rows={rows}
+        names={field.rows.length ? names : undefined}
+        set={take}
+        problems={problems}
+      />
+      <PasteTable
+        kind={kind}
+        field={field}
+        header={header}
+        file={rows.some((row) => row.some(Boolean)) ? fileOf(header, names, rows) : null}
+        take={take}
+      />
+    </fieldset>
+  );
+}
+
+interface PasteProps {
+  kind: Kind;
+  field: FieldEntry;
+  header: string[];
+  /** What is typed so far as a CSV file; null where nothing is. */
+  file: string | null;
+  take: (rows: string[][]) => void;
+}
+
+/** A table pasted or read from a file: what is read is shown before it is taken. */
+function PasteTable({ kind, field, header, file, take }: PasteProps) {
+  const { bench } = useBench();
   const [text, setText] = useState('');
-  const rows = form.watch(keyOf(field)) as string[][];
   const look = api.useMutation('post', '/api/cars/{car_id}/parts/table');
   const read = (pasted: string) =>
     look.mutate({
       params: { path: { car_id: bench.id } },
       body: { kind: kind.name, field: field.id, text: pasted },
     });
-  const problems = Object.fromEntries(
-    (problem?.errors ?? [])
-      .filter((one) => one.number === field.id)
-      .map((one) => [one.place ?? '', one.detail]),
-  );
-  const id = `${kind.name}-${field.id}`;
-  const names = field.rows.map((row) => ({
-    ...row,
-    shown: row.asked.every((one) => one.values.includes(form.watch(one.field) as string)),
-  }));
-  const header = [
-    ...(names.length ? ['Point'] : []),
-    ...field.columns.map((column) => {
-      const unit = dictionary.shown(column.quantity, bench.profile).symbol;
-      return unit ? `${column.label} (${unit})` : column.label;
-    }),
-  ];
-  const preview = (look.data?.rows ?? []).flatMap((row, i) =>
-    row.length ? [[...(names[i] ? [names[i].label] : []), ...row].join(' · ')] : [],
-  );
   return (
-    <fieldset className="cell cell-wide" id={id}>
-      <legend>{field.label}</legend>
-      {field.help && <p className="hint">{field.help}</p>}
-      <TableField
-        label={field.label}
-        columns={field.columns.map((column) => ({
-          label: column.label,
-          unit: dictionary.shown(column.quantity, bench.profile).symbol,
-        }))}
-        rows={rows}
-        names={field.rows.length ? names : undefined}
-        set={(next) => form.setValue(keyOf(field), next)}
-        problems={problems}
+    <details>
+      <summary>Paste it or read a CSV file</summary>
+      <textarea
+        rows={4}
+        aria-label={`${field.label}, pasted`}
+        placeholder={header.join('; ')}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          look.reset();
+        }}
       />
-      <details>
-        <summary>Paste it or read a CSV file</summary>
-        <textarea
-          rows={4}
-          aria-label={`${field.label}, pasted`}
-          placeholder={header.join('; ')}
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
+      <div className="form-acts">
+        <button type="button" className="quiet" disabled={!text.trim()} onClick={() => read(text)}>
+          Preview
+        </button>
+        <label className="quiet file-pick">
+          Read a CSV file
+          <input
+            type="file"
+            accept=".csv,.txt,text/csv,text/plain"
+            className="visually-hidden"
+            onChange={(event) => {
+              const picked = event.target.files?.[0];
+              event.target.value = '';
+              void picked?.text().then((found) => {
+                setText(found);
+                read(found);
+              });
+            }}
+          />
+        </label>
+      </div>
+      {file !== null && (
+        <a
+          className="quiet"
+          download={`${kind.name}.csv`}
+          href={`data:text/csv;charset=utf-8,${encodeURIComponent(file)}`}
+        >
+          Save it as CSV
+        </a>
+      )}
+      {look.error && <Notice tone="draft">{look.error.message}</Notice>}
+      {look.data && (
+        <TablePreview
+          field={field}
+          found={look.data}
+          take={(rows) => {
+            take(rows);
+            setText('');
             look.reset();
           }}
         />
-        <div className="form-acts">
-          <button
-            type="button"
-            className="quiet"
-            disabled={!text.trim()}
-            onClick={() => read(text)}
-          >
-            Preview
-          </button>
-          <label className="quiet file-pick">
-            Read a CSV file
-            <input
-              type="file"
-              accept=".csv,.txt,text/csv,text/plain"
-              className="visually-hidden"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                event.target.value = '';
-                void file?.text().then((found) => {
-                  setText(found);
-                  read(found);
-                });
-              }}
-            />
-          </label>
-        </div>
-        {rows.some((row) => row.some(Boolean)) && (
-          <a
-            className="quiet"
-            download={`${kind.name}.csv`}
-            href={`data:text/csv;charset=utf-8,${encodeURIComponent(fileOf(header, names, rows))}`}
-          >
-            Save it as CSV
-          </a>
-        )}
-        {look.error && <Notice tone="draft">{look.error.message}</Notice>}
-        {look.data && (
-          <>
-            <p className="hint">
-              {preview.length} rows
-              {look.data.problems.length > 0 && `, ${look.data.problems.length} of them not usable`}
-              :
-            </p>
-            <ol className="table-preview">
-              {preview.slice(0, 6).map((row, i) => (
-                <li key={i}>{row}</li>
-              ))}
-              {preview.length > 6 && <li>…</li>}
-            </ol>
-            {look.data.problems.length > 0 ? (
-              <Notice tone="draft">{look.data.problems.join(' ')}</Notice>
-            ) : (
-              <button
-                type="button"
-                className="quiet"
-                onClick={() => {
-                  form.setValue(keyOf(field), look.data.rows);
-                  setText('');
-                  look.reset();
-                }}
-              >
-                Take these {preview.length} rows
-              </button>
-            )}
-          </>
-        )}
-      </details>
-    </fieldset>
+      )}
+    </details>
+  );
+}
+
+interface PreviewProps {
+  field: FieldEntry;
+  found: Schemas['TableView'];
+  take: (rows: string[][]) => void;
+}
+
+const PREVIEWED = 6;
+
+function TablePreview({ field, found, take }: PreviewProps) {
+  const rows = found.rows.flatMap((row, i) => {
+    const point = field.rows[i]?.label;
+    return row.length ? [[...(point ? [point] : []), ...row].join(' · ')] : [];
+  });
+  return (
+    <>
+      <p className="hint">
+        {rows.length} rows
+        {found.problems.length > 0 && `, ${found.problems.length} of them not usable`}:
+      </p>
+      <ol className="table-preview">
+        {rows.slice(0, PREVIEWED).map((row, i) => (
+          <li key={i}>{row}</li>
+        ))}
+        {rows.length > PREVIEWED && <li>…</li>}
+      </ol>
+      {found.problems.length > 0 ? (
+        <Notice tone="draft">{found.problems.join(' ')}</Notice>
+      ) : (
+        <button type="button" className="quiet" onClick={() => take(found.rows)}>
+          Take these {rows.length} rows
+        </button>
+      )}
+    </>
   );
 }

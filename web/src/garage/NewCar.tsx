@@ -3,16 +3,14 @@
  * everything else, marked as estimates, so that every station works at once.
  */
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
-import Button from 'react-bootstrap/Button';
-import { useForm, type Path } from 'react-hook-form';
+import { type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { api, saidAt } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { garageQuery } from '../lib/queries';
 import { capital } from '../lib/format';
 import { CORNERS, PLACE_WORDS, useDictionary } from '../lib/vocabulary';
 import { layoutWords } from '../ui/fields';
-import { Notice } from '../ui/marks';
+import { FormSheet, SelectField, TextField, useApiForm, type ApiForm } from '../ui/form';
 
 interface Values {
   name: string;
@@ -42,119 +40,127 @@ const START: Values = {
   track: { front: '', rear: '' },
 };
 
+/** What is sent: an empty field was not at hand. */
+function bodyOf(values: Values, use: string, confirmed: boolean): Schemas['CarIn'] {
+  const given: Record<string, (string | null)[]> = {};
+  const { wheelbase, track } = values;
+  if (wheelbase.trim()) given.wheelbase = [wheelbase];
+  if (track.front.trim() || track.rear.trim())
+    given.track = [track.front || null, track.rear || null];
+  const pads = CORNERS.map((place) => values.pads[place].trim());
+  return {
+    name: values.name,
+    race_number: values.race_number,
+    discipline: values.discipline,
+    use,
+    driven: values.driven,
+    front_layout: values.front_layout,
+    rear_layout: values.rear_layout,
+    profile: values.profile,
+    given,
+    pads: pads.some(Boolean) ? pads : null,
+    confirmed,
+  };
+}
+
 export function NewCar({ done }: { done: () => void }) {
   const dictionary = useDictionary();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const form = useForm<Values>({ defaultValues: START });
-  const { discipline, profile } = form.watch();
-  const uses = dictionary.data.uses.filter((one) => one.disciplines.includes(discipline));
   const add = api.useMutation('post', '/api/cars', {
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
       await navigate(`/cars/${made.id}/plan`);
     },
   });
-  const send = (confirmed: boolean) =>
-    form.handleSubmit((values) => {
-      const given: Record<string, (string | null)[]> = {};
-      if (values.wheelbase.trim()) given.wheelbase = [values.wheelbase];
-      if (values.track.front.trim() || values.track.rear.trim())
-        given.track = [values.track.front || null, values.track.rear || null];
-      const pads = CORNERS.map((place) => values.pads[place].trim());
-      add.mutate({
-        body: {
-          name: values.name,
-          race_number: values.race_number,
-          discipline: values.discipline,
-          use: uses.some((one) => one.id === values.use) ? values.use : '',
-          driven: values.driven,
-          front_layout: values.front_layout,
-          rear_layout: values.rear_layout,
-          profile: values.profile,
-          given,
-          pads: pads.some(Boolean) ? pads : null,
-          confirmed,
-        },
-      });
-    })();
-  const sheet = useRef<HTMLFormElement>(null);
-  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
-  const problem = add.error;
-  const choose = (field: keyof Values, label: string, options: [string, string][]) => (
-    <div className={`cell${saidAt(problem, field) ? ' has-problem' : ''}`}>
-      <label htmlFor={`car-${field}`}>{label}</label>
-      <select id={`car-${field}`} {...form.register(field)}>
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-      <span className="field-said">{saidAt(problem, field)}</span>
-    </div>
+  const usesOf = (discipline: string) =>
+    dictionary.data.uses.filter((one) => one.disciplines.includes(discipline));
+  const form = useApiForm<Values>({
+    id: 'car',
+    defaults: START,
+    save: add,
+    send: (values, confirmed) => {
+      const use = usesOf(values.discipline).find((one) => one.id === values.use)?.id ?? '';
+      add.mutate({ body: bodyOf(values, use, confirmed) });
+    },
+  });
+  return (
+    <FormSheet
+      of={form}
+      title="New car"
+      act="Add the car"
+      confirm="Use these anyway"
+      done={done}
+      className="new-car"
+    >
+      <WhatItIs of={form} uses={usesOf(form.values.watch('discipline'))} />
+      <AtHand of={form} />
+    </FormSheet>
   );
-  const type = (
-    field: Path<Values>,
-    label: string,
-    number: string,
-    place?: string,
-    unit?: string,
-  ) => {
-    const words = saidAt(problem, number, place);
-    const id = `car-${field.replace('.', '-')}`;
-    return (
-      <div className={`cell${words ? ' has-problem' : ''}`}>
-        <label htmlFor={id}>{label}</label>
-        <span className="given-box">
-          <input
-            id={id}
-            className={unit === undefined ? 'text-input' : undefined}
-            autoComplete="off"
-            aria-invalid={words !== undefined}
-            {...form.register(field, { onChange: () => add.reset() })}
-          />
-          {unit && <small>{unit}</small>}
-        </span>
-        <span className="field-said" role={words ? 'alert' : undefined}>
-          {words}
-        </span>
-      </div>
-    );
-  };
-  const mass = dictionary.shown('mass', profile).symbol;
-  const length = dictionary.shown('dimension', profile).symbol;
-  const fromChoices = (field: string): [string, string][] =>
+}
+
+interface PartProps {
+  of: ApiForm<Values>;
+}
+
+/** Who it is, and how it is built. */
+function WhatItIs({ of, uses }: PartProps & { uses: Schemas['UseEntry'][] }) {
+  const dictionary = useDictionary();
+  const choices = (field: string): [string, string][] =>
     (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
   return (
-    <form
-      ref={sheet}
-      className="inline-form new-car"
-      noValidate
-      aria-label="New car"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send(false);
-      }}
-    >
-      <h2>New car</h2>
-      <div className="cells">
-        {type('name', 'Name', 'name')}
-        {type('race_number', 'Number', 'race_number')}
-        {choose(
-          'discipline',
-          'Discipline',
-          dictionary.data.disciplines.map((one) => [one.id, one.label]),
-        )}
-        {choose('use', 'Car type', [
-          ['', 'usual'],
-          ...uses.map((one) => [one.id, one.label] as [string, string]),
-        ])}
-        {choose('driven', 'Driven axle', fromChoices('driven'))}
-        {choose('front_layout', 'Front suspension', fromChoices('front_layout'))}
-        {choose('rear_layout', 'Rear suspension', fromChoices('rear_layout'))}
-        {choose('profile', 'Units', Object.entries(dictionary.data.profiles))}
-      </div>
+    <div className="cells">
+      <TextField of={of} name="name" label="Name" />
+      <TextField of={of} name="race_number" label="Number" />
+      <SelectField
+        of={of}
+        name="discipline"
+        label="Discipline"
+        options={dictionary.data.disciplines.map((one) => [one.id, one.label])}
+      />
+      <SelectField
+        of={of}
+        name="use"
+        label="Car type"
+        options={[['', 'usual'], ...uses.map((one) => [one.id, one.label] as const)]}
+      />
+      <SelectField of={of} name="driven" label="Driven axle" options={choices('driven')} />
+      <SelectField
+        of={of}
+        name="front_layout"
+        label="Front suspension"
+        options={choices('front_layout')}
+      />
+      <SelectField
+        of={of}
+        name="rear_layout"
+        label="Rear suspension"
+        options={choices('rear_layout')}
+      />
+      <SelectField
+        of={of}
+        name="profile"
+        label="Units"
+        options={Object.entries(dictionary.data.profiles)}
+      />
+    </div>
+  );
+}
+
+const LENGTHS: [Path<Values>, string, string, string][] = [
+  ['wheelbase', 'Wheelbase', 'wheelbase', 'car'],
+  ['track.front', 'Front track', 'track', 'front'],
+  ['track.rear', 'Rear track', 'track', 'rear'],
+];
+
+/** The few numbers that say most. */
+function AtHand({ of }: PartProps) {
+  const dictionary = useDictionary();
+  const profile = of.values.watch('profile');
+  const mass = dictionary.shown('mass', profile).symbol;
+  const length = dictionary.shown('dimension', profile).symbol;
+  return (
+    <>
       <h3>If at hand</h3>
       <p className="hint">
         Typical values stand in for all that is not, each marked as an estimate until you measure
@@ -162,35 +168,28 @@ export function NewCar({ done }: { done: () => void }) {
       </p>
       <div className="cells cells-small">
         {CORNERS.map((place) => (
-          <span key={place}>
-            {type(
-              `pads.${place}`,
-              `${capital(PLACE_WORDS[place] ?? place)} weight`,
-              'pad_mass',
-              place,
-              mass,
-            )}
-          </span>
+          <TextField
+            key={place}
+            of={of}
+            name={`pads.${place}`}
+            label={`${capital(PLACE_WORDS[place] ?? place)} weight`}
+            number="pad_mass"
+            place={place}
+            unit={mass}
+          />
         ))}
-        {type('wheelbase', 'Wheelbase', 'wheelbase', 'car', length)}
-        {type('track.front', 'Front track', 'track', 'front', length)}
-        {type('track.rear', 'Rear track', 'track', 'rear', length)}
+        {LENGTHS.map(([name, label, number, place]) => (
+          <TextField
+            key={name}
+            of={of}
+            name={name}
+            label={label}
+            number={number}
+            place={place}
+            unit={length}
+          />
+        ))}
       </div>
-      {problem && problem.errors.length === 0 && <Notice tone="draft">{problem.detail}</Notice>}
-      <div className="form-acts">
-        {problem?.asksToConfirm ? (
-          <Button variant="dark" onClick={() => void send(true)}>
-            Use these anyway
-          </Button>
-        ) : (
-          <Button type="submit" variant="dark" disabled={add.isPending}>
-            Add the car
-          </Button>
-        )}
-        <Button variant="link" onClick={done}>
-          Cancel
-        </Button>
-      </div>
-    </form>
+    </>
   );
 }

@@ -4,10 +4,10 @@ import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
-import { FormSheet } from '../ui/fields';
+import { FormSheet, TextField, useApiForm } from '../ui/form';
 import { Moment } from '../ui/states';
 import { clockTime, lapTime } from './Clocked';
-import { EventForm, SessionForm, Why } from './forms';
+import { EventForm, SessionForm } from './forms';
 import { floorWords, RunForm } from './RunForm';
 
 type Props =
@@ -46,22 +46,24 @@ export function Amend(props: Props) {
 
 function Aside({ kind, of, what, done }: Props & { what: string; done: () => void }) {
   const { bench } = useBench();
-  const [why, setWhy] = useState('');
   const saved = useSaved(done);
   const session = api.useMutation('post', '/api/cars/{car_id}/sessions/{session_id}/aside', saved);
   const run = api.useMutation('post', '/api/cars/{car_id}/runs/{run_id}/aside', saved);
   const car_id = bench.id;
-  const send = () => {
-    if (kind === 'run') run.mutate({ params: { path: { car_id, run_id: of.id } }, body: { why } });
-    else session.mutate({ params: { path: { car_id, session_id: of.id } }, body: { why } });
-  };
-  const save = kind === 'run' ? run : session;
+  const form = useApiForm({
+    id: 'remove',
+    defaults: { why: '' },
+    save: kind === 'run' ? run : session,
+    send: (body) => {
+      if (kind === 'run') run.mutate({ params: { path: { car_id, run_id: of.id } }, body });
+      else session.mutate({ params: { path: { car_id, session_id: of.id } }, body });
+    },
+  });
   return (
     <FormSheet
+      of={form}
       title={`Remove ${what} from results`}
       act="Remove from results"
-      save={save}
-      send={send}
       done={done}
     >
       <p className="hint">
@@ -69,7 +71,7 @@ function Aside({ kind, of, what, done }: Props & { what: string; done: () => voi
         keeps it, with who did it and why.
       </p>
       <div className="cells">
-        <Why label="Why it is removed" value={why} set={setWhy} problem={save.error} />
+        <TextField of={form} name="why" label="Why it is removed" />
       </div>
     </FormSheet>
   );

@@ -2,7 +2,7 @@
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import type { Schemas } from '../lib/client';
+import type { NumberName, Schemas } from '../lib/client';
 import { logbookQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
@@ -29,9 +29,7 @@ export function Logbook() {
     ...logbookQuery(bench.id, part),
     placeholderData: keepPreviousData,
   });
-  const mayLog = useMay('log');
-  const [adding, setAdding] = useState<'event' | 'session' | null>(null);
-  const dictionary = useDictionary();
+  const [adding, setAdding] = useState<Adding>(null);
   // with a logbook in hand one that could not be asked for again is no reason to close what is being typed
   if (found.isError && !found.data)
     return <Failed error={found.error} again={() => void found.refetch()} />;
@@ -55,35 +53,13 @@ export function Logbook() {
           file tells that {bench.imported.by} brought in, <Moment at={bench.imported.at} />.
         </p>
       )}
-      <div className="log-acts">
-        {mayLog && (
-          <>
-            <Button
-              variant="outline-dark"
-              onClick={() => setAdding(adding === 'session' ? null : 'session')}
-            >
-              Add a session
-            </Button>
-            <Button
-              variant="outline-dark"
-              onClick={() => setAdding(adding === 'event' ? null : 'event')}
-            >
-              Add an event
-            </Button>
-          </>
-        )}
-        <label>
-          Changes of{' '}
-          <select value={part} onChange={(event) => setPart(event.target.value)}>
-            <option value="">everything</option>
-            {log.changed.map((name) => (
-              <option key={name} value={name}>
-                {dictionary.entry(name).label.toLowerCase()}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
+      <LogActs
+        adding={adding}
+        add={setAdding}
+        part={part}
+        setPart={setPart}
+        changed={log.changed}
+      />
       {adding === 'event' && (
         <EventForm done={() => setAdding((now) => (now === 'event' ? null : now))} />
       )}
@@ -122,6 +98,48 @@ export function Logbook() {
         </Button>
       )}
     </article>
+  );
+}
+
+type Adding = 'event' | 'session' | null;
+
+interface ActsProps {
+  adding: Adding;
+  add: (what: Adding) => void;
+  /** The number whose changes alone are shown; empty for all. */
+  part: string;
+  setPart: (part: string) => void;
+  changed: NumberName[];
+}
+
+function LogActs({ adding, add, part, setPart, changed }: ActsProps) {
+  const dictionary = useDictionary();
+  const mayLog = useMay('log');
+  const toggle = (what: Adding) => () => add(adding === what ? null : what);
+  return (
+    <div className="log-acts">
+      {mayLog && (
+        <>
+          <Button variant="outline-dark" onClick={toggle('session')}>
+            Add a session
+          </Button>
+          <Button variant="outline-dark" onClick={toggle('event')}>
+            Add an event
+          </Button>
+        </>
+      )}
+      <label>
+        Changes of{' '}
+        <select value={part} onChange={(event) => setPart(event.target.value)}>
+          <option value="">everything</option>
+          {changed.map((name) => (
+            <option key={name} value={name}>
+              {dictionary.entry(name).label.toLowerCase()}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
   );
 }
 

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { useBench, useSaved } from '../bench/bench';
-import { FormSheet, Pick } from '../ui/fields';
+import { Pick } from '../ui/fields';
+import { FormSheet, useApiForm } from '../ui/form';
 import { useMay } from '../lib/me';
 import { Moment } from '../ui/states';
 import { Notice } from '../ui/marks';
@@ -15,27 +16,14 @@ import { Outcome } from './Outcome';
 const OUTCOMES = ['better', 'same', 'worse', 'not tested'] as const;
 const DECISIONS = ['keep', 'back out', 'open'] as const;
 
-export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] }) {
-  const { bench, refresh } = useBench();
-  const slip = useSlip();
+type Revision = Schemas['RevisionView'];
+
+export function RevisionEntry({ revision }: { revision: Revision }) {
+  const { bench } = useBench();
   const dictionary = useDictionary();
-  const mayDraft = useMay('draft');
-  const mayJudge = useMay('judge');
   const [judging, setJudging] = useState(false);
   const [looking, setLooking] = useState(false);
-  const path = { params: { path: { car_id: bench.id, number: revision.number } } };
-  const after = async () => {
-    slip.reset();
-    await refresh();
-  };
-  const backOut = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/back-out', {
-    onSuccess: after,
-  });
-  const goBack = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/go-back', {
-    onSuccess: after,
-  });
-  const baseline = api.useMutation('put', '/api/cars/{car_id}/baseline', useSaved());
-  const failed = backOut.error ?? goBack.error ?? baseline.error;
+  const back = useWayBack(revision.number);
   return (
     <li className="entry entry-revision">
       <div className="entry-when">
@@ -66,107 +54,138 @@ export function RevisionEntry({ revision }: { revision: Schemas['RevisionView'] 
         ) : (
           <RevisionLines lines={revision.lines} />
         )}
-        {revision.why && (
-          <p>
-            <b>Why</b> {revision.why}
-          </p>
-        )}
-        {revision.expectation && (
-          <p>
-            <b>Expected</b> {revision.expectation}
-          </p>
-        )}
-        {revision.verdict_words && (
-          <p>
-            <b>Found</b> {revision.verdict_words}
-          </p>
-        )}
-        {revision.earlier_verdicts.map((one) => (
-          <p key={one.at} className="hint">
-            Verdict before: {one.outcome}, {one.decision}
-            {one.words && `, “${one.words}”`} <Moment at={one.at} by={one.by} />
-          </p>
-        ))}
-        <p className="entry-acts">
-          {revision.number > 1 && (
-            <Link
-              to={`/cars/${bench.id}/compare?left=${revision.number - 1}&right=${revision.number}`}
-            >
-              Compare with {revision.number - 1}
-            </Link>
-          )}
-          {revision.lines.length > 0 && (
-            <button
-              type="button"
-              className="quiet"
-              aria-expanded={looking}
-              onClick={() => setLooking(!looking)}
-            >
-              Result
-            </button>
-          )}
-          {mayJudge && !judging && revision.lines.length + revision.jobs.length > 0 && (
-            <button type="button" className="quiet" onClick={() => setJudging(true)}>
-              {revision.outcome ? 'New verdict' : 'Verdict'}
-            </button>
-          )}
-          {mayDraft && revision.lines.length > 0 && (
-            <button
-              type="button"
-              className="quiet"
-              title="Puts the reverse of its changes on the slip."
-              disabled={backOut.isPending}
-              onClick={() => backOut.mutate(path)}
-            >
-              Undo this revision
-            </button>
-          )}
-          {mayDraft && revision.number < bench.revision && (
-            <button
-              type="button"
-              className="quiet"
-              title="Puts on the slip what brings the whole setup back to this revision."
-              disabled={goBack.isPending}
-              onClick={() => goBack.mutate(path)}
-            >
-              Restore this setup
-            </button>
-          )}
-          {mayDraft && revision.number !== bench.baseline && (
-            <button
-              type="button"
-              className="quiet"
-              onClick={() =>
-                baseline.mutate({
-                  params: { path: { car_id: bench.id } },
-                  body: { revision: revision.number },
-                })
-              }
-            >
-              Make it the baseline
-            </button>
-          )}
-        </p>
-        {(backOut.isSuccess || goBack.isSuccess) && (
+        <RevisionWords revision={revision} />
+        <RevisionActs
+          revision={revision}
+          back={back}
+          looking={looking}
+          look={() => setLooking(!looking)}
+          judge={judging ? undefined : () => setJudging(true)}
+        />
+        {back.onSlip && (
           <Notice tone="plain">The way back is on the slip: look at it, then book.</Notice>
         )}
-        {failed && <Notice tone="draft">{failed.message}</Notice>}
-        {looking && (
-          <Outcome
-            revision={revision.number}
-            runAgain={
-              mayDraft
-                ? () =>
-                    goBack.mutate({
-                      params: { path: { car_id: bench.id, number: revision.number - 1 } },
-                    })
-                : undefined
-            }
-          />
-        )}
+        {back.failed && <Notice tone="draft">{back.failed.message}</Notice>}
+        {looking && <Outcome revision={revision.number} runAgain={back.runAgain} />}
         {judging && <VerdictForm revision={revision.number} done={() => setJudging(false)} />}
       </div>
     </li>
+  );
+}
+
+/** Why it was made, what was expected and what was found. */
+function RevisionWords({ revision }: { revision: Revision }) {
+  const words = [
+    ['Why', revision.why],
+    ['Expected', revision.expectation],
+    ['Found', revision.verdict_words],
+  ] as const;
+  return (
+    <>
+      {words.map(
+        ([label, said]) =>
+          said && (
+            <p key={label}>
+              <b>{label}</b> {said}
+            </p>
+          ),
+      )}
+      {revision.earlier_verdicts.map((one) => (
+        <p key={one.at} className="hint">
+          Verdict before: {one.outcome}, {one.decision}
+          {one.words && `, “${one.words}”`} <Moment at={one.at} by={one.by} />
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** The ways back from a revision, each by the slip. */
+function useWayBack(number: number) {
+  const { bench, refresh } = useBench();
+  const slip = useSlip();
+  const may = useMay('draft');
+  const after = {
+    onSuccess: async () => {
+      slip.reset();
+      await refresh();
+    },
+  };
+  const path = (to: number) => ({ params: { path: { car_id: bench.id, number: to } } });
+  const undo = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/back-out', after);
+  const restore = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/go-back', after);
+  const baseline = api.useMutation('put', '/api/cars/{car_id}/baseline', useSaved());
+  return {
+    may,
+    undo: () => undo.mutate(path(number)),
+    restore: () => restore.mutate(path(number)),
+    runAgain: may ? () => restore.mutate(path(number - 1)) : undefined,
+    makeBaseline: () =>
+      baseline.mutate({ params: { path: { car_id: bench.id } }, body: { revision: number } }),
+    isPending: undo.isPending || restore.isPending,
+    onSlip: undo.isSuccess || restore.isSuccess,
+    failed: undo.error ?? restore.error ?? baseline.error,
+  };
+}
+
+interface ActsProps {
+  revision: Revision;
+  back: ReturnType<typeof useWayBack>;
+  looking: boolean;
+  look: () => void;
+  /** Not while the verdict is being written. */
+  judge: (() => void) | undefined;
+}
+
+function RevisionActs({ revision, back, looking, look, judge }: ActsProps) {
+  const { bench } = useBench();
+  const mayJudge = useMay('judge');
+  const { number, lines, jobs } = revision;
+  return (
+    <p className="entry-acts">
+      {number > 1 && (
+        <Link to={`/cars/${bench.id}/compare?left=${number - 1}&right=${number}`}>
+          Compare with {number - 1}
+        </Link>
+      )}
+      {lines.length > 0 && (
+        <button type="button" className="quiet" aria-expanded={looking} onClick={look}>
+          Result
+        </button>
+      )}
+      {mayJudge && judge && lines.length + jobs.length > 0 && (
+        <button type="button" className="quiet" onClick={judge}>
+          {revision.outcome ? 'New verdict' : 'Verdict'}
+        </button>
+      )}
+      {back.may && lines.length > 0 && (
+        <button
+          type="button"
+          className="quiet"
+          title="Puts the reverse of its changes on the slip."
+          disabled={back.isPending}
+          onClick={back.undo}
+        >
+          Undo this revision
+        </button>
+      )}
+      {back.may && number < bench.revision && (
+        <button
+          type="button"
+          className="quiet"
+          title="Puts on the slip what brings the whole setup back to this revision."
+          disabled={back.isPending}
+          onClick={back.restore}
+        >
+          Restore this setup
+        </button>
+      )}
+      {back.may && number !== bench.baseline && (
+        <button type="button" className="quiet" onClick={back.makeBaseline}>
+          Make it the baseline
+        </button>
+      )}
+    </p>
   );
 }
 
@@ -207,36 +226,32 @@ function RevisionLine({ first, row }: { first: Schemas['LineView']; row: Schemas
 
 function VerdictForm({ revision, done }: { revision: number; done: () => void }) {
   const { bench } = useBench();
-  const [outcome, setOutcome] = useState<(typeof OUTCOMES)[number]>('better');
-  const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('keep');
-  const [words, setWords] = useState('');
-  const save = api.useMutation(
-    'post',
-    '/api/cars/{car_id}/revisions/{number}/verdict',
-    useSaved(done),
-  );
-  const send = () =>
-    save.mutate({
-      params: { path: { car_id: bench.id, number: revision } },
-      body: { outcome, decision, words },
-    });
+  const saved = useSaved(done);
+  const save = api.useMutation('post', '/api/cars/{car_id}/revisions/{number}/verdict', saved);
+  const form = useApiForm<Schemas['VerdictIn']>({
+    id: `verdict-${revision}`,
+    defaults: { outcome: 'better', decision: 'keep', words: '' },
+    save,
+    send: (body) => save.mutate({ params: { path: { car_id: bench.id, number: revision } }, body }),
+  });
+  const { outcome, decision } = form.values.watch();
   return (
-    <FormSheet act="Give the verdict" save={save} send={send} done={done}>
+    <FormSheet of={form} act="Give the verdict" done={done}>
       <Pick
         legend="It was"
         options={OUTCOMES.map((one) => [one, one] as const)}
         value={outcome}
-        set={setOutcome}
+        set={(value) => form.values.setValue('outcome', value)}
       />
       <Pick
         legend="We"
         options={DECISIONS.map((one) => [one, one] as const)}
         value={decision}
-        set={setDecision}
+        set={(value) => form.values.setValue('decision', value)}
       />
       <label>
         In words
-        <input value={words} onChange={(event) => setWords(event.target.value)} />
+        <input {...form.values.register('words')} />
       </label>
     </FormSheet>
   );

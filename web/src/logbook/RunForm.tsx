@@ -7,10 +7,10 @@ import { api, type Schemas } from '../lib/client';
 import { showPrecise } from '../lib/format';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
-import { Field, FormSheet } from '../ui/fields';
+import { FormSheet, SelectField, TextField, useApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 import { typedTime } from './Clocked';
-import { Why } from './forms';
+import { WHY } from './forms';
 
 type Floor = Schemas['RunView']['floor'];
 const AXLES = ['front', 'rear'] as const;
@@ -22,12 +22,6 @@ export function floorWords(floor: Floor): string {
   return AXLES.flatMap((axle) => (floor[axle] ? [`${axle} ${floor[axle]}`] : [])).join(', ');
 }
 
-function looked(floor: Floor, axle: string, found: string): Floor {
-  const others = Object.entries(floor).filter(([one]) => one !== axle);
-  const here = found === 'free' || found === 'touched' ? [[axle, found] as const] : [];
-  return Object.fromEntries([...others, ...here]);
-}
-
 interface Props {
   session: number;
   /** The one that is corrected. */
@@ -35,133 +29,149 @@ interface Props {
   done: () => void;
 }
 
-export function RunForm({ session, of, done }: Props) {
+const LOOKED_AT = [
+  ['', 'not looked at'],
+  ['free', 'free'],
+  ['touched', 'touched'],
+] as const;
+
+/** The values of a run and how they are sent: a new one, or one that is corrected. */
+function useRunForm({ session, of, done }: Props) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
-  const clocked = dictionary.data.clocked.filter((one) =>
+  const { clocked, marks } = useClocked();
+  const typed = useTypedTimes(of);
+  const saved = useSaved(done);
+  const add = api.useMutation('post', '/api/cars/{car_id}/sessions/{session_id}/runs', saved);
+  const correct = api.useMutation('patch', '/api/cars/{car_id}/runs/{run_id}', saved);
+  return useApiForm({
+    id: `run-${session}`,
+    defaults: {
+      driver: of?.driver ?? '',
+      laps: of?.laps ? String(of.laps) : '',
+      best_time: of?.best_time && !marks ? typedTime(of.best_time) : '',
+      tyres: of?.tyres ?? '',
+      note: of?.note ?? '',
+      times: typed,
+      floor: { front: of?.floor.front ?? '', rear: of?.floor.rear ?? '' },
+      why: '',
+      released_why: '',
+    },
+    save: of ? correct : add,
+    send: ({ laps, best_time, times, floor, why, released_why, ...texts }) => {
+      const body = {
+        ...texts,
+        laps: laps ? Number(laps) : null,
+        best_time: best_time || null,
+        times: Object.fromEntries(clocked.map((one) => [one.id, times[one.id] ?? ''])),
+        floor: Object.fromEntries(Object.entries(floor).filter(([, found]) => found)) as Floor,
+      };
+      const car_id = bench.id;
+      if (of)
+        correct.mutate({ params: { path: { car_id, run_id: of.id } }, body: { ...body, why } });
+      else
+        add.mutate({
+          params: { path: { car_id, session_id: session } },
+          body: { ...body, released_why },
+        });
+    },
+  });
+}
+
+/** What is clocked of such a car; a clocked run from rest has its time at the last of its marks. */
+function useClocked() {
+  const { bench } = useBench();
+  const clocked = useDictionary().data.clocked.filter((one) =>
     one.disciplines.includes(bench.discipline),
   );
-  // a clocked run from rest has its time at the last mark
-  const marks = clocked.some((one) => one.distance > 0);
-  const [texts, setTexts] = useState({
-    driver: of?.driver ?? '',
-    laps: of?.laps ? String(of.laps) : '',
-    best_time: of?.best_time && !marks ? typedTime(of.best_time) : '',
-    tyres: of?.tyres ?? '',
-    note: of?.note ?? '',
-  });
-  const [floor, setFloor] = useState<Floor>(of?.floor ?? {});
-  const [why, setWhy] = useState('');
-  const [released, setReleased] = useState('');
-  const mayRelease = useMay('release');
-  const against = bench.not_ready.length > 0 && !of;
-  const written = (id: string, quantity: (typeof clocked)[number]['quantity']) => {
+  return { clocked, marks: clocked.some((one) => one.distance > 0) };
+}
+
+/** The times of a run as they are typed; empty where it has none. */
+function useTypedTimes(of: Schemas['RunView'] | undefined): Record<string, string> {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const { clocked } = useClocked();
+  const typed = ({ id, quantity }: (typeof clocked)[number]) => {
     const value = of?.clocked.find((one) => one.id === id)?.value;
     if (value === undefined) return '';
     return quantity === 'time'
       ? typedTime(value)
       : showPrecise(value, dictionary.shown(quantity, bench.profile));
   };
-  const [times, setTimes] = useState<Record<string, string>>(
-    of ? Object.fromEntries(clocked.map((one) => [one.id, written(one.id, one.quantity)])) : {},
-  );
-  const saved = useSaved(done);
-  const add = api.useMutation('post', '/api/cars/{car_id}/sessions/{session_id}/runs', saved);
-  const correct = api.useMutation('patch', '/api/cars/{car_id}/runs/{run_id}', saved);
-  const save = of ? correct : add;
-  const send = () => {
-    const body = {
-      ...texts,
-      laps: texts.laps ? Number(texts.laps) : null,
-      best_time: texts.best_time || null,
-      times,
-      floor,
-    };
-    const car_id = bench.id;
-    if (of) correct.mutate({ params: { path: { car_id, run_id: of.id } }, body: { ...body, why } });
-    else
-      add.mutate({
-        params: { path: { car_id, session_id: session } },
-        body: { ...body, released_why: released },
-      });
-  };
-  const field = (name: keyof typeof texts, label: string, more: object = {}) => (
-    <Field
-      id={`run-${session}-${name}`}
-      field={name}
-      label={label}
-      value={texts[name]}
-      set={(value) => setTexts({ ...texts, [name]: value })}
-      problem={save.error}
-      {...more}
-    />
-  );
+  return Object.fromEntries(clocked.map((one) => [one.id, typed(one)]));
+}
+
+export function RunForm(props: Props) {
+  const { session, of, done } = props;
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const { clocked, marks } = useClocked();
+  const form = useRunForm(props);
+  const unitOf = (quantity: string) =>
+    quantity === 'time' ? 's' : dictionary.shown(quantity, bench.profile).symbol;
   return (
     <FormSheet
+      of={form}
       title={of ? `Correct run ${of.number}` : `Log a run on revision ${bench.revision}`}
       act={of ? 'Correct it' : 'Log the run'}
-      save={save}
-      send={send}
       done={done}
     >
-      {marks && <PasteSlip session={session} put={(read) => setTimes({ ...times, ...read })} />}
+      {marks && (
+        <PasteSlip
+          session={session}
+          put={(read) => {
+            for (const [id, text] of Object.entries(read))
+              form.values.setValue(`times.${id}`, text);
+          }}
+        />
+      )}
       <div className="cells">
-        {field('driver', 'Driver')}
-        {!marks && field('laps', 'Laps', { type: 'number' })}
-        {!marks && field('best_time', 'Best lap', { hint: '1:32.45' })}
+        <TextField of={form} name="driver" label="Driver" />
+        {!marks && <TextField of={form} name="laps" label="Laps" type="number" />}
+        {!marks && <TextField of={form} name="best_time" label="Best lap" hint="1:32.45" />}
         {clocked.map((one) => (
-          <Field
+          <TextField
             key={one.id}
-            id={`run-${session}-${one.id}`}
-            field={one.id}
+            of={form}
+            name={`times.${one.id}`}
+            number={one.id}
             label={one.label}
-            unit={
-              one.quantity === 'time' ? 's' : dictionary.shown(one.quantity, bench.profile).symbol
-            }
-            value={times[one.id] ?? ''}
-            set={(value) => setTimes({ ...times, [one.id]: value })}
-            problem={save.error}
+            unit={unitOf(one.quantity)}
           />
         ))}
-        {field('tyres', 'Tyres')}
-        {field('note', 'Note')}
+        <TextField of={form} name="tyres" label="Tyres" />
+        <TextField of={form} name="note" label="Note" />
         {AXLES.map((axle) => (
-          <div className="cell" key={axle}>
-            <label htmlFor={`run-${session}-floor-${axle}`}>Floor, {axle}</label>
-            <select
-              id={`run-${session}-floor-${axle}`}
-              value={floor[axle] ?? ''}
-              onChange={(event) => setFloor(looked(floor, axle, event.target.value))}
-            >
-              <option value="">not looked at</option>
-              <option value="free">free</option>
-              <option value="touched">touched</option>
-            </select>
-          </div>
+          <SelectField
+            key={axle}
+            of={form}
+            name={`floor.${axle}`}
+            label={`Floor, ${axle}`}
+            options={LOOKED_AT}
+          />
         ))}
-        {of && <Why value={why} set={setWhy} problem={save.error} />}
+        {of && <TextField of={form} name="why" label={WHY} />}
       </div>
-      {against && (
-        <div className="release-gate" role="group" aria-label="Not ready to run">
-          <Notice>
-            <b>This car is not ready to run.</b>
-            <Against beside />
-          </Notice>
-          {mayRelease ? (
-            <Field
-              id={`run-${session}-released_why`}
-              field="released_why"
-              label="Let it out all the same, because"
-              value={released}
-              set={setReleased}
-              problem={save.error}
-            />
-          ) : (
-            <p className="hint">An engineer of the team may let it out, with a reason.</p>
-          )}
-        </div>
-      )}
+      {bench.not_ready.length > 0 && !of && <ReleaseGate of={form} />}
     </FormSheet>
+  );
+}
+
+/** What stands against a run, and who may let the car out all the same. */
+function ReleaseGate({ of }: { of: ReturnType<typeof useRunForm> }) {
+  const mayRelease = useMay('release');
+  return (
+    <div className="release-gate" role="group" aria-label="Not ready to run">
+      <Notice>
+        <b>This car is not ready to run.</b>
+        <Against beside />
+      </Notice>
+      {mayRelease ? (
+        <TextField of={of} name="released_why" label="Let it out all the same, because" />
+      ) : (
+        <p className="hint">An engineer of the team may let it out, with a reason.</p>
+      )}
+    </div>
   );
 }
 

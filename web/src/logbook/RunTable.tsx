@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
-import { api } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { Notice } from '../ui/marks';
 import { WideTable } from '../ui/WideTable';
 
@@ -18,7 +18,6 @@ export function RunTable({ session, done }: { session: number; done: () => void 
     '/api/cars/{car_id}/sessions/{session_id}/run-table/take',
     useSaved(done),
   );
-  const against = bench.not_ready.length > 0;
   const ask = (columns: string[] | null) => {
     take.reset();
     look.mutate({ params: { path: { car_id: bench.id } }, body: { text, columns } });
@@ -63,53 +62,10 @@ export function RunTable({ session, done }: { session: number; done: () => void 
       )}
       {found && (
         <>
-          <WideTable label="The table as it will be logged">
-            <table>
-              <thead>
-                <tr>
-                  {found.headings.map((heading, i) => (
-                    <th key={heading} scope="col">
-                      {heading}
-                      <select
-                        aria-label={`What “${heading}” is`}
-                        value={found.columns[i] ?? ''}
-                        onChange={(event) =>
-                          ask(found.columns.map((one, at) => (at === i ? event.target.value : one)))
-                        }
-                      >
-                        <option value="">leave out</option>
-                        {found.fields.map((one) => (
-                          <option key={one.id} value={one.id}>
-                            {one.label}
-                          </option>
-                        ))}
-                      </select>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {found.rows.slice(0, SHOWN).map((row, i) => (
-                  <tr key={i}>
-                    {row.map((cell, at) => (
-                      <td key={at}>{cell}</td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </WideTable>
-          {found.rows.length > SHOWN && (
-            <p className="hint">and {found.rows.length - SHOWN} more</p>
-          )}
-          {found.problems.map((said) => (
-            <Notice key={said} tone="draft">
-              {said}
-            </Notice>
-          ))}
+          <FoundRuns found={found} ask={ask} />
           {found.problems.length === 0 && (
             <>
-              {against && (
+              {bench.not_ready.length > 0 && (
                 <label className="cell">
                   The car is not ready to run. Let out all the same, because
                   <input
@@ -136,5 +92,59 @@ export function RunTable({ session, done }: { session: number; done: () => void 
         </>
       )}
     </form>
+  );
+}
+
+interface FoundProps {
+  found: Schemas['RunTableView'];
+  /** Read the table anew with its columns matched like this. */
+  ask: (columns: string[]) => void;
+}
+
+/** The table as it would be logged: what each column is, the first rows, what is not usable. */
+function FoundRuns({ found, ask }: FoundProps) {
+  return (
+    <>
+      <WideTable label="The table as it will be logged">
+        <table>
+          <thead>
+            <tr>
+              {found.headings.map((heading, i) => (
+                <th key={heading} scope="col">
+                  {heading}
+                  <select
+                    aria-label={`What “${heading}” is`}
+                    value={found.columns[i] ?? ''}
+                    onChange={(event) => ask(found.columns.with(i, event.target.value))}
+                  >
+                    <option value="">leave out</option>
+                    {found.fields.map((one) => (
+                      <option key={one.id} value={one.id}>
+                        {one.label}
+                      </option>
+                    ))}
+                  </select>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {found.rows.slice(0, SHOWN).map((row, i) => (
+              <tr key={i}>
+                {row.map((cell, at) => (
+                  <td key={at}>{cell}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </WideTable>
+      {found.rows.length > SHOWN && <p className="hint">and {found.rows.length - SHOWN} more</p>}
+      {found.problems.map((said) => (
+        <Notice key={said} tone="draft">
+          {said}
+        </Notice>
+      ))}
+    </>
   );
 }

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { useBench, useSaved } from '../bench/bench';
-import { FormSheet, Pick } from '../ui/fields';
+import { Pick } from '../ui/fields';
+import { FormSheet, useApiForm } from '../ui/form';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 
@@ -61,32 +62,33 @@ export function usePhases(): string[] {
 function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void }) {
   const { bench } = useBench();
   const phases = usePhases();
-  const [texts, setTexts] = useState<Record<string, string>>(
-    Object.fromEntries(run.words.map((one) => [one.phase, one.text])),
-  );
-  const [confidence, setConfidence] = useState(run.confidence);
   const save = api.useMutation('put', '/api/cars/{car_id}/runs/{run_id}/words', useSaved(done));
-  const send = () =>
-    save.mutate({
-      params: { path: { car_id: bench.id, run_id: run.id } },
-      body: { words: phases.map((phase) => ({ phase, text: texts[phase] ?? '' })), confidence },
-    });
+  const form = useApiForm({
+    id: `words-${run.id}`,
+    defaults: {
+      texts: phases.map((phase) => run.words.find((one) => one.phase === phase)?.text ?? ''),
+      confidence: run.confidence,
+    },
+    save,
+    send: ({ texts, confidence }) =>
+      save.mutate({
+        params: { path: { car_id: bench.id, run_id: run.id } },
+        body: { words: phases.map((phase, i) => ({ phase, text: texts[i] ?? '' })), confidence },
+      }),
+  });
   return (
-    <FormSheet act="Save" save={save} send={send} done={done}>
-      {phases.map((phase) => (
+    <FormSheet of={form} act="Save" done={done}>
+      {phases.map((phase, i) => (
         <label key={phase}>
           {phase}
-          <input
-            value={texts[phase] ?? ''}
-            onChange={(event) => setTexts({ ...texts, [phase]: event.target.value })}
-          />
+          <input {...form.values.register(`texts.${i}`)} />
         </label>
       ))}
       <Pick
         legend="Confidence"
         options={[1, 2, 3, 4, 5].map((value) => [value, String(value)] as const)}
-        value={confidence}
-        set={setConfidence}
+        value={form.values.watch('confidence')}
+        set={(value) => form.values.setValue('confidence', value)}
       />
     </FormSheet>
   );

@@ -24,23 +24,14 @@ const CLICKS: Shown = { symbol: '', factor: 1, offset: 0, precision: 1 };
 /** So many clicks are tried, evenly over what the knob has. */
 const MOST = 12;
 
-export function ContactPanel() {
+/** Clicks tried one after another, each drawn as it is worked, until told to stop. */
+function useContact(setting: Setting, axle: Axle, clicks: number[]) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
-  const [setting, setSetting] = useState<Setting>('rebound_clicks');
-  const [axle, setAxle] = useState<Axle>('front');
   const [points, setPoints] = useState<[number, number][]>([]);
   const [running, setRunning] = useState(0);
   const [problem, setProblem] = useState('');
   const halt = useRef<AbortController | null>(null);
   useEffect(() => () => halt.current?.abort(), []);
-  const adjuster = bench.adjusters[setting];
-  if (!adjuster) return null;
-  const place = axle === 'front' ? 'LF' : 'LR';
-  const [low = 0, high = 0] = adjuster.at[place] ?? [adjuster.lowest, adjuster.highest];
-  const tried = clicksOf(low, high);
-  const at = dictionary.places(setting).indexOf(place);
-  const here = bench.setup[setting]?.[at];
   const forget = () => {
     halt.current?.abort();
     setPoints([]);
@@ -51,7 +42,7 @@ export function ContactPanel() {
     halt.current = mine;
     setPoints([]);
     setProblem('');
-    for (const [i, click] of tried.entries()) {
+    for (const [i, click] of clicks.entries()) {
       setRunning(i + 1);
       try {
         const found = await ask(
@@ -69,6 +60,21 @@ export function ContactPanel() {
     }
     setRunning(0);
   };
+  return { points, running, problem, forget, run, stop: () => halt.current?.abort() };
+}
+
+export function ContactPanel() {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const [setting, setSetting] = useState<Setting>('rebound_clicks');
+  const [axle, setAxle] = useState<Axle>('front');
+  const adjuster = bench.adjusters[setting];
+  const place = axle === 'front' ? 'LF' : 'LR';
+  const [low = 0, high = 0] = adjuster?.at[place] ?? [adjuster?.lowest, adjuster?.highest];
+  const clicks = clicksOf(low, high);
+  const { points, running, problem, forget, run, stop } = useContact(setting, axle, clicks);
+  if (!adjuster) return null;
+  const here = bench.setup[setting]?.[dictionary.places(setting).indexOf(place)];
   const best = points.reduce<[number, number] | null>(
     (least, one) => (!least || one[1] < least[1] ? one : least),
     null,
@@ -100,12 +106,12 @@ export function ContactPanel() {
           }}
         />
         {running > 0 ? (
-          <Button variant="outline-dark" onClick={() => halt.current?.abort()}>
-            {running} of {tried.length} … Cancel
+          <Button variant="outline-dark" onClick={stop}>
+            {running} of {clicks.length} … Cancel
           </Button>
         ) : (
           <Button variant="outline-dark" onClick={() => void run()}>
-            Run {tried.length} clicks
+            Run {clicks.length} clicks
           </Button>
         )}
       </div>

@@ -15,15 +15,11 @@ const MEAN_OF = 5;
 /** Pads are read to a tenth, finer than the shop shows a mass. */
 const FINE = 0.1;
 
-/** `take` gets the four loads as they would be typed. */
-export function LivePads({ take }: { take: (typed: Record<string, string>) => void }) {
+/** The frames of the pads while they are connected; each settle begins the mean anew. */
+function useFrames(on: boolean, settles: number) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
-  const shown = dictionary.shown('mass', bench.profile);
-  const [on, setOn] = useState(false);
   const [frames, setFrames] = useState<Frame[]>([]);
   const [problem, setProblem] = useState('');
-  const [settles, setSettles] = useState(0);
   useEffect(() => {
     if (!on) return undefined;
     let [over, settle] = [false, settles > 0];
@@ -51,6 +47,17 @@ export function LivePads({ take }: { take: (typed: Record<string, string>) => vo
       over = true;
     };
   }, [on, settles, bench.id]);
+  return { frames, problem, forget: () => setFrames([]) };
+}
+
+/** `take` gets the four loads as they would be typed. */
+export function LivePads({ take }: { take: (typed: Record<string, string>) => void }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const shown = dictionary.shown('mass', bench.profile);
+  const [on, setOn] = useState(false);
+  const [settles, setSettles] = useState(0);
+  const { frames, problem, forget } = useFrames(on, settles);
   if (!on)
     return (
       <Button variant="outline-dark" onClick={() => setOn(true)}>
@@ -109,7 +116,7 @@ export function LivePads({ take }: { take: (typed: Record<string, string>) => vo
           onClick={() => {
             setOn(false);
             setSettles(0);
-            setFrames([]);
+            forget();
           }}
         >
           Disconnect

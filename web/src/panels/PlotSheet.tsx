@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
-import { api, saidAt, type Schemas } from '../lib/client';
+import { api, saidAt, type Problem, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { PLACE_WORDS, useDictionary } from '../lib/vocabulary';
@@ -67,43 +67,7 @@ export function PlotSheet() {
             <small>{unit}</small>
           </span>
         </div>
-        <WideTable label="Bolts as measured">
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">Bolt</th>
-                {SIDES.flatMap((side) =>
-                  ['ahead', 'above the floor'].map((words) => (
-                    <th key={side + words} scope="col">
-                      {side}, {words} <small>{unit}</small>
-                    </th>
-                  )),
-                )}
-              </tr>
-            </thead>
-            <tbody>
-              {BOLTS.map((bolt, row) => (
-                <tr key={bolt}>
-                  <th scope="row">{PLACE_WORDS[bolt]}</th>
-                  {SIDES.flatMap((side) =>
-                    ([0, 1] as const).map((at) => (
-                      <td key={`${side}${at}`}>
-                        <input
-                          inputMode="text"
-                          autoComplete="off"
-                          aria-label={`${PLACE_WORDS[bolt] ?? bolt}, ${side}, ${at ? 'above the floor' : 'ahead'}`}
-                          aria-invalid={saidAt(problem, `${side}-${row}-${at}`) !== undefined}
-                          value={cells[side][row]?.[at] ?? ''}
-                          onChange={(event) => put(side, row, at, event.target.value)}
-                        />
-                      </td>
-                    )),
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </WideTable>
+        <BoltTable cells={cells} problem={problem} put={put} />
         <Button type="submit" variant="outline-dark" disabled={look.isPending}>
           Check the bolts
         </Button>
@@ -118,6 +82,56 @@ export function PlotSheet() {
         />
       )}
     </details>
+  );
+}
+
+interface TableProps {
+  cells: Cells;
+  problem: Problem | null;
+  put: (side: Side, row: number, at: 0 | 1, text: string) => void;
+}
+
+function BoltTable({ cells, problem, put }: TableProps) {
+  const { bench } = useBench();
+  const unit = useDictionary().shown('fine_dimension', bench.profile).symbol;
+  return (
+    <WideTable label="Bolts as measured">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Bolt</th>
+            {SIDES.flatMap((side) =>
+              ['ahead', 'above the floor'].map((words) => (
+                <th key={side + words} scope="col">
+                  {side}, {words} <small>{unit}</small>
+                </th>
+              )),
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {BOLTS.map((bolt, row) => (
+            <tr key={bolt}>
+              <th scope="row">{PLACE_WORDS[bolt]}</th>
+              {SIDES.flatMap((side) =>
+                ([0, 1] as const).map((at) => (
+                  <td key={`${side}${at}`}>
+                    <input
+                      inputMode="text"
+                      autoComplete="off"
+                      aria-label={`${PLACE_WORDS[bolt] ?? bolt}, ${side}, ${at ? 'above the floor' : 'ahead'}`}
+                      aria-invalid={saidAt(problem, `${side}-${row}-${at}`) !== undefined}
+                      value={cells[side][row]?.[at] ?? ''}
+                      onChange={(event) => put(side, row, at, event.target.value)}
+                    />
+                  </td>
+                )),
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </WideTable>
   );
 }
 

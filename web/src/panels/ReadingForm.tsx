@@ -46,7 +46,8 @@ function useKept(key: string): [Draft, (value: Draft) => void, () => void] {
   return [value, setValue, () => sessionStorage.removeItem(key)];
 }
 
-export function ReadingForm({ kind, done }: { kind: string; done: () => void }) {
+/** A reading as it is taken: its kind, what is typed so far, and how it is sent. */
+function useReading(kind: string, done: () => void) {
   const { bench, refresh } = useBench();
   const dictionary = useDictionary();
   const row = dictionary.reading(kind);
@@ -83,11 +84,17 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
     take.reset();
     setDraft({ ...draft, ...part });
   };
+  const type = (name: NumberName, rows: Cells[]) =>
+    set({ typed: { ...draft.typed, [name]: rows } });
+  return { row, names, draft, set, type, send, problem: take.error, isPending: take.isPending };
+}
+
+export function ReadingForm({ kind, done }: { kind: string; done: () => void }) {
+  const reading = useReading(kind, done);
+  const { row, names, draft, set, type, send, problem } = reading;
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => form.current?.querySelector('input')?.focus(), []);
   if (!row) return null;
-  const problem = take.error;
-  const unmet = row.conditions.filter((one) => !draft.held[one]);
   const typedAny = Object.values(draft.typed).some((rows) =>
     rows.some((cells) => Object.values(cells).some((cell) => cell.trim())),
   );
@@ -104,27 +111,18 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
       }}
     >
       <h2>{names.length ? `Read: ${row.label.toLowerCase()}` : row.label}</h2>
-      <p className="hint">
-        {row.how}
-        {names.some((one) => dictionary.places(one).length > 1 && !row.together.includes(one)) &&
-          (names.every((one) => row.at_once.includes(one))
-            ? ' What you do not read stays empty.'
-            : ' What you do not read stays empty: it keeps what it was.')}
-      </p>
+      <HowToRead row={row} names={names} />
       {kind === 'pads' && (
         <LivePads
           take={(loads) => {
             const rows = draft.typed.pad_mass ?? [{}];
             const empty = rows.findIndex((row) => !Object.values(row).some((cell) => cell.trim()));
-            const into = empty < 0 ? [...rows, loads] : rows.with(empty, loads);
-            set({ typed: { ...draft.typed, pad_mass: into } });
+            type('pad_mass', empty < 0 ? [...rows, loads] : rows.with(empty, loads));
           }}
         />
       )}
       {kind === 'pinion' && (
-        <PinionGauge
-          take={(name, degrees) => set({ typed: { ...draft.typed, [name]: [{ car: degrees }] } })}
-        />
+        <PinionGauge take={(name, degrees) => type(name, [{ car: degrees }])} />
       )}
       {names.map((name) => (
         <NumberCells
@@ -135,31 +133,11 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
           optional={row.optional.includes(name)}
           alone={names.length === 1}
           problem={problem}
-          set={(rows) => set({ typed: { ...draft.typed, [name]: rows } })}
+          set={(rows) => type(name, rows)}
         />
       ))}
       {names.length > 0 && <HowTaken row={row} names={names} draft={draft} set={set} />}
-      {row.conditions.length > 0 && (
-        <fieldset className="conditions">
-          <legend>Conditions</legend>
-          {row.conditions.map((one) => {
-            const condition = dictionary.data.conditions.find((entry) => entry.id === one);
-            return (
-              <Form.Check
-                key={one}
-                id={`${kind}-${one}`}
-                label={
-                  <>
-                    {condition?.label} <small>{condition?.why}</small>
-                  </>
-                }
-                checked={draft.held[one] ?? false}
-                onChange={(event) => set({ held: { ...draft.held, [one]: event.target.checked } })}
-              />
-            );
-          })}
-        </fieldset>
-      )}
+      <Conditions row={row} held={draft.held} set={(held) => set({ held })} />
       <label htmlFor={`${kind}-note`}>Note</label>
       <input
         id={`${kind}-note`}
@@ -167,14 +145,7 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
         value={draft.note}
         onChange={(event) => set({ note: event.target.value })}
       />
-      {unmet.length > 0 && names.length > 0 && (
-        <Notice>
-          {unmet.length === row.conditions.length
-            ? 'No condition is ticked'
-            : 'Not every condition is ticked'}
-          : the reading will stand as doubtful.
-        </Notice>
-      )}
+      {names.length > 0 && <UnmetConditions row={row} held={draft.held} />}
       {problem && (problem.errors.length === 0 || loose.length > 0) && (
         <Notice tone="draft">
           {loose.map((error) => error.detail).join(' ') || problem.detail}
@@ -186,7 +157,7 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
             Take it anyway
           </Button>
         ) : (
-          <Button type="submit" variant="dark" disabled={take.isPending}>
+          <Button type="submit" variant="dark" disabled={reading.isPending}>
             {names.length && (typedAny || !row.tick) ? 'Take the reading' : row.tick}
           </Button>
         )}
@@ -195,6 +166,70 @@ export function ReadingForm({ kind, done }: { kind: string; done: () => void }) 
         </Button>
       </div>
     </Form>
+  );
+}
+
+type Row = Schemas['ReadingKindEntry'];
+
+/** How it is taken, and what stays empty. */
+function HowToRead({ row, names }: { row: Row; names: NumberName[] }) {
+  const dictionary = useDictionary();
+  const canStayEmpty = names.some(
+    (one) => dictionary.places(one).length > 1 && !row.together.includes(one),
+  );
+  const atOnce = names.every((one) => row.at_once.includes(one));
+  return (
+    <p className="hint">
+      {row.how}
+      {canStayEmpty &&
+        (atOnce
+          ? ' What you do not read stays empty.'
+          : ' What you do not read stays empty: it keeps what it was.')}
+    </p>
+  );
+}
+
+interface HeldProps {
+  row: Row;
+  held: Draft['held'];
+}
+
+function Conditions({ row, held, set }: HeldProps & { set: (held: Draft['held']) => void }) {
+  const dictionary = useDictionary();
+  if (row.conditions.length === 0) return null;
+  return (
+    <fieldset className="conditions">
+      <legend>Conditions</legend>
+      {row.conditions.map((one) => {
+        const condition = dictionary.data.conditions.find((entry) => entry.id === one);
+        return (
+          <Form.Check
+            key={one}
+            id={`${row.id}-${one}`}
+            label={
+              <>
+                {condition?.label} <small>{condition?.why}</small>
+              </>
+            }
+            checked={held[one] ?? false}
+            onChange={(event) => set({ ...held, [one]: event.target.checked })}
+          />
+        );
+      })}
+    </fieldset>
+  );
+}
+
+function UnmetConditions({ row, held }: HeldProps) {
+  const unmet = row.conditions.filter((one) => !held[one]);
+  if (unmet.length === 0) return null;
+  return (
+    <Notice>
+      {unmet.length === row.conditions.length
+        ? 'No condition is ticked'
+        : 'Not every condition is ticked'}
+      : the reading will stand as doubtful.
+    </Notice>
   );
 }
 

@@ -75,11 +75,10 @@ export function Conventions() {
 }
 
 function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
-  const { bench, explain } = useBench();
+  const { bench } = useBench();
   const { wish, change } = useSlip();
   const may = useMay('draft');
   const dictionary = useDictionary();
-  const rate = dictionary.shown('rate', bench.profile);
   const side = axle.axle;
   const at = side === 'front' ? 0 : 1;
   const places = PLACES[side];
@@ -114,38 +113,7 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
             </small>
           )}
         </div>
-        <div className="asked">
-          <span className="big-label">Required rate</span>
-          {axle.wanted_rate !== null ? (
-            <button
-              type="button"
-              className="figure figure-big"
-              onClick={() => explain(axle.figure, side)}
-            >
-              <span className="equals" aria-hidden="true">
-                =
-              </span>
-              <b>{showValue(axle.wanted_rate, rate)}</b>
-              <small>{rate.symbol}</small>
-              {(bench.figures[axle.figure]?.estimated.length ?? 0) > 0 && (
-                <span className="estimate">est.</span>
-              )}
-            </button>
-          ) : axle.problem ? (
-            <Notice>{axle.problem}</Notice>
-          ) : (
-            <ul className="needs">
-              {axle.missing.map((need) => (
-                <li key={need.name}>
-                  needs{' '}
-                  <Link to={dictionary.whereEntered(bench.id, bench.discipline, need.name) ?? ''}>
-                    {need.sentence}
-                  </Link>
-                </li>
-              ))}
-            </ul>
-          )}
-        </div>
+        <RequiredRate axle={axle} />
         <div className="asked">
           <span className="big-label">Now</span>
           <Figure
@@ -174,6 +142,47 @@ function Axle({ axle }: { axle: Schemas['SpringsAxle'] }) {
         </>
       )}
     </section>
+  );
+}
+
+/** The rate that the target asks for; what it lacks, or why there is none. */
+function RequiredRate({ axle }: { axle: Schemas['SpringsAxle'] }) {
+  const { bench, explain } = useBench();
+  const dictionary = useDictionary();
+  const rate = dictionary.shown('rate', bench.profile);
+  return (
+    <div className="asked">
+      <span className="big-label">Required rate</span>
+      {axle.wanted_rate !== null ? (
+        <button
+          type="button"
+          className="figure figure-big"
+          onClick={() => explain(axle.figure, axle.axle)}
+        >
+          <span className="equals" aria-hidden="true">
+            =
+          </span>
+          <b>{showValue(axle.wanted_rate, rate)}</b>
+          <small>{rate.symbol}</small>
+          {(bench.figures[axle.figure]?.estimated.length ?? 0) > 0 && (
+            <span className="estimate">est.</span>
+          )}
+        </button>
+      ) : axle.problem ? (
+        <Notice>{axle.problem}</Notice>
+      ) : (
+        <ul className="needs">
+          {axle.missing.map((need) => (
+            <li key={need.name}>
+              needs{' '}
+              <Link to={dictionary.whereEntered(bench.id, bench.discipline, need.name) ?? ''}>
+                {need.sentence}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
   );
 }
 

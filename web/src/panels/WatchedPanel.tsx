@@ -3,13 +3,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useBench, useSaved } from '../bench/bench';
-import { api, type NumberName, type Schemas } from '../lib/client';
+import { api, type Schemas } from '../lib/client';
 import { useMay } from '../lib/me';
 import { watchedQuery } from '../lib/queries';
-import { useDictionary } from '../lib/vocabulary';
-import { Choose, Field, FormSheet } from '../ui/fields';
 import { Notice, StatusMark } from '../ui/marks';
 import { Moment } from '../ui/states';
+import { WatchedForm } from './WatchedForm';
 
 type Watched = Schemas['WatchedView'];
 type Kind = Watched['kind'];
@@ -62,8 +61,10 @@ export function WatchedPanel() {
               </button>
             )}
             {adding === kind && (
-              <Add
+              <WatchedForm
                 kind={kind}
+                title={KINDS[kind].add}
+                what={KINDS[kind].what}
                 done={() => setAdding(null)}
                 saved={() => {
                   setAdding(null);
@@ -161,128 +162,5 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
       )}
       {problem && <Notice tone="draft">{problem.errors[0]?.detail ?? problem.detail}</Notice>}
     </li>
-  );
-}
-
-const EMPTY = {
-  words: '',
-  value: '',
-  source: '',
-  system: '',
-  number: 'total_mass' as NumberName,
-  least: '',
-  most: '',
-  every: '',
-};
-
-type Interval = NonNullable<Schemas['WatchIn']['unit']>;
-
-interface AddProps {
-  kind: Kind;
-  done: () => void;
-  saved: () => void;
-}
-
-function Add({ kind, done, saved }: AddProps) {
-  const { bench } = useBench();
-  const dictionary = useDictionary();
-  const [texts, setTexts] = useState(EMPTY);
-  const [bars, setBars] = useState(false);
-  const [loaded, setLoaded] = useState(false);
-  const [unit, setUnit] = useState<Interval>('runs');
-  const laps = dictionary.discipline(bench.discipline).clock === 'laps';
-  const far: Interval = bench.profile === 'imperial' ? 'miles' : 'km';
-  const save = api.useMutation('post', '/api/cars/{car_id}/watched', useSaved(saved));
-  const field = (name: keyof typeof EMPTY, label: string, more: object = {}) => (
-    <Field
-      id={`watch-${kind}-${name}`}
-      field={name}
-      label={label}
-      value={texts[name]}
-      set={(value) => setTexts({ ...texts, [name]: value })}
-      problem={save.error}
-      {...more}
-    />
-  );
-  const limited = dictionary.entry(texts.number);
-  const symbol = dictionary.shown(limited.quantity, bench.profile).symbol;
-  const tick = (label: string, value: boolean, set: (value: boolean) => void) => (
-    <label className="check">
-      <input type="checkbox" checked={value} onChange={() => set(!value)} /> {label}
-    </label>
-  );
-  return (
-    <FormSheet
-      title={KINDS[kind].add}
-      act="Add"
-      save={save}
-      done={done}
-      send={() =>
-        save.mutate({
-          params: { path: { car_id: bench.id } },
-          body: { kind, ...texts, bars, loaded, unit },
-        })
-      }
-    >
-      <div className="cells">
-        {field('words', KINDS[kind].what)}
-        {kind === 'torque' && (
-          <>
-            {field('value', 'Torque', {
-              unit: dictionary.shown('torque', bench.profile).symbol,
-            })}
-            {field('source', 'Figure from', { hint: 'the part’s maker' })}
-            <Choose
-              id="watch-system"
-              label="Due after work on"
-              value={texts.system}
-              set={(system) => setTexts({ ...texts, system })}
-              options={[
-                ['', 'anything'],
-                ...dictionary.data.systems.map((one): [string, string] => [one.id, one.label]),
-              ]}
-            />
-          </>
-        )}
-        {kind === 'limit' && (
-          <>
-            <Choose
-              id="watch-number"
-              label="Figure"
-              value={texts.number}
-              set={(number) => setTexts({ ...texts, number })}
-              options={dictionary.data.limited.map((name): [NumberName, string] => [
-                name,
-                dictionary.entry(name).label,
-              ])}
-            />
-            {field('least', 'At least', { unit: symbol })}
-            {field('most', 'At most', { unit: symbol })}
-          </>
-        )}
-        {kind === 'service' && (
-          <>
-            {field('every', 'Every')}
-            <Choose
-              id="watch-unit"
-              label="Counted in"
-              value={unit}
-              set={setUnit}
-              options={[
-                ['runs', 'runs'],
-                ['days', 'days'],
-                // a strip has no laps to count
-                ...(laps ? [[far, far] as [Interval, string]] : []),
-              ]}
-            />
-          </>
-        )}
-      </div>
-      {kind === 'issue' && tick('Keeps the car in until an engineer clears it', bars, setBars)}
-      {kind === 'torque' && tick('Torqued with the car on its wheels', loaded, setLoaded)}
-      {kind === 'torque' && (
-        <p className="hint">Torque figures come from the part’s maker; there is no default here.</p>
-      )}
-    </FormSheet>
   );
 }

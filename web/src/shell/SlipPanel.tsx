@@ -27,17 +27,7 @@ export function SlipPanel() {
   const { view, wish } = slip;
   const count = wish.changes.length + wish.jobs.length;
   const empty = count === 0;
-  if (!may)
-    return (
-      <aside className="slip slip-still" aria-label="Change slip">
-        <div className="slip-head">
-          <h2>Change slip</h2>
-        </div>
-        <p className="hint">
-          An engineer of the team drafts and books. You see revision {bench.revision}.
-        </p>
-      </aside>
-    );
+  if (!may) return <StillSlip />;
   return (
     <aside className={`slip${open ? ' is-open' : ''}`} aria-label="Change slip">
       <button
@@ -73,46 +63,14 @@ export function SlipPanel() {
             <kbd>/</kbd> and type <code>rear spring 70</code>.
           </p>
         ) : (
-          <>
-            <Lines changes={wish.changes} />
-            <JobsDone />
-            {view.mixed.length > 0 && (
-              <Notice>
-                {COUNTS[view.mixed.length] ?? 'Several'} systems on one slip (
-                {view.mixed.join(', ')}): you won’t know which one helped.
-              </Notice>
-            )}
-            {view.refused.map((sentence) => (
-              <Notice key={sentence}>{sentence}</Notice>
-            ))}
-            {view.unknown.map((one) => (
-              <UnknownNotice key={one.words} one={one} />
-            ))}
-            {view.notes.map((said) => (
-              <Notice key={said} tone="plain">
-                {said}
-              </Notice>
-            ))}
-            <Moved view={view} />
-            <Rechecks view={view} />
-          </>
+          <Changes />
         )}
         <AddJob />
         {!empty && <WhyAndWhat />}
         <Parked view={view} resume={act.resume} />
       </div>
       <div className="slip-foot">
-        <div className="slip-undo">
-          <button type="button" className="quiet" disabled={!slip.canUndo} onClick={slip.undo}>
-            Undo
-          </button>
-          <button type="button" className="quiet" disabled={!slip.canRedo} onClick={slip.redo}>
-            Redo
-          </button>
-          <button type="button" className="quiet" disabled={empty} onClick={slip.clear}>
-            Clear
-          </button>
-        </div>
+        <UndoRedo empty={empty} />
         <Button variant="outline-dark" disabled={empty || act.busy} onClick={act.park}>
           Save for later
         </Button>
@@ -134,6 +92,68 @@ export function SlipPanel() {
         </button>
       )}
     </aside>
+  );
+}
+
+/** For whoever drafts nothing. */
+function StillSlip() {
+  const { bench } = useBench();
+  return (
+    <aside className="slip slip-still" aria-label="Change slip">
+      <div className="slip-head">
+        <h2>Change slip</h2>
+      </div>
+      <p className="hint">
+        An engineer of the team drafts and books. You see revision {bench.revision}.
+      </p>
+    </aside>
+  );
+}
+
+/** What is on the slip, what is said of it, and what it would do. */
+function Changes() {
+  const { view, wish } = useSlip();
+  return (
+    <>
+      <Lines changes={wish.changes} />
+      <JobsDone />
+      {view.mixed.length > 0 && (
+        <Notice>
+          {COUNTS[view.mixed.length] ?? 'Several'} systems on one slip ({view.mixed.join(', ')}):
+          you won’t know which one helped.
+        </Notice>
+      )}
+      {view.refused.map((sentence) => (
+        <Notice key={sentence}>{sentence}</Notice>
+      ))}
+      {view.unknown.map((one) => (
+        <UnknownNotice key={one.words} one={one} />
+      ))}
+      {view.notes.map((said) => (
+        <Notice key={said} tone="plain">
+          {said}
+        </Notice>
+      ))}
+      <Moved view={view} />
+      <Rechecks view={view} />
+    </>
+  );
+}
+
+function UndoRedo({ empty }: { empty: boolean }) {
+  const slip = useSlip();
+  return (
+    <div className="slip-undo">
+      <button type="button" className="quiet" disabled={!slip.canUndo} onClick={slip.undo}>
+        Undo
+      </button>
+      <button type="button" className="quiet" disabled={!slip.canRedo} onClick={slip.redo}>
+        Redo
+      </button>
+      <button type="button" className="quiet" disabled={empty} onClick={slip.clear}>
+        Clear
+      </button>
+    </div>
   );
 }
 

@@ -115,31 +115,7 @@ function Working({
       )}
       {entry.formula && <Formula text={entry.formula} />}
       {told.origin && <Origin origin={told.origin} />}
-      {told.inputs.length > 0 && (
-        <section>
-          <h3>From</h3>
-          <ul className="inputs">
-            {told.inputs.map((input) => (
-              <li key={input.name}>
-                <div>
-                  <KindMark kind={dictionary.entry(input.name).kind} />
-                  <button type="button" className="link" onClick={() => open(input.name)}>
-                    {dictionary.entry(input.name).label}
-                  </button>
-                  {input.status !== 'fresh' && <StatusMark status={input.status} />}
-                </div>
-                {input.values ? (
-                  <Values name={input.name} values={input.values} small />
-                ) : (
-                  <em>missing</em>
-                )}
-                {input.assumed && <small>assumed: not given</small>}
-                {input.origin && <Origin origin={input.origin} />}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {told.inputs.length > 0 && <Inputs inputs={told.inputs} open={open} />}
       {told.convention && (
         <p className="fine">
           <b>Convention</b> {told.convention}
@@ -162,6 +138,40 @@ function Working({
         </p>
       )}
     </>
+  );
+}
+
+interface InputsProps {
+  inputs: Schemas['WorkingView']['inputs'];
+  open: (name: NumberName) => void;
+}
+
+function Inputs({ inputs, open }: InputsProps) {
+  const dictionary = useDictionary();
+  return (
+    <section>
+      <h3>From</h3>
+      <ul className="inputs">
+        {inputs.map((input) => (
+          <li key={input.name}>
+            <div>
+              <KindMark kind={dictionary.entry(input.name).kind} />
+              <button type="button" className="link" onClick={() => open(input.name)}>
+                {dictionary.entry(input.name).label}
+              </button>
+              {input.status !== 'fresh' && <StatusMark status={input.status} />}
+            </div>
+            {input.values ? (
+              <Values name={input.name} values={input.values} small />
+            ) : (
+              <em>missing</em>
+            )}
+            {input.assumed && <small>assumed: not given</small>}
+            {input.origin && <Origin origin={input.origin} />}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -5,7 +5,7 @@ import { Link as To } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { ROLES, useMay } from '../lib/me';
 import { meQuery, signInsQuery, teamQuery } from '../lib/queries';
-import { Field, FormSheet } from '../ui/fields';
+import { FormSheet, OtherProblems, SelectField, TextField, useApiForm } from '../ui/form';
 import { Header } from '../ui/Header';
 import { Notice } from '../ui/marks';
 import { Failed, Moment, Waiting } from '../ui/states';
@@ -59,8 +59,6 @@ function People({ me }: { me: string }) {
   if (team.isPending) return <Waiting what="Fetching the team" />;
   if (team.isError) return <Failed error={team.error} again={() => void team.refetch()} />;
   const failed = change.error ?? link.error;
-  const set = (one: Schemas['PersonView'], body: Schemas['PersonChange']) =>
-    change.mutate({ params: { path: { person_id: one.id } }, body });
   return (
     <section aria-label="People of the team">
       {failed && <Notice>{failed.message}</Notice>}
@@ -80,65 +78,13 @@ function People({ me }: { me: string }) {
           </thead>
           <tbody>
             {team.data.people.map((one) => (
-              <tr key={one.id} className={one.state === 'shut out' ? 'is-out' : undefined}>
-                <th scope="row">
-                  {one.name}
-                  <small>{one.email}</small>
-                </th>
-                <td>
-                  <select
-                    aria-label={`Role of ${one.name}`}
-                    value={one.role}
-                    onChange={(event) => set(one, { role: event.target.value })}
-                  >
-                    {Object.keys(ROLES).map((role) => (
-                      <option key={role}>{role}</option>
-                    ))}
-                  </select>
-                  <small>{ROLES[one.role]}</small>
-                </td>
-                <td>
-                  <label className="check">
-                    <input
-                      type="checkbox"
-                      aria-label={`${one.name} is an owner`}
-                      checked={one.owner}
-                      onChange={() => set(one, { owner: !one.owner })}
-                    />
-                  </label>
-                </td>
-                <td>
-                  {one.state !== 'in the team' && <b>{one.state} </b>}
-                  {one.last_seen ? (
-                    <Moment at={one.last_seen} />
-                  ) : one.state === 'invited' ? (
-                    ''
-                  ) : (
-                    'never'
-                  )}
-                </td>
-                <td className="row-acts">
-                  {one.state !== 'shut out' && (
-                    <button
-                      type="button"
-                      className="quiet"
-                      onClick={() => link.mutate({ params: { path: { person_id: one.id } } })}
-                    >
-                      New link<span className="visually-hidden"> for {one.name}</span>
-                    </button>
-                  )}
-                  {one.name !== me && (
-                    <button
-                      type="button"
-                      className="quiet"
-                      onClick={() => set(one, { disabled: one.state !== 'shut out' })}
-                    >
-                      {one.state === 'shut out' ? 'Let in again' : 'Shut out'}
-                      <span className="visually-hidden"> {one.name}</span>
-                    </button>
-                  )}
-                </td>
-              </tr>
+              <PersonRow
+                key={one.id}
+                one={one}
+                isMe={one.name === me}
+                set={(body) => change.mutate({ params: { path: { person_id: one.id } }, body })}
+                makeLink={() => link.mutate({ params: { path: { person_id: one.id } } })}
+              />
             ))}
           </tbody>
         </table>
@@ -158,6 +104,67 @@ function People({ me }: { me: string }) {
         </button>
       )}
     </section>
+  );
+}
+
+interface PersonProps {
+  one: Schemas['PersonView'];
+  isMe: boolean;
+  set: (change: Schemas['PersonChange']) => void;
+  makeLink: () => void;
+}
+
+function PersonRow({ one, isMe, set, makeLink }: PersonProps) {
+  return (
+    <tr className={one.state === 'shut out' ? 'is-out' : undefined}>
+      <th scope="row">
+        {one.name}
+        <small>{one.email}</small>
+      </th>
+      <td>
+        <select
+          aria-label={`Role of ${one.name}`}
+          value={one.role}
+          onChange={(event) => set({ role: event.target.value })}
+        >
+          {Object.keys(ROLES).map((role) => (
+            <option key={role}>{role}</option>
+          ))}
+        </select>
+        <small>{ROLES[one.role]}</small>
+      </td>
+      <td>
+        <label className="check">
+          <input
+            type="checkbox"
+            aria-label={`${one.name} is an owner`}
+            checked={one.owner}
+            onChange={() => set({ owner: !one.owner })}
+          />
+        </label>
+      </td>
+      <td>
+        {one.state !== 'in the team' && <b>{one.state} </b>}
+        {one.last_seen ? <Moment at={one.last_seen} /> : one.state === 'invited' ? '' : 'never'}
+      </td>
+      <td className="row-acts">
+        {one.state !== 'shut out' && (
+          <button type="button" className="quiet" onClick={makeLink}>
+            New link<span className="visually-hidden"> for {one.name}</span>
+          </button>
+        )}
+        {!isMe && (
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => set({ disabled: one.state !== 'shut out' })}
+          >
+            {one.state === 'shut out' ? 'Let in again' : 'Shut out'}
+            <span className="visually-hidden"> {one.name}</span>
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }
 
@@ -196,46 +203,24 @@ function Link({ made, done }: { made: Schemas['Invited']; done: () => void }) {
 }
 
 function Invite({ done, took }: { done: () => void; took: (made: Schemas['Invited']) => void }) {
-  const [name, setName] = useState('');
-  const [email, setEmail] = useState('');
-  const [role, setRole] = useState('crew');
   const save = api.useMutation('post', '/api/people', { onSuccess: took });
+  const form = useApiForm({
+    id: 'new',
+    defaults: { name: '', email: '', role: 'crew' },
+    save,
+    send: (body) => save.mutate({ body }),
+  });
   return (
-    <FormSheet
-      title="Add a person"
-      act="Make the link"
-      save={save}
-      send={() => save.mutate({ body: { name, email, role } })}
-      done={done}
-    >
+    <FormSheet of={form} title="Add a person" act="Make the link" done={done}>
       <div className="cells">
-        <Field
-          id="new-name"
-          label="Name"
-          value={name}
-          set={setName}
-          field="name"
-          problem={save.error}
+        <TextField of={form} name="name" label="Name" />
+        <TextField of={form} name="email" label="E-mail address" type="email" />
+        <SelectField
+          of={form}
+          name="role"
+          label="Role"
+          options={Object.entries(ROLES).map(([key, may]) => [key, `${key}: ${may}`])}
         />
-        <Field
-          id="new-email"
-          label="E-mail address"
-          type="email"
-          value={email}
-          set={setEmail}
-          field="email"
-          problem={save.error}
-        />
-        <div className="cell">
-          <label htmlFor="new-role">Role</label>
-          <select id="new-role" value={role} onChange={(event) => setRole(event.target.value)}>
-            {Object.entries(ROLES).map(([key, may]) => (
-              <option key={key} value={key}>
-                {key}: {may}
-              </option>
-            ))}
-          </select>
-        </div>
       </div>
     </FormSheet>
   );
@@ -243,47 +228,38 @@ function Invite({ done, took }: { done: () => void; took: (made: Schemas['Invite
 
 function Password() {
   const queries = useQueryClient();
-  const [old, setOld] = useState('');
-  const [next, setNext] = useState('');
   const [changed, setChanged] = useState(false);
   const save = api.useMutation('put', '/api/session/password', {
     onSuccess: async () => {
-      setOld('');
-      setNext('');
+      form.values.reset();
       setChanged(true);
       await queries.invalidateQueries({ queryKey: signInsQuery.queryKey });
+    },
+  });
+  const form = useApiForm({
+    id: 'own',
+    defaults: { old: '', new: '' },
+    save,
+    send: (body) => {
+      setChanged(false);
+      save.mutate({ body });
     },
   });
   return (
     <form
       className="own-password"
       aria-label="Change your password"
+      noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        setChanged(false);
-        save.mutate({ body: { old, new: next } });
+        form.send(false);
       }}
     >
       <div className="cells">
-        <Field
-          id="old-password"
-          label="Present password"
-          type="password"
-          value={old}
-          set={setOld}
-          field="old"
-          problem={save.error}
-        />
-        <Field
-          id="new-password"
-          label="New password"
-          type="password"
-          value={next}
-          set={setNext}
-          field="password"
-          problem={save.error}
-        />
+        <TextField of={form} name="old" label="Present password" type="password" />
+        <TextField of={form} name="new" label="New password" type="password" number="password" />
       </div>
+      <OtherProblems of={form} />
       <button type="submit" className="quiet" disabled={save.isPending}>
         Change it
       </button>

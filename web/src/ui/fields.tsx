@@ -1,8 +1,6 @@
-/** Parts of forms: a labelled field with its sentence, a list to choose from, a row of choices, the sheet. */
-import { useId, type ReactNode } from 'react';
-import Button from 'react-bootstrap/Button';
+/** Fields that stand by themselves: one with its sentence, a list to choose from, a row of choices. */
+import { useId } from 'react';
 import type { Problem } from '../lib/client';
-import { Notice } from './marks';
 
 /** A layout or an axle as it is said: `parallel_four_link` reads parallel four link. */
 export function layoutWords(key: string): string {
@@ -133,53 +131,5 @@ export function Pick<T extends string | number>({
         </label>
       ))}
     </fieldset>
-  );
-}
-
-interface SheetProps {
-  /** A form with a title has fields that tell their own problems. */
-  title?: string;
-  save: { error: Problem | null; isPending: boolean };
-  send: () => void;
-  act: string;
-  done?: () => void;
-  /** What to do when the server asks whether an unusual value is so. */
-  confirm?: { words: string; act: () => void };
-  children: ReactNode;
-}
-
-/** A small form: its fields, what stands against it, the act, and the way out. */
-export function FormSheet({ title, save, send, act, done, confirm, children }: SheetProps) {
-  const problem = save.error;
-  const toldAtFields = title !== undefined && (problem?.errors.length ?? 0) > 0;
-  return (
-    <form
-      className="inline-form"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        send();
-      }}
-    >
-      {title && <h2>{title}</h2>}
-      {children}
-      {save.error && !toldAtFields && <Notice tone="draft">{save.error.message}</Notice>}
-      <div className="form-acts">
-        {confirm && problem?.asksToConfirm ? (
-          <Button variant="dark" onClick={confirm.act}>
-            {confirm.words}
-          </Button>
-        ) : (
-          <Button type="submit" variant="dark" disabled={save.isPending}>
-            {act}
-          </Button>
-        )}
-        {done && (
-          <Button variant="link" onClick={done}>
-            Cancel
-          </Button>
-        )}
-      </div>
-    </form>
   );
 }

@@ -1,5 +1,5 @@
 /** Every form that writes: its values, what the API said of them at their fields, and how it is sent. */
-import { useEffect, useId, useRef, type ReactNode } from 'react';
+import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import {
   useForm,
@@ -8,7 +8,7 @@ import {
   type Path,
   type UseFormReturn,
 } from 'react-hook-form';
-import { saidAt, type Problem } from '../lib/client';
+import { saidAt, type FieldError, type Problem } from '../lib/client';
 import { Notice } from './marks';
 
 interface Sending {
@@ -26,6 +26,8 @@ export interface ApiForm<T extends FieldValues> {
   send: (confirmed: boolean) => void;
   /** Something was typed: what was said of the last sending holds no more. */
   changed: () => void;
+  /** The fields on the page, as problems name them. */
+  fields: Set<string>;
 }
 
 interface FormOptions<T extends FieldValues> {
@@ -39,6 +41,7 @@ interface FormOptions<T extends FieldValues> {
 
 export function useApiForm<T extends FieldValues>(options: FormOptions<T>): ApiForm<T> {
   const values = useForm<T>({ defaultValues: options.defaults });
+  const [fields] = useState(() => new Set<string>());
   const { save } = options;
   return {
     id: options.id,
@@ -51,8 +54,12 @@ export function useApiForm<T extends FieldValues>(options: FormOptions<T>): ApiF
     changed: () => {
       if (save.error) save.reset();
     },
+    fields,
   };
 }
+
+/** A field by the API's name of it, at one place or at any. */
+const keyOf = (name: string, place: string | null | undefined) => `${name} ${place ?? ''}`;
 
 interface FieldProps<T extends FieldValues> {
   of: ApiForm<T>;
@@ -64,9 +71,24 @@ interface FieldProps<T extends FieldValues> {
   help?: string;
 }
 
+/** Say that a field tells its own problems: they are not told beside it again. */
+export function useField<T extends FieldValues>(
+  { fields }: ApiForm<T>,
+  key: string,
+  place?: string,
+) {
+  useEffect(() => {
+    fields.add(keyOf(key, place));
+    return () => {
+      fields.delete(keyOf(key, place));
+    };
+  }, [fields, key, place]);
+}
+
 /** What was said of a field: by its number and place, or by where it stands in the request. */
 function useSaid<T extends FieldValues>({ of, name, number, place }: FieldProps<T>) {
   const key: string = number ?? name;
+  useField(of, key, place);
   const pointed = of.problem?.errors.find((one) => one.pointer === `#/${key}`)?.detail;
   return saidAt(of.problem, key, place) ?? pointed;
 }
@@ -160,9 +182,25 @@ export function CheckField<T extends FieldValues>({ of, name, label }: FieldProp
   );
 }
 
+/** What was refused and belongs to no field on the page. */
+export function OtherProblems<T extends FieldValues>({ of }: { of: ApiForm<T> }) {
+  const { problem, fields } = of;
+  if (!problem) return null;
+  const isAtField = (one: FieldError) =>
+    [one.number, one.pointer.slice(2)].some(
+      (name) =>
+        name !== null && (fields.has(keyOf(name, one.place)) || fields.has(keyOf(name, null))),
+    );
+  const others = problem.errors.filter((one) => !isAtField(one));
+  if (problem.errors.length > 0 && others.length === 0) return null;
+  return (
+    <Notice tone="draft">{others.map((one) => one.detail).join(' ') || problem.detail}</Notice>
+  );
+}
+
 interface SheetProps<T extends FieldValues> {
   of: ApiForm<T>;
-  title: string;
+  title?: string;
   act: string;
   /** The way out without sending. */
   done?: () => void;
@@ -183,15 +221,15 @@ export function FormSheet<T extends FieldValues>(props: SheetProps<T>) {
       ref={sheet}
       className={`inline-form ${className}`}
       noValidate
-      aria-labelledby={head}
+      aria-labelledby={title ? head : undefined}
       onSubmit={(event) => {
         event.preventDefault();
         of.send(false);
       }}
     >
-      <h2 id={head}>{title}</h2>
+      {title && <h2 id={head}>{title}</h2>}
       {children}
-      <Rest of={of} />
+      <OtherProblems of={of} />
       <div className="form-acts">
         {confirm && of.problem?.asksToConfirm ? (
           <Button variant="dark" onClick={() => of.send(true)}>
