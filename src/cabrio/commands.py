@@ -25,7 +25,7 @@ OWNER = "CABRIO_DATABASE_OWNER"
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def told(command: Callable[..., Any]) -> Callable[..., Any]:
+def plain_refusals(command: Callable[..., Any]) -> Callable[..., Any]:
     """A refusal leaves as its sentence and a code, never as a traceback."""
 
     @wraps(command)
@@ -95,7 +95,7 @@ def _hosts(listens_at: str) -> tuple[str, ...]:
 @main.command()
 @click.option("--port", type=click.IntRange(1, 65535), required=True)
 @click.option("--host", default="127.0.0.1", help="Address to listen at; 0.0.0.0 for all.")
-@told
+@plain_refusals
 def serve(port: int, host: str) -> None:
     """Migrate, load the demo where it is wanted and missing, and serve until told to stop."""
     from cabrio.api.app import Settings, create_app
@@ -177,7 +177,7 @@ def make_ready(demo: bool) -> None:
 
 
 @main.command()
-@told
+@plain_refusals
 def migrate() -> None:
     """Bring the database to the newest schema."""
     from cabrio.storage.database import migrate as bring_up
@@ -189,7 +189,7 @@ def migrate() -> None:
 @main.command()
 @click.option("--migrate", "migrates", is_flag=True, help="Bring it to the newest schema first.")
 @click.option("--grant", "role", default="", help="Give this role what the app needs, and no more.")
-@told
+@plain_refusals
 def check(migrates: bool, role: str) -> None:
     """Open every car, compare every booked setup with its seal, follow the chain of what was done."""
     from sqlalchemy.orm import Session
@@ -231,7 +231,7 @@ def person() -> None:
     envvar="CABRIO_PASSWORD",
     help="Asked for if not set.",
 )
-@told
+@plain_refusals
 def add_person(team: str, name: str, email: str, role: str, password: str, new_team: bool) -> None:
     """Add a person to a team; asks for what is missing. The first team of all is made by itself."""
     from sqlalchemy.orm import Session
@@ -253,7 +253,7 @@ def add_person(team: str, name: str, email: str, role: str, password: str, new_t
 
 @person.command("export")
 @click.argument("email")
-@told
+@plain_refusals
 def export_person(email: str) -> None:
     """Print all that is kept of one person, as JSON."""
     from sqlalchemy.orm import Session
@@ -271,7 +271,7 @@ def export_person(email: str) -> None:
 @click.confirmation_option(
     prompt="Take this person's name, address, password and sign-ins away for good?"
 )
-@told
+@plain_refusals
 def erase_person(email: str) -> None:
     """Erase what is kept of one person: in the record stands another name from then on."""
     from datetime import UTC, datetime
@@ -291,7 +291,7 @@ def erase_person(email: str) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
-@told
+@plain_refusals
 def derive(file: Path) -> None:
     """Print every worked figure of a car file as JSON."""
     from cabrio.files.car_file import read
@@ -306,7 +306,7 @@ def derive(file: Path) -> None:
 
 @main.command()
 @click.argument("folder", type=click.Path(path_type=Path))
-@told
+@plain_refusals
 def cases(folder: Path) -> None:
     """Run every case file of a folder: each failure with got and expected, then the count."""
     from cabrio.cases import Outcome, run_folder

@@ -12,7 +12,7 @@ class AsFound(ApiTestCase):
         ines = self.person(INES)
         car = ines.add_car(discipline="circuit", use="race_no_downforce", rear_layout="independent")
         path = f"/api/cars/{car}"
-        heights = {"kind": "heights", "settles": {"ride_height": [[0.1, 0.1, 0.11, 0.11]]}}
+        heights = {"kind": "heights", "repeats": {"ride_height": [[0.1, 0.1, 0.11, 0.11]]}}
         ines.ok("POST", f"{path}/readings", heights | {"conditions": {}})
         ines.ok("POST", f"{path}/readings", pads([260, 250, 240, 245]))
         ines.ok(

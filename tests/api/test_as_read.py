@@ -14,7 +14,7 @@ class AsRead(ApiTestCase):
         ines.book(car)
         self.assertAlmostEqual(ines.bench(car)["figures"]["thrust_angle"]["values"][0], 0.0)
         toe = [0.1 * ANGLE, 0.1 * ANGLE, 0.0, 0.3 * ANGLE]
-        body = {"kind": "alignment", "settles": {"toe_found": [toe]}, "conditions": {}}
+        body = {"kind": "alignment", "repeats": {"toe_found": [toe]}, "conditions": {}}
         ines.ok("POST", f"/api/cars/{car}/readings", body)
         angle = ines.bench(car)["figures"]["thrust_angle"]["values"][0]
         self.assertAlmostEqual(angle, 0.15 * ANGLE, 6)

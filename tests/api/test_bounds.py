@@ -17,7 +17,7 @@ from cabrio.api import schemas
 from cabrio.api.app import POLICY, Settings, create_app
 from cabrio.api.bodies import LARGER, LARGEST, USUAL
 from cabrio.api.schemas.common import In
-from cabrio.core.catalog.units import LONGEST, parse
+from cabrio.core.catalog.units import MAX_FIGURE_CHARS, parse
 from cabrio.core.errors import NotANumber
 from cabrio.serving import WAITING, WORKERS, Gate, Server
 from cabrio.storage.database import open_engine
@@ -79,7 +79,7 @@ class Declared(unittest.TestCase):
         self.assertEqual(max(LARGER.values()), LARGEST)
 
     def test_a_long_figure_is_not_even_looked_at(self) -> None:
-        with self.assertRaisesRegex(NotANumber, f"At most {LONGEST} letters"):
+        with self.assertRaisesRegex(NotANumber, f"At most {MAX_FIGURE_CHARS} letters"):
             parse("1 " + "m" * 40_000, "dimension")
         self.assertAlmostEqual(parse("  9 mm" + " " * 40, "dimension"), 0.009)
 

@@ -22,7 +22,7 @@ class Readings(ApiTestCase):
         self.assertAlmostEqual(figures["front_share"]["values"][0], 490 / 950, places=6)
         self.assertEqual(figures["cross_share"]["status"], "fresh")
 
-    def test_settles_are_averaged_and_their_spread_told(self) -> None:
+    def test_repeats_are_averaged_and_their_spread_told(self) -> None:
         self.oke.ok(
             "POST", "/api/cars/1/readings", pads([250, 240, 230, 230], [251, 240, 229, 230])
         )

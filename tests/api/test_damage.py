@@ -14,12 +14,12 @@ class Damage(ApiTestCase):
         return next(one for one in rows if one["kind"] == "preload")
 
     def read(self, person: Person, car: int, kind: str = "preload", **more: Any) -> Any:
-        body = {"kind": kind, "settles": {}, "conditions": {}} | more
+        body = {"kind": kind, "repeats": {}, "conditions": {}} | more
         return person.call("POST", f"/api/cars/{car}/readings", body)
 
     def found(self, person: Person, car: int, flats: float) -> None:
         self.assertEqual(
-            self.read(person, car, settles={"preload_found": [[flats]]}).status_code, 200
+            self.read(person, car, repeats={"preload_found": [[flats]]}).status_code, 200
         )
 
     def test_only_an_engineers_inspection_ends_it(self) -> None:
@@ -69,9 +69,9 @@ class Damage(ApiTestCase):
         ines = self.person(INES)
         car = ines.add_car()
         bent = {"housing_reading": [[1.4500, 1.4500, 1.4532, 1.4500]]}
-        self.assertEqual(self.read(ines, car, "housing", settles=bent).status_code, 200)
+        self.assertEqual(self.read(ines, car, "housing", repeats=bent).status_code, 200)
         up = {"pinion_angle": [["-1.5"]], "pinion_angle_hanging": [["0.6"]]}
-        answer = self.read(ines, car, "pinion", settles=up, confirmed=True)
+        answer = self.read(ines, car, "pinion", repeats=up, confirmed=True)
         self.assertEqual(answer.status_code, 200, answer.get_json())
         barred = [one["words"] for one in ines.bench(car)["limits"] if one["bars"]]
         self.assertTrue(any("Rear housing: bent by" in one for one in barred), barred)

@@ -47,7 +47,7 @@ class Facts(ApiTestCase):
     def test_a_field_that_stands_twice_is_refused(self) -> None:
         twice = '{"values": {"wheelbase": [2.5]}, "values": {"wheelbase": [2.6]}}'
         self.assertEqual(self.ines.call("PATCH", self.path, twice).status_code, 422)
-        body = {"kind": "bolts", "settles": {}, "conditions": {}}
+        body = {"kind": "bolts", "repeats": {}, "conditions": {}}
         for key in ("x" * 200, ""):
             headers = {"X-CSRF-Token": self.ines.token, "Idempotency-Key": key}
             answer = self.ines.http.post(

@@ -14,9 +14,9 @@ class InPart(ApiTestCase):
         more = {"name": "Sorrel", "use": "race_no_downforce", "rear_layout": "independent"}
         self.car = self.ines.add_car(discipline="circuit", **more)
 
-    def read(self, kind: str, **settles: list[Any]) -> None:
-        rows = {name: [row] for name, row in settles.items()}
-        body = {"kind": kind, "settles": rows, "conditions": {}}
+    def read(self, kind: str, **repeats: list[Any]) -> None:
+        rows = {name: [row] for name, row in repeats.items()}
+        body = {"kind": kind, "repeats": rows, "conditions": {}}
         self.ines.ok("POST", f"/api/cars/{self.car}/readings", body)
 
     def standing(self, kind: str) -> Any:
@@ -53,13 +53,13 @@ class InPart(ApiTestCase):
 
     def test_three_pads_are_no_reading(self) -> None:
         rows = {"pad_mass": [["250", "240", "230", ""]]}
-        body = {"kind": "pads", "settles": rows, "conditions": {}}
+        body = {"kind": "pads", "repeats": rows, "conditions": {}}
         problem = self.ines.refused(422, "POST", f"/api/cars/{self.car}/readings", body)
         self.assertEqual([one["place"] for one in problem["errors"]], ["RR"])
 
     def test_more_values_than_places_are_no_reading(self) -> None:
         rows = {"front_raised_mass": [["600", "550"]], "rear_lift": [["400"]]}
-        body = {"kind": "cg_tilt", "settles": rows, "conditions": {}}
+        body = {"kind": "cg_tilt", "repeats": rows, "conditions": {}}
         problem = self.ines.refused(422, "POST", f"/api/cars/{self.car}/readings", body)
         self.assertIn("more values were told", problem["errors"][0]["detail"])
 

@@ -99,7 +99,7 @@ class Pads(ApiTestCase):
 
     def test_what_a_flat_does_to_the_line_is_learned_and_told_with_the_advice(self) -> None:
         ines = self.person(INES)
-        told = ines.ok("GET", "/api/cars/2/drift")
+        told = ines.ok("GET", "/api/cars/2/line-error")
         self.assertEqual(len(told["passes"]), 5)
         self.assertIn("to the left by 60 ft, over 5 passes; straight at −1 flat", told["said"])
         self.assertEqual(told["straight"], -1.0)
@@ -109,15 +109,15 @@ class Pads(ApiTestCase):
         # it stands there already: a flat more would take it off its line
         self.assertIn("runs straight at −1 flat, and has −1 flat", flat["refused"])
         # a car without preload has nothing to learn
-        self.assertEqual(ines.ok("GET", "/api/cars/1/drift")["passes"], [])
+        self.assertEqual(ines.ok("GET", "/api/cars/1/line-error")["passes"], [])
 
     def test_two_weighings_in_unlike_states_are_not_the_same_car_again(self) -> None:
         ines = self.person(INES)
         car = ines.add_car()
         held = ("driver_aboard", "bars_free", "pressures_set", "pads_zeroed", "settled")
         for conditions, fuel in ((dict.fromkeys(held, True), "30"), ({"settled": True}, "")):
-            settles = {"pad_mass": [["300", "290", "250", "260"]], "fuel_mass": [[fuel]]}
-            body = {"kind": "pads", "settles": settles, "conditions": conditions}
+            repeats = {"pad_mass": [["300", "290", "250", "260"]], "fuel_mass": [[fuel]]}
+            body = {"kind": "pads", "repeats": repeats, "conditions": conditions}
             ines.ok("POST", f"/api/cars/{car}/readings", body)
         (step,) = ines.ok("GET", f"/api/cars/{car}/ledger")["steps"]
         said = " ".join(step["states"])

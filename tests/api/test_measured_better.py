@@ -19,10 +19,10 @@ class MeasuredBetter(ApiTestCase):
         ines.ok("PATCH", f"{at}/given", {"values": given})
         self.assertEqual(ines.bench(car)["better"], [])
         pads = [["300", "300", "250", "250"]]
-        body = {"kind": "pads", "settles": {"pad_mass": pads}, "conditions": HELD}
+        body = {"kind": "pads", "repeats": {"pad_mass": pads}, "conditions": HELD}
         ines.ok("POST", f"{at}/readings", body)
         raised = {"front_raised_mass": [["620"]], "rear_lift": [["400 mm"]]}
-        body = {"kind": "cg_tilt", "settles": raised, "conditions": HELD}
+        body = {"kind": "cg_tilt", "repeats": raised, "conditions": HELD}
         body["conditions"] = {"driver_aboard": True, "pads_zeroed": True}
         ines.ok("POST", f"{at}/readings", body)
         (offer,) = ines.bench(car)["better"]
@@ -62,7 +62,7 @@ class MeasuredBetter(ApiTestCase):
         ines = self.person(INES)
         car = ines.add_car()
         raised = {"front_raised_mass": [["800"]], "rear_lift": [["400 mm"]]}
-        body = {"kind": "cg_tilt", "settles": raised, "conditions": {}, "confirmed": True}
+        body = {"kind": "cg_tilt", "repeats": raised, "conditions": {}, "confirmed": True}
         ines.ok("POST", f"/api/cars/{car}/readings", body)
         (offer,) = ines.bench(car)["better"]
         self.assertEqual(set(offer["lacks"]), {"pad_mass", "wheelbase", "loaded_radius"})
@@ -73,9 +73,9 @@ class MeasuredBetter(ApiTestCase):
         car = ines.add_car()
         at = f"/api/cars/{car}/readings"
         heights = {"ride_height": [["120", "120", "130", "130"]]}
-        ines.ok("POST", at, {"kind": "heights", "settles": heights, "conditions": HELD})
+        ines.ok("POST", at, {"kind": "heights", "repeats": heights, "conditions": HELD})
         lifted = {"lifted_height": [["165", "165", "", "178"]]}
-        ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
+        ines.ok("POST", at, {"kind": "droop", "repeats": lifted, "conditions": {}})
         (offer,) = ines.bench(car)["better"]
         self.assertEqual(offer["fact"], "droop_travel")
         told = [None if one is None else round(one, 4) for one in offer["values"]]
@@ -94,9 +94,9 @@ class MeasuredBetter(ApiTestCase):
         ines.draft(("spring", "LF", "A"), ("spring", "RF", "A"), car=car)
         ines.book(car)
         for kind, told in READ.items():
-            settles = {name: [[text, "", "", ""]] for name, text in told.items()}
+            repeats = {name: [[text, "", "", ""]] for name, text in told.items()}
             held = {"pressures_set": True, "pads_zeroed": True}
-            body = {"kind": kind, "settles": settles, "conditions": held}
+            body = {"kind": kind, "repeats": repeats, "conditions": held}
             ines.ok("POST", f"{at}/readings", body)
         stands = {one["kind"]: one["status"] for one in ines.bench(car)["standings"]}
         self.assertEqual({stands[kind] for kind in READ}, {"fresh"})  # no other wheel is missed
@@ -134,8 +134,8 @@ class MeasuredBetter(ApiTestCase):
         ines = self.person(INES)
         car = ines.add_car()
         told = READ["spring_rated"] | {"spring_load_second": "200 N"}
-        settles = {name: [[text, "", "", ""]] for name, text in told.items()}
-        body = {"kind": "spring_rated", "settles": settles, "conditions": {}}
+        repeats = {name: [[text, "", "", ""]] for name, text in told.items()}
+        body = {"kind": "spring_rated", "repeats": repeats, "conditions": {}}
         said = ines.refused(422, "POST", f"/api/cars/{car}/readings", body)
         (field,) = said["errors"]
         self.assertEqual(field["detail"], "LF: the shorter spring must carry more.")
@@ -146,12 +146,12 @@ class MeasuredBetter(ApiTestCase):
         car = ines.add_car()
         at = f"/api/cars/{car}/readings"
         lifted = {"lifted_height": [["", "", "110", ""]]}
-        ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
+        ines.ok("POST", at, {"kind": "droop", "repeats": lifted, "conditions": {}})
         (told,) = ines.bench(car)["better"]
         self.assertEqual(told["lacks"], ["ride_height"])  # refused by an estimate: that is said too
         heights = {"ride_height": [["120", "120", "130", "130"]]}
-        ines.ok("POST", at, {"kind": "heights", "settles": heights, "conditions": HELD})
-        ines.ok("POST", at, {"kind": "droop", "settles": lifted, "conditions": {}})
+        ines.ok("POST", at, {"kind": "heights", "repeats": heights, "conditions": HELD})
+        ines.ok("POST", at, {"kind": "droop", "repeats": lifted, "conditions": {}})
         (told,) = ines.bench(car)["better"]
         self.assertEqual(told["lacks"], [])
         self.assertEqual((told["fact"], told["values"]), ("droop_travel", [None] * 4))

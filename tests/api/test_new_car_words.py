@@ -43,7 +43,7 @@ class NewCarWords(ApiTestCase):
     def test_what_a_live_axle_has_not_is_not_missed_where_it_was_not_read(self) -> None:
         read = {
             "kind": "alignment",
-            "settles": {
+            "repeats": {
                 "caster_found": [["6", ""]],
                 "camber_found": [["-1", "-1", "0", "0"]],
                 "toe_found": [["0", "0", "0", "0"]],
@@ -53,7 +53,7 @@ class NewCarWords(ApiTestCase):
         self.ines.ok("POST", f"{self.at}/readings", read)
         standings = {one["kind"]: one for one in self.ines.bench(self.car)["standings"]}
         self.assertEqual(standings["alignment"]["status"], "fresh")
-        rear = read | {"settles": {"caster_found": [["", "6"]]}}
+        rear = read | {"repeats": {"caster_found": [["", "6"]]}}
         refused = self.ines.refused(422, "POST", f"{self.at}/readings", rear)
         self.assertEqual(refused["errors"][0]["pointer"], "#/caster_found/rear")
 

@@ -6,7 +6,7 @@ import threading
 from typing import Any
 
 from cabrio.api.app import Settings, create_app
-from cabrio.api.idempotency import HEADER, IDEMPOTENT_ENDPOINTS, LONGEST
+from cabrio.api.idempotency import HEADER, IDEMPOTENT_ENDPOINTS, MAX_KEY_CHARS
 from tests.support.client import INES, OKE, WEB, ApiTestCase, Person
 
 EVENT = {"name": "Once", "starts_on": "2026-11-08", "ends_on": "2026-11-08"}
@@ -70,7 +70,7 @@ class Once(ApiTestCase):
 
     def test_a_key_that_cannot_be_kept_is_refused(self) -> None:
         ines = self.person(INES)
-        for key in ("x" * (LONGEST + 1), "\x7fkey"):
+        for key in ("x" * (MAX_KEY_CHARS + 1), "\x7fkey"):
             odd = self.send(ines, "/api/events", EVENT | {"name": "Long"}, key)
             self.assertEqual(odd.status_code, 422)
         self.assertEqual(self.events("Long"), 0)

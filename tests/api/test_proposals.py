@@ -39,7 +39,7 @@ class OfParts(ApiTestCase):
         fitted = next(one for one in bench["parts"]["damper"] if one["code"] == "D-RR")
         self.assertEqual(fitted["ranges"]["rebound_clicks"], [0, 12])
         asked = {"targets": {"rebound_ratio_low": "0.05"}}
-        body = {"kind": "pads", "settles": {"pad_mass": [[260, 250, 240, 245]]}, "conditions": {}}
+        body = {"kind": "pads", "repeats": {"pad_mass": [[260, 250, 240, 245]]}, "conditions": {}}
         self.ines.ok("POST", f"{self.path}/readings", body)
         answer = self.ines.ok("POST", f"{self.path}/questions/clicks_for_rebound", asked)
         news = [line["new"] for one in answer["proposals"] for line in one["lines"]]
@@ -75,7 +75,7 @@ class OfParts(ApiTestCase):
         self.ines.ok(
             "POST",
             f"{self.path}/readings",
-            {"kind": "pads", "settles": {"pad_mass": [[260, 250, 240, 245]]}, "conditions": {}},
+            {"kind": "pads", "repeats": {"pad_mass": [[260, 250, 240, 245]]}, "conditions": {}},
         )
         asked = {"targets": {"lltd": "30"}}
         found = self.ines.ok("POST", f"{self.path}/questions/holes_for_share", asked)["proposals"]

@@ -103,13 +103,13 @@ class Record(ApiTestCase):
         self.addCleanup(self.app.config.pop, "CLOCK")
         self.ines = self.person(INES)  # the sign-in of November is long over
         self.ines.ok("POST", "/api/cars/2/readings", {"kind": "bolts"})
-        self.assertEqual((bolts()["runs_since"], bolts()["settles"]), (0, ""))
+        self.assertEqual((bolts()["runs_since"], bolts()["decides"]), (0, ""))
         session = self.ines.ok("GET", "/api/cars/2/logbook")["sessions"][-1]
         for n in range(1, 6):
             self.app.config["CLOCK"] = lambda n=n: start + timedelta(minutes=20 * n)
             self.ines.ok("POST", f"/api/cars/2/sessions/{session['id']}/runs", {})
             self.assertEqual(bolts()["runs_since"], n)
-            self.assertEqual("settles" in bolts()["settles"], n >= 5)
+            self.assertEqual("repeats" in bolts()["decides"], n >= 5)
         self.assertEqual(bolts()["status"], "fresh")
 
     def test_a_run_keeps_what_was_clocked_and_its_file_too(self) -> None:

@@ -9,7 +9,7 @@ from typing import Any
 
 from cabrio.core.knowledge import knowledge
 from cabrio.core.sheet.printed import setup_sheet
-from cabrio.files.paper import said
+from cabrio.files.paper import printable
 from tests.core.whole_car import CIRCUIT_SETUP, DRAG_SETUP, circuit_car, drag_car, sheet
 from tests.support.client import INES, PELL, ApiTestCase
 
@@ -113,6 +113,6 @@ class Sheets(ApiTestCase):
             for part in setup_sheet(sheet(car, setup)):
                 for row in part.rows:
                     for words in (row.label, *row.values):
-                        self.assertNotIn("?", said(words), words)
+                        self.assertNotIn("?", printable(words), words)
         for step in knowledge().work.steps:
-            self.assertNotIn("?", said(step.label + step.do), step.label)
+            self.assertNotIn("?", printable(step.label + step.do), step.label)

@@ -35,7 +35,7 @@ class Signed(ApiTestCase):
         return self.ines.call("POST", f"/api/cars/{self.car}/watched/signed", body)
 
     def read(self, kind: str, **more: Any) -> None:
-        body = {"kind": kind, "settles": {}, "conditions": {}} | more
+        body = {"kind": kind, "repeats": {}, "conditions": {}} | more
         self.ines.ok("POST", f"/api/cars/{self.car}/readings", body)
 
     def test_unlike_springs_are_signed_for_with_words_and_anew_when_fitted_anew(self) -> None:
@@ -78,7 +78,7 @@ class Signed(ApiTestCase):
     def test_a_pressure_found_off_speaks_where_it_is_read_and_bars_nothing(self) -> None:
         self.ines.draft(("tyre_pressure", "RF", 170000.0), car=self.car)
         self.ines.book(self.car)
-        self.read("pressures", settles={"pressure_found": [["", "1.35", "", ""]]})
+        self.read("pressures", repeats={"pressure_found": [["", "1.35", "", ""]]})
         (limit,) = self.limits()
         self.assertEqual(
             (limit["kind"], limit["station"], limit["bars"]), ("pressures", "tyres", False)
@@ -90,20 +90,20 @@ class Signed(ApiTestCase):
         self.ines.draft(("caster", "front", 6.5 * DEGREE), car=self.car)
         self.ines.book(self.car)
         right = {"sweep_angle": [["20"]], "camber_out": [["1.1", ""]], "camber_in": [["-1.2", ""]]}
-        self.read("caster_sweep", settles=right)
+        self.read("caster_sweep", repeats=right)
         self.assertEqual(self.limits(), [])
         swapped = {**right, "camber_out": right["camber_in"], "camber_in": right["camber_out"]}
-        self.read("caster_sweep", settles=swapped)
+        self.read("caster_sweep", repeats=swapped)
         (limit,) = self.limits()
         self.assertIn("Out and in were swapped", limit["words"])
 
     def test_pads_by_eye_with_nothing_held_speak(self) -> None:
-        self.read("pads", settles={"pad_mass": [["250", "250", "240", "240"]]}, by_eye=True)
+        self.read("pads", repeats={"pad_mass": [["250", "250", "240", "240"]]}, by_eye=True)
         self.assertIn("by eye", self.limits()[0]["words"])
         held = {"driver_aboard": True}
         self.read(
             "pads",
-            settles={"pad_mass": [["250", "250", "240", "240"]]},
+            repeats={"pad_mass": [["250", "250", "240", "240"]]},
             by_eye=True,
             conditions=held,
         )

@@ -122,7 +122,7 @@ class FourLink(OwnCarTestCase):
                 f"/api/cars/{self.bench(page)['id']}/readings",
                 {
                     "kind": "pinion",
-                    "settles": {"pinion_angle": [["-7"]], "pinion_angle_hanging": [["-9"]]},
+                    "repeats": {"pinion_angle": [["-7"]], "pinion_angle_hanging": [["-9"]]},
                     "conditions": {},
                     "confirmed": True,
                 },

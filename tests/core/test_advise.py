@@ -11,9 +11,9 @@ from cabrio.core.advise.advise import (
     OTHER_SURFACE,
     POOR,
     UNSIZED,
+    advice_note,
     advise,
     after_setup,
-    beside,
 )
 from cabrio.core.advise.candidate import AdviceContext, Before, Candidate, Question
 from cabrio.core.car import Adjuster, Line
@@ -22,7 +22,7 @@ from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
 from cabrio.core.knowledge.rules import DRIVEN
-from cabrio.core.record.drift import Drift
+from cabrio.core.record.line_error import LineError
 from cabrio.core.record.verdicts import chance
 from cabrio.core.sheet.what_if import BITE_UNKNOWN
 from cabrio.core.solve.preload import Bite
@@ -322,7 +322,7 @@ class Warned(unittest.TestCase):
         self.assertEqual(of(found, "bar_hole", "front").before, (earlier,))
 
     def test_flats_that_the_passes_found_are_what_is_offered(self) -> None:
-        known = AdviceContext(drift=Drift(0.25, 0.02, -2.0, 6))
+        known = AdviceContext(line_error=LineError(0.25, 0.02, -2.0, 6))
         slight = Question("drives_left", "hit", severity="slight")
         one = of(advise(DRAG, slight, known), "link_preload")
         self.assertEqual([line.new for line in one.lines], [-2.0])
@@ -332,12 +332,12 @@ class Warned(unittest.TestCase):
             if one.number == "link_preload"
         )
         self.assertIn("runs straight at −2 flats, and has", other.refused or "")
-        unsure = AdviceContext(drift=Drift(0.25, 0.2, None, 3))
+        unsure = AdviceContext(line_error=LineError(0.25, 0.2, None, 3))
         one = of(advise(DRAG, slight, unsure), "link_preload")
         self.assertNotEqual([line.new for line in one.lines], [-2.0])
 
     def test_more_flats_than_there_are_stop_at_the_limit(self) -> None:
-        known = AdviceContext(drift=Drift(0.25, 0.02, -3.5, 6))
+        known = AdviceContext(line_error=LineError(0.25, 0.02, -3.5, 6))
         one = of(advise(DRAG, Question("drives_left", "hit"), known), "link_preload")
         self.assertEqual([line.new for line in one.lines], [-2.0])
         self.assertTrue(any("steps are left" in said for said in one.warnings))
@@ -423,15 +423,15 @@ class Asked(unittest.TestCase):
     def test_a_school_with_nothing_to_offer_says_so(self) -> None:
         asked = Question("oversteer", "exit", "B")
         found = advise(CIRCUIT, asked)
-        self.assertIn("School B has nothing", beside(CIRCUIT, asked, found))
+        self.assertIn("School B has nothing", advice_note(CIRCUIT, asked, found))
         asked = Question("understeer", "turn-in", "B")
-        self.assertEqual(beside(CIRCUIT, asked, advise(CIRCUIT, asked)), "")
+        self.assertEqual(advice_note(CIRCUIT, asked, advise(CIRCUIT, asked)), "")
         neutral = Question("skips", "bumps and kerbs", "B")
-        self.assertEqual(beside(CIRCUIT, neutral, advise(CIRCUIT, neutral)), "")
+        self.assertEqual(advice_note(CIRCUIT, neutral, advise(CIRCUIT, neutral)), "")
 
     def test_a_complaint_without_a_rule_names_the_nearest(self) -> None:
         asked = Question("understeer", "straight")
         self.assertEqual(advise(CIRCUIT, asked), [])
         self.assertRegex(
-            beside(CIRCUIT, asked, []), "in straight; the nearest are for braking, turn"
+            advice_note(CIRCUIT, asked, []), "in straight; the nearest are for braking, turn"
         )

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from cabrio.core.advise.advise import FAST, NO_MAP, advise, beside
+from cabrio.core.advise.advise import FAST, NO_MAP, advice_note, advise
 from cabrio.core.advise.candidate import AdviceContext, Candidate, Question
 from cabrio.core.advise.loaded import balances
 from cabrio.core.arrays import Array
@@ -15,7 +15,7 @@ from cabrio.core.catalog.quantities import axle_of
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import check, knowledge
 from cabrio.core.knowledge.rules import Card, Cure
-from cabrio.core.record.drift import Drift
+from cabrio.core.record.line_error import LineError
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.what_if import try_lines
@@ -158,11 +158,11 @@ class InKind(unittest.TestCase):
     def test_its_own_passes_say_when_no_flat_is_a_cure_and_a_perch_never_is(self) -> None:
         hit = Question("drives_left", "hit")
         now = float(DRAG.setup["link_preload"][0])
-        straight = AdviceContext(drift=Drift(0.25, 0.02, now, 6))
+        straight = AdviceContext(line_error=LineError(0.25, 0.02, now, 6))
         found = advise(DRAG, hit, straight)
         self.assertEqual([one.number for one in found], ["link_preload"])
         self.assertIn("runs straight", refusal_of(found, "link_preload", ""))
-        self.assertIn("Check first: tyres as a pair", beside(DRAG, hit, found))
+        self.assertIn("Check first: tyres as a pair", advice_note(DRAG, hit, found))
 
     def test_the_treads_speak_against_more_negative_camber(self) -> None:
         def hot(inner: float) -> Sheet:

@@ -10,7 +10,7 @@ import numpy as np
 
 from cabrio.cases.topics import points as topics
 from cabrio.core.car import Car, Given
-from cabrio.core.car.fitted import worn
+from cabrio.core.car.fitted import numbers_from_parts
 from cabrio.core.car.geometry import swept_axles
 from cabrio.core.car.settings import check_setting
 from cabrio.core.catalog.axle_points import AxlePoints
@@ -115,7 +115,7 @@ class FromTheCases(unittest.TestCase):
 class TellsTheCar(unittest.TestCase):
     def test_measured_points_go_before_what_was_typed(self) -> None:
         car = car_of(WATT, "three_link")
-        typed, told = worn(car, {}).rows, worn(car, FITTED)
+        typed, told = numbers_from_parts(car, {}).rows, numbers_from_parts(car, FITTED)
         here = through(WATT.axle, np.zeros(1))
         self.assertEqual(typed["spring_base"][1], 1.0)
         self.assertNotIn("roll_centre_height", typed)
@@ -127,7 +127,7 @@ class TellsTheCar(unittest.TestCase):
         self.assertEqual(told.rows["motion_ratio"][0], 0.9)
 
     def test_springs_on_their_base_are_as_stiff_in_roll_as_the_linkage_makes_them(self) -> None:
-        rows = worn(car_of(WATT, "three_link"), FITTED).rows
+        rows = numbers_from_parts(car_of(WATT, "three_link"), FITTED).rows
         here = through(WATT.axle, np.zeros(1))
         (_, _, left), (_, _, right) = here.acting("spring")
         rate = 40e3
@@ -139,7 +139,7 @@ class TellsTheCar(unittest.TestCase):
         self.assertAlmostEqual(by_figures / by_linkage, 1.0, 9)
 
     def test_the_slope_is_how_the_ratio_changes_through_travel(self) -> None:
-        rows = worn(car_of(WATT, "three_link"), FITTED).rows
+        rows = numbers_from_parts(car_of(WATT, "three_link"), FITTED).rows
         near = through(WATT.axle, np.array([-0.002, 0.002])).acting("spring")[0][1]
         self.assertAlmostEqual(rows["motion_ratio_slope"][2], np.ptp(near) / 0.004, 4)
 
@@ -149,7 +149,7 @@ class TellsTheCar(unittest.TestCase):
         low = Bracket(((0.02, 0.16), (0.02, 0.20)), code="B")
         car = car_of(points, "three_link", low)
         setup = FITTED | {"bracket": [None, None, None, "B"], "lower_axle_hole": [1.0]}
-        rows = worn(car, setup).rows
+        rows = numbers_from_parts(car, setup).rows
         self.assertEqual((rows["bolt_x"][3], rows["bolt_z"][3]), (0.02, 0.16))
         self.assertEqual(rows["bolt_x"][2], given["links"][1]["chassis_m"][0])
         values = {name: np.array(row) for name, row in rows.items() if None not in row}
@@ -163,7 +163,7 @@ class TellsTheCar(unittest.TestCase):
     def test_a_torque_arm_in_motion_agrees_with_its_figures(self) -> None:
         arm = AxlePoints("torque_arm", places=DRIVEN_BY_ARM, code="A1")
         car = car_of(arm, "torque_arm")
-        rows = worn(car, FITTED).rows
+        rows = numbers_from_parts(car, FITTED).rows
         given = {name: list(one) for name, one in FACTS.items()}
         worked = evaluate(given | rows).values
         _, rear = swept_axles(car, FITTED, worked)
@@ -205,8 +205,8 @@ class RightSideApart(unittest.TestCase):
         np.testing.assert_allclose(apart.roll_centre(), mirror.roll_centre(), atol=1e-12)
         np.testing.assert_allclose(apart.acting("spring")[1], mirror.acting("spring")[1])
         self.assertEqual(
-            worn(car_of(right_side(), "three_link"), FITTED).rows,
-            worn(car_of(WATT, "three_link"), FITTED).rows,
+            numbers_from_parts(car_of(right_side(), "three_link"), FITTED).rows,
+            numbers_from_parts(car_of(WATT, "three_link"), FITTED).rows,
         )
 
     def test_links_that_are_no_pair_steer_the_axle_in_heave(self) -> None:
@@ -222,12 +222,14 @@ class RightSideApart(unittest.TestCase):
         self.assertAlmostEqual(
             float(np.linalg.norm(kept[0] - fixed[0])), float(np.linalg.norm(fixed[1] - fixed[0]))
         )
-        told = worn(car_of(uneven, "three_link"), FITTED).rows
+        told = numbers_from_parts(car_of(uneven, "three_link"), FITTED).rows
         self.assertAlmostEqual(told["arm_rise"][0] - told["arm_rise"][1], 0.04)
 
     def test_the_right_spring_has_its_own_ratio(self) -> None:
         x, y, z = dict(WATT.places)["spring_chassis"]
-        told = worn(car_of(right_side(spring_chassis=(x, -y + 0.12, z)), "three_link"), FITTED)
+        told = numbers_from_parts(
+            car_of(right_side(spring_chassis=(x, -y + 0.12, z)), "three_link"), FITTED
+        )
         left, right = told.rows["motion_ratio"][2:]
         self.assertLess(right, left)
 
@@ -293,7 +295,8 @@ class CannotBe(unittest.TestCase):
             with self.assertRaisesRegex(CoreError, words):
                 check_setting(car, "live_axle_points", "car", "A1")
             self.assertNotIn(
-                "live_axle_points", worn(car, FITTED).worked.get("bolt_x", {}).values()
+                "live_axle_points",
+                numbers_from_parts(car, FITTED).worked.get("bolt_x", {}).values(),
             )
         self.assertEqual(
             check_setting(car_of(WATT, "three_link"), "live_axle_points", "car", "A1"), "A1"

@@ -118,9 +118,9 @@ class Says(TestCase):
 
     def test_the_air_of_a_reading(self) -> None:
         values = {"air_temperature": [[298.1]], "air_pressure": [[92120.0]], "humidity": [[0.85]]}
-        told = air_told(Reading(1, "air", 1, "Oke", "", settles=values))
+        told = air_told(Reading(1, "air", 1, "Oke", "", repeats=values))
         assert told is not None
         self.assertAlmostEqual(told[0], 0.8691499336841786)
         self.assertAlmostEqual(told[1], 1436.9805732706989, places=3)
         steam = {"air_temperature": [[372.0]], "air_pressure": [[60_000.0]], "humidity": [[1.0]]}
-        self.assertIsNone(air_told(Reading(1, "air", 1, "Oke", "", settles=steam)))
+        self.assertIsNone(air_told(Reading(1, "air", 1, "Oke", "", repeats=steam)))

@@ -6,7 +6,7 @@ from dataclasses import replace
 from cabrio.core.car import Line
 from cabrio.core.catalog.parts import Tyre
 from cabrio.core.errors import Problems
-from cabrio.core.record.readings import MOST_REPEATS, Taken, check_settles, kind_named
+from cabrio.core.record.readings import MOST_REPEATS, Taken, check_repeats, kind_named
 from cabrio.core.record.standing import standing
 from cabrio.core.sheet.what_if import try_lines
 from tests.support.cars import car, pads
@@ -38,9 +38,9 @@ class HowItWasTaken(unittest.TestCase):
     def test_no_more_repeats_than_are_taken(self) -> None:
         kind = kind_named("pads", car())
         row = [250.0, 240.0, 230.0, 235.0]
-        check_settles(kind, {"pad_mass": [row] * MOST_REPEATS}, "n_mm", confirmed=True)
+        check_repeats(kind, {"pad_mass": [row] * MOST_REPEATS}, "n_mm", confirmed=True)
         with self.assertRaisesRegex(Problems, f"at most {MOST_REPEATS} repeats"):
-            check_settles(kind, {"pad_mass": [row] * (MOST_REPEATS + 1)}, "n_mm", confirmed=True)
+            check_repeats(kind, {"pad_mass": [row] * (MOST_REPEATS + 1)}, "n_mm", confirmed=True)
 
 
 class ALargerTyre(unittest.TestCase):

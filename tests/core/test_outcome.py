@@ -29,16 +29,16 @@ class Claims(unittest.TestCase):
     def test_quicker_is_above_zero_and_said_so(self) -> None:
         found = compare(runs(92.0, 92.1, 91.9), runs(91.0, 91.1, 90.9))
         self.assertAlmostEqual(found.gain or 0.0, 1.0)
-        self.assertIn("1.00 s quicker, outside of the run-to-run scatter.", found.said)
+        self.assertIn("1.00 s quicker, outside of the run-to-run scatter.", found.sentence)
         back = compare(runs(91.0, 91.1, 90.9), runs(92.0, 92.1, 91.9))
-        self.assertIn("slower", back.said)
+        self.assertIn("slower", back.sentence)
 
     def test_nothing_is_said_of_one_run_each_or_none(self) -> None:
-        self.assertIn("not known", compare(runs(92.0), runs(91.0)).said)
-        self.assertIn("No timed run before", compare([], runs(91.0)).said)
-        self.assertIn("No timed run after", compare(runs(91.0), []).said)
+        self.assertIn("not known", compare(runs(92.0), runs(91.0)).sentence)
+        self.assertIn("No timed run before", compare([], runs(91.0)).sentence)
+        self.assertIn("No timed run after", compare(runs(91.0), []).sentence)
         inside = compare(runs(92.0, 92.6), runs(91.9, 92.4))
-        self.assertIn("no difference can be claimed", inside.said)
+        self.assertIn("no difference can be claimed", inside.sentence)
 
     def test_what_else_was_different_is_listed(self) -> None:
         before = [RunSeen(92.0, "Mara", "set 3", "dry", 290.0, 300.0, "Practice")]
@@ -69,10 +69,10 @@ class LikeWithLike(unittest.TestCase):
         after = [RunSeen(1.41, marks={"60 ft": 1.41}, order=2 + i) for i in range(2)]
         found = compare(before, after)
         self.assertAlmostEqual(found.gain or 0.0, -0.01)
-        self.assertIn("0.01 s slower to 60 ft", found.said)
+        self.assertIn("0.01 s slower to 60 ft", found.sentence)
         nothing = compare(before, [RunSeen(4.0, marks={"330 ft": 4.0})])
         self.assertFalse(nothing.beyond)
-        self.assertIn("not timed to one same mark", nothing.said)
+        self.assertIn("not timed to one same mark", nothing.sentence)
 
     def test_a_trend_is_no_gain(self) -> None:
         times = [10.0 - 0.1 * i for i in range(8)]
@@ -80,7 +80,7 @@ class LikeWithLike(unittest.TestCase):
         found = compare(seen[:4], seen[4:])
         self.assertAlmostEqual(found.gain or 0.0, 0.4)
         self.assertFalse(found.beyond)
-        self.assertIn("run by run", found.said)
+        self.assertIn("run by run", found.sentence)
         steps = [RunSeen(10.0 - 0.4 * (i > 3) + 0.01 * (i % 2), order=i) for i in range(8)]
         self.assertTrue(compare(steps[:4], steps[4:]).beyond)
         # there and back again: the trend cancels out

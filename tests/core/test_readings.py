@@ -8,7 +8,7 @@ from cabrio.core.car import Given, Line
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.record.readings import Reading, check_settles, kind_named
+from cabrio.core.record.readings import Reading, check_repeats, kind_named
 from cabrio.core.record.recheck import mixed_systems, rechecks
 from cabrio.core.record.standing import Booked, mismatches, standing
 from cabrio.core.sheet.build import Revision, build, moved
@@ -104,7 +104,7 @@ class InPart(unittest.TestCase):
             3: [Line("bar_hole", "front", 2.0, 3.0)],
         }
         whole, one = self.camber(1, 1, -0.03, -0.03, -0.01, -0.01), self.camber(2, 3, -0.035)
-        one = replace(one, settles={"camber_found": [[-0.035, None, None, None]]})
+        one = replace(one, repeats={"camber_found": [[-0.035, None, None, None]]})
         found = standing("alignment", [whole, one], booked)
         self.assertEqual(found.values["camber_found"], [-0.035, -0.03, -0.01, -0.01])
         self.assertEqual([each.status for each in found.told], ["fresh", "void"])
@@ -131,9 +131,9 @@ class InPart(unittest.TestCase):
 
     def test_what_is_read_at_once_is_not_filled_up(self) -> None:
         first = pads()
-        fuel = {**first.settles, "fuel_mass": [[30.0]]}
+        fuel = {**first.repeats, "fuel_mass": [[30.0]]}
         later = replace(first, id=9, at="2026-09-01T09:00")
-        found = standing("pads", [replace(first, settles=fuel), later], {})
+        found = standing("pads", [replace(first, repeats=fuel), later], {})
         self.assertNotIn("fuel_mass", found.values)
 
     def test_pads_and_diagonals_are_read_at_every_place(self) -> None:
@@ -142,18 +142,18 @@ class InPart(unittest.TestCase):
             ("square", "diagonal", [["2750", ""]]),
         ):
             with self.assertRaises(Problems):
-                check_settles(knowledge().readings[kind], {name: row}, "n_mm")
+                check_repeats(knowledge().readings[kind], {name: row}, "n_mm")
 
     def test_numbers_that_a_kind_needs_are_read_at_the_same_places(self) -> None:
         kind = knowledge().readings["caster_sweep"]
         both = {"sweep_angle": [["20"]], "camber_out": [["-1", ""]]}
         with self.assertRaises(Problems) as caught:
-            check_settles(kind, {**both, "camber_in": [["", "1.5"]]}, "n_mm")
+            check_repeats(kind, {**both, "camber_in": [["", "1.5"]]}, "n_mm")
         self.assertEqual(
             {(one.number, one.place) for one in caught.exception.problems},
             {("camber_in", "left"), ("camber_out", "right")},
         )
-        told, _ = check_settles(kind, {**both, "camber_in": [["1.5", ""]]}, "n_mm")
+        told, _ = check_repeats(kind, {**both, "camber_in": [["1.5", ""]]}, "n_mm")
         self.assertIsNone(told["camber_in"][0][1])
 
     def test_one_wheel_read_gives_its_figure_and_no_other(self) -> None:
@@ -179,7 +179,7 @@ class Settles(unittest.TestCase):
     def test_every_bad_cell_is_named_with_its_settle(self) -> None:
         kind = kind_named("pads", CIRCUIT)
         with self.assertRaises(Problems) as caught:
-            check_settles(
+            check_repeats(
                 kind, {"pad_mass": [["250", "x", "", "-4"], ["250", "240", "230", "9 mm"]]}, "n_mm"
             )
         places = [(p.place, p.code) for p in caught.exception.problems]
@@ -197,9 +197,9 @@ class Settles(unittest.TestCase):
         kind = kind_named("pads", CIRCUIT)
         rows = {"pad_mass": [[250, 240, 230, 235], [250, 240, 233, 235]]}
         with self.assertRaises(Problems) as caught:
-            check_settles(kind, rows, "n_mm")
+            check_repeats(kind, rows, "n_mm")
         self.assertEqual([p.code for p in caught.exception.problems], ["unusual"])
-        self.assertEqual(len(check_settles(kind, rows, "n_mm", confirmed=True)[0]["pad_mass"]), 2)
+        self.assertEqual(len(check_repeats(kind, rows, "n_mm", confirmed=True)[0]["pad_mass"]), 2)
 
 
 class Sheets(unittest.TestCase):

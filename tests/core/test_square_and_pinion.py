@@ -10,8 +10,8 @@ from cabrio.core.errors import Missing, OutOfRange
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Sheet, build
 from cabrio.core.sheet.square import what_to_move
-from cabrio.core.solve.pinion import GaugeRead, pinion_angle, said
-from cabrio.core.solve.preload import flats_said
+from cabrio.core.solve.pinion import GaugeRead, pinion_angle, pinion_words
+from cabrio.core.solve.preload import flats_text
 
 from .whole_car import DRAG_SETUP, drag_car
 
@@ -56,9 +56,9 @@ class Square(unittest.TestCase):
         self.assertIn("and lengthen", turn)
 
     def test_one_flat_is_one(self) -> None:
-        told = [flats_said(one) for one in (0.5, 1.0, 2.0)]
+        told = [flats_text(one) for one in (0.5, 1.0, 2.0)]
         self.assertEqual(told, ["0.5 flats", "1 flat", "2 flats"])
-        self.assertEqual(flats_said(-1.5, signed=True), "−1.5 flats")
+        self.assertEqual(flats_text(-1.5, signed=True), "−1.5 flats")
 
     def test_triangulated_uppers_leave_the_lowers_to_turn(self) -> None:
         turn = what_to_move(squared(3.680, 3.674, rear_layout="triangulated_four_link"))[1]
@@ -89,9 +89,9 @@ class Gauge(unittest.TestCase):
             self.assertAlmostEqual(found, radians(degrees))
 
     def test_it_is_said_in_words(self) -> None:
-        self.assertEqual(said(radians(-2.0)), "nose down against the shaft")
-        self.assertEqual(said(radians(0.1)), "nose up against the shaft")
-        self.assertEqual(said(0.0), "in line with the shaft")
+        self.assertEqual(pinion_words(radians(-2.0)), "nose down against the shaft")
+        self.assertEqual(pinion_words(radians(0.1)), "nose up against the shaft")
+        self.assertEqual(pinion_words(0.0), "in line with the shaft")
 
     def test_a_sign_or_a_cliff_is_refused_at_its_field(self) -> None:
         for degrees in (-2.0, 60.0):

@@ -172,7 +172,7 @@ class Slips(OperationTestCase):
 
 class Readings(OperationTestCase):
     def take(self, db: Session, at: datetime = NOW, **more: Any) -> int:
-        values = {"kind": "pads", "settles": {"pad_mass": PADS}, "conditions": {}, **more}
+        values = {"kind": "pads", "repeats": {"pad_mass": PADS}, "conditions": {}, **more}
         return readings.take(db, INES, 1, at, **values).id
 
     def test_it_belongs_to_the_revision_on_the_car(self) -> None:
@@ -184,7 +184,7 @@ class Readings(OperationTestCase):
     def test_the_newest_that_stands_is_the_one_worked_with(self) -> None:
         with self.session() as db:
             first = self.take(db, NOW)
-            second = self.take(db, NOW + timedelta(minutes=5), settles={"pad_mass": [[300.0] * 4]})
+            second = self.take(db, NOW + timedelta(minutes=5), repeats={"pad_mass": [[300.0] * 4]})
             self.assertEqual(bench.load(db, INES, 1).sheet().value("total_mass"), [1200.0])
             readings.withdraw(db, INES, 1, second, NOW, why="Wrong car.")
             self.assertEqual(bench.load(db, INES, 1).sheet().value("total_mass"), [1008.0])
@@ -196,12 +196,12 @@ class Readings(OperationTestCase):
             for wrong in (
                 {"kind": "scales"},
                 {"conditions": {"sober": True}},
-                {"settles": {"pad_mass": PADS, "ride_height": PADS}},
+                {"repeats": {"pad_mass": PADS, "ride_height": PADS}},
             ):
                 with self.assertRaises(CoreError):
                     self.take(db, **wrong)
             with self.assertRaises(Problems):
-                self.take(db, settles={"pad_mass": [[250] * 4], "fuel_mass": [["a lot"]]})
+                self.take(db, repeats={"pad_mass": [[250] * 4], "fuel_mass": [["a lot"]]})
             with self.assertRaises(NotFound):
                 readings.withdraw(db, INES, 1, 99_999, NOW, why="x")
 

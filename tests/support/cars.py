@@ -67,8 +67,8 @@ def car(**changes: list[float | None]) -> Car:
 
 
 def pads(revision: int = 1, values: list[float] | None = None, **more: Any) -> Reading:
-    settles = {"pad_mass": [values or PADS]}
-    return Reading(1, "pads", revision, "Ada", "2026-05-02T09:00", settles, dict(ALL_HELD), **more)
+    repeats = {"pad_mass": [values or PADS]}
+    return Reading(1, "pads", revision, "Ada", "2026-05-02T09:00", repeats, dict(ALL_HELD), **more)
 
 
 def sheet(**changes: list[float | None]) -> Sheet:

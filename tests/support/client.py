@@ -110,4 +110,4 @@ ALL_HELD = dict.fromkeys(knowledge().readings["pads"].conditions, True)
 
 def pads(*rows: list[Any], **more: Any) -> dict[str, Any]:
     """A pad reading, one row per settle, its conditions all held."""
-    return {"kind": "pads", "settles": {"pad_mass": list(rows)}, "conditions": ALL_HELD, **more}
+    return {"kind": "pads", "repeats": {"pad_mass": list(rows)}, "conditions": ALL_HELD, **more}

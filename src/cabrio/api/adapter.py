@@ -10,7 +10,7 @@ from apiflask.schema_adapters.pydantic import PydanticAdapter
 from flask import Request
 from pydantic import BaseModel, ValidationError
 
-from cabrio.files.bounds import not_kept, said_of
+from cabrio.files.bounds import error_message, not_kept
 
 from .problems import BadShape, UnsupportedType
 from .schemas import AsSent, Problem
@@ -69,7 +69,7 @@ def _parsed(body: bytes) -> Any:
 def _errors(problem: ValidationError) -> list[tuple[str, str]]:
     # a value may be several things: the first reason at each place is enough
     return [
-        ("/".join(str(part) for part in error["loc"]), said_of(error))
+        ("/".join(str(part) for part in error["loc"]), error_message(error))
         for error in problem.errors(include_url=False, include_input=False)
     ]
 

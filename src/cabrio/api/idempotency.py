@@ -22,7 +22,7 @@ from cabrio.storage.models import RequestKeyRow
 from .problems import problem
 
 HEADER = "Idempotency-Key"
-LONGEST = 80
+MAX_KEY_CHARS = 80
 KEPT = timedelta(days=2)
 """How long an answer is kept for whoever asks again."""
 IDEMPOTENT_ENDPOINTS = frozenset(
@@ -64,9 +64,9 @@ def begin(db: Session, at: datetime) -> None:
     key = request.headers.get(HEADER)
     if request.endpoint not in IDEMPOTENT_ENDPOINTS or key is None or "once" in g:
         return
-    if not (0 < len(key) <= LONGEST and key.isascii() and key.isprintable()):
+    if not (0 < len(key) <= MAX_KEY_CHARS and key.isascii() and key.isprintable()):
         raise Impossible(
-            f"{HEADER} must be 1 to {LONGEST} printable characters: without it a request sent twice "
+            f"{HEADER} must be 1 to {MAX_KEY_CHARS} printable characters: without it a request sent twice "
             "could do its work twice.",
             number=HEADER,
         )

@@ -17,7 +17,7 @@ from cabrio.storage.listening import Heard, Listener, SignInEnded, Step, Written
 
 STREAMS = 100
 """Open at once in one process; whoever comes then asks instead."""
-LONGEST = 120.0
+MAX_STREAM_S = 120.0
 """Seconds after which a stream ends: its page opens the next, and has to be signed in still."""
 HEARTBEAT_S = 10.0
 """Seconds after which an idle stream says that it lives: a page that is gone is noticed by it."""
@@ -116,7 +116,7 @@ class Live:
 
     def lines(self, stream: Stream, missed: Changes) -> Iterator[str]:
         """The stream's text: what its page missed, then what is written, until it ends."""
-        until = time.monotonic() + LONGEST
+        until = time.monotonic() + MAX_STREAM_S
         yield "retry: 500\n"
         yield _event(missed)
         try:

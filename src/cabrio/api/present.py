@@ -82,9 +82,9 @@ def reading(one: Reading) -> s.ReadingView:
         revision=one.revision,
         by=one.by,
         at=one.at,
-        settles=one.settles,
+        repeats=one.repeats,
         values=one.values,
-        spread={name: spread_of(rows) for name, rows in one.settles.items()},
+        spread={name: spread_of(rows) for name, rows in one.repeats.items()},
         conditions=one.conditions,
         unmet=[c.id for c in one.unmet()],
         taken=s.TakenView(**vars(one.taken)),
@@ -142,7 +142,7 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
         ],
         reasons=reasons,
         runs_since=since,
-        settles=kind.settles if kind.again_after and since >= kind.again_after else "",
+        decides=kind.decides if kind.again_after and since >= kind.again_after else "",
     )
 
 
@@ -254,7 +254,7 @@ def given(one: Given) -> s.GivenView:
         why=one.why,
         since=one.since,
         was=[
-            s.WasView(values=list(w.values), estimated=bool(w.estimated), by=w.by, at=w.at)
+            s.PreviousView(values=list(w.values), estimated=bool(w.estimated), by=w.by, at=w.at)
             for w in one.was
         ],
     )
@@ -289,7 +289,7 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
         blocked=blocked,
         ranges={n.name: list(to) for n in found.car.settable() if (to := one.range_of(n.name))},
         corrected=[
-            s.PartWasView(values=was.values, by=was.by, at=was.at)
+            s.PreviousPartView(values=was.values, by=was.by, at=was.at)
             for was in found.car.corrected
             if (was.kind, was.code) == (kind.name, one.code)
         ],
@@ -412,7 +412,7 @@ def origin(one: Origin | None) -> s.OriginView | None:
     )
 
 
-def told(one: Working) -> s.WorkingView:
+def working_view(one: Working) -> s.WorkingView:
     return s.WorkingView(
         name=one.number.name,
         values=one.values,

@@ -68,7 +68,7 @@ NO_ROOM = "The server has no room left on its disk. Nothing was saved; what you 
 BUSY = "Others are writing at this very moment. Nothing was saved; what you typed is still here: try again."
 HELD = (DeadlockDetected, LockNotAvailable, QueryCanceled)
 """What the database answers where it is there, and others hold what is wanted."""
-MOST_ERRORS, LONGEST = 20, 240
+MOST_ERRORS, MAX_DETAIL_CHARS = 20, 240
 """How many misshapen places an answer names, and how long it is about each."""
 
 
@@ -91,7 +91,10 @@ def problem(status: int, code: str, detail: str, **more: Any) -> Response:
 def _bounded(errors: list[tuple[str, str]]) -> list[tuple[str, str]]:
     """The first few, each cut to a length that can be read: a request may be wrong in a million places."""
     return [
-        (where[:LONGEST], said if len(said) <= LONGEST else f"{said[:LONGEST].rstrip(', ')} …")
+        (
+            where[:MAX_DETAIL_CHARS],
+            said if len(said) <= MAX_DETAIL_CHARS else f"{said[:MAX_DETAIL_CHARS].rstrip(', ')} …",
+        )
         for where, said in errors[:MOST_ERRORS]
     ]
 

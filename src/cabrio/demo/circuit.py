@@ -173,10 +173,10 @@ def _first_readings(tale: CarTale) -> None:
         pads=[264.8, 262.1, 247.3, 245.1],
     )
     tale.read("pressures", also={"cold_temperature": [17.0 + ZERO_CELSIUS]})
-    tale.measure("heights", settles=2)
+    tale.measure("heights", repeats=2)
     wrong = tale.measure("pads", upset=tale.carried_by_bars(-0.016), bars_free=False, fuel=22.0)
     tale.withdraw(wrong, "Front bar was connected and carried load: cross read 48 %.")
-    tale.measure("pads", settles=2, fuel=22.0)
+    tale.measure("pads", repeats=2, fuel=22.0)
     for kind in (
         "droop",
         "clearance",
@@ -236,7 +236,7 @@ def _gannet_sands(season: Season, tale: CarTale) -> None:
     tale.verdict(stiff, "worse", "back out", "Too far in one step: no trust on exit.")
     back = tale.back_out(stiff)
     tale.verdict(back, "not tested", "keep", "Back where we were.")
-    tale.measure("heights", settles=2)
+    tale.measure("heights", repeats=2)
     tale.measure("pads", fuel=22.0)
     tale.read("bolts")
     tale.session(event, "Race", "race", date(2026, 9, 13), 13, "dry", 19, 30)

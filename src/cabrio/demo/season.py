@@ -133,19 +133,19 @@ class CarTale:
     ) -> int:
         """A reading in SI; conditions hold unless said otherwise. `also` are further numbers of it."""
         names = knowledge().readings[kind].numbers
-        settles = {names[0]: [list(row) for row in rows]} if rows else {}
-        settles |= {name: [list(row)] for name, row in (also or {}).items()}
+        repeats = {names[0]: [list(row) for row in rows]} if rows else {}
+        repeats |= {name: [list(row)] for name, row in (also or {}).items()}
         if fuel is not None:
-            settles["fuel_mass"] = [[fuel]]
-        if not settles:
-            settles = self._found_as_set(names)
+            repeats["fuel_mass"] = [[fuel]]
+        if not repeats:
+            repeats = self._found_as_set(names)
         found = readings.take(
             self.db,
             by or self.season.oke,
             self.car_id,
             self.season.tick(),
             kind=kind,
-            settles=settles,
+            repeats=repeats,
             conditions=GOOD | conditions,
             note=note,
             taken=taken or Taken(),
@@ -167,7 +167,7 @@ class CarTale:
         self,
         kind: str,
         *,
-        settles: int = 1,
+        repeats: int = 1,
         upset: list[float] | None = None,
         fuel: float | None = None,
         note: str = "",
@@ -176,7 +176,7 @@ class CarTale:
         """Pads or heights as the instrument says them; `upset` is what falsifies them [SI]."""
         instrument = (IMPERIAL if self.imperial else METRIC)[kind]
         true = [a + b for a, b in zip(self.stands[kind], upset or [0.0] * 4, strict=True)]
-        rows = [instrument.reads(true, self.chance) for _ in range(settles)]
+        rows = [instrument.reads(true, self.chance) for _ in range(repeats)]
         told = Taken(instrument.label)
         return self.read(
             kind, *rows, by=None, fuel=fuel, also=None, note=note, taken=told, **conditions

@@ -65,7 +65,7 @@ PLAIN_WORDS = {
 """What is said of a value out of its bounds, in plain words; the rest is said as it comes."""
 
 
-def said_of(error: Mapping[str, Any]) -> str:
+def error_message(error: Mapping[str, Any]) -> str:
     """One of pydantic's errors in words."""
     words = PLAIN_WORDS.get(error["type"])
     return words.format(**error.get("ctx", {})) if words else str(error["msg"])

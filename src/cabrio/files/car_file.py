@@ -17,7 +17,7 @@ from cabrio.core.errors import CoreError, Impossible, Problems
 from cabrio.core.record.readings import Reading
 from cabrio.core.sheet.build import Revision, Sheet, build
 
-from .bounds import not_kept, said_of
+from .bounds import error_message, not_kept
 from .car_file_format import CarFile, FileRevision
 from .validation import unfit
 
@@ -145,7 +145,7 @@ def _refused(sentence: str) -> Problems:
 
 def _sentence(error: Any) -> CoreError:
     where = ".".join(str(part) for part in error["loc"]) or "the file"
-    said = said_of(error)
+    said = error_message(error)
     return Impossible(f"In {where}: {said[0].lower()}{said[1:]}.", number="file")
 
 
@@ -181,7 +181,7 @@ def sheet_of(file: CarFile) -> Sheet:
             revision=r.revision,
             by=r.by,
             at=r.at.isoformat(),
-            settles=r.settles,
+            repeats=r.settles,
             conditions=r.conditions,
             note=r.note,
             taken=r.taken,

@@ -13,7 +13,7 @@ from reportlab.platypus import Flowable, Spacer
 from cabrio.core.catalog.units import show
 from cabrio.core.sheet.side_view import Holes, Side
 
-from .paper import SMALL, TEXT, said, table, text
+from .paper import SMALL, TEXT, printable, table, text
 
 WIDE = 178 * mm
 FAR = 0.6
@@ -52,7 +52,7 @@ def _bolts(holes: Sequence[Holes], profile: str) -> list[list[Any]]:
         at = one.holes[one.here] if one.here is not None else None
         told = ["–", "–"] if at is None else [show(x, "dimension", profile) for x in at]
         number = "–" if one.here is None else f"{one.here + 1} of {len(one.holes)}"
-        rows.append([one.place, number, *map(said, told), ""])
+        rows.append([one.place, number, *map(printable, told), ""])
     return rows
 
 

@@ -47,14 +47,14 @@ class Title:
 Page = tuple[Title, list[Flowable]]
 
 
-def said(text: str) -> str:
+def printable(text: str) -> str:
     """A text in letters that the page's fonts have."""
     return text.translate(SAID).encode("cp1252", "replace").decode("cp1252")
 
 
 def text(words: str, style: ParagraphStyle = BASE) -> Paragraph:
     """A paragraph of plain words."""
-    return Paragraph(escape(said(words)), style)
+    return Paragraph(escape(printable(words)), style)
 
 
 def book(
@@ -65,7 +65,9 @@ def book(
     wide, high = PAPERS[size]
     # the same sheet is the same file, whenever it is asked for
     canvas = Canvas(out, pagesize=(wide, high), pageCompression=1, invariant=1)
-    canvas.setTitle(said(" · ".join(dict.fromkeys(f"{one.car}, {one.what}" for one, _ in pages))))
+    canvas.setTitle(
+        printable(" · ".join(dict.fromkeys(f"{one.car}, {one.what}" for one, _ in pages)))
+    )
     for title, content in pages:
         _head(canvas, title, wide, high)
         room = high - 2 * MARGIN - 16 * mm
@@ -73,7 +75,7 @@ def book(
         _, used = frame.wrapOn(canvas, wide - 2 * MARGIN, room)
         frame.drawOn(canvas, MARGIN, high - MARGIN - 13 * mm - used)
         canvas.setFont(TEXT, 6.5)
-        canvas.drawString(MARGIN, MARGIN - 5 * mm, said(CAUTION))
+        canvas.drawString(MARGIN, MARGIN - 5 * mm, printable(CAUTION))
         canvas.showPage()
     canvas.save()
     return out.getvalue()
@@ -82,11 +84,11 @@ def book(
 def _head(canvas: Canvas, title: Title, wide: float, high: float) -> None:
     top = high - MARGIN
     canvas.setFont(BOLD, 15)
-    canvas.drawString(MARGIN, top - 5 * mm, said(title.car))
+    canvas.drawString(MARGIN, top - 5 * mm, printable(title.car))
     canvas.setFont(BOLD, 11)
-    canvas.drawRightString(wide - MARGIN, top - 5 * mm, said(title.what))
+    canvas.drawRightString(wide - MARGIN, top - 5 * mm, printable(title.what))
     canvas.setFont(TEXT, 8.5)
-    canvas.drawString(MARGIN, top - 9.5 * mm, said(title.about))
+    canvas.drawString(MARGIN, top - 9.5 * mm, printable(title.about))
     canvas.setLineWidth(1)
     canvas.line(MARGIN, top - 11 * mm, wide - MARGIN, top - 11 * mm)
 
@@ -97,25 +99,25 @@ def setup(parts: Sequence[Part], open_readings: Sequence[str]) -> list[Flowable]
     style: list[tuple[Any, ...]] = [("FONT", (0, 0), (-1, 0), BOLD, 8.5)]
     for part in parts:
         at = len(rows)
-        rows.append([said(part.title), "", "", "", "", ""])
+        rows.append([printable(part.title), "", "", "", "", ""])
         style += [
             ("FONT", (0, at), (-1, at), BOLD, 8.5),
             ("LINEABOVE", (0, at), (-1, at), 0.8, LINE),
         ]
         for row in part.rows:
             at = len(rows)
-            cells = [said(one) for one in row.values]
+            cells = [printable(one) for one in row.values]
             if row.places == ("LF", "RF", "LR", "RR"):
-                rows.append([said(row.label), *cells, row.mark])
+                rows.append([printable(row.label), *cells, row.mark])
             elif row.places == ("front", "rear"):
-                rows.append([said(row.label), cells[0], "", cells[1], "", row.mark])
+                rows.append([printable(row.label), cells[0], "", cells[1], "", row.mark])
                 style += [("SPAN", (1, at), (2, at)), ("SPAN", (3, at), (4, at))]
             else:
                 whole = " · ".join(
-                    cell if place == "car" else f"{said(place)} {cell}"
+                    cell if place == "car" else f"{printable(place)} {cell}"
                     for place, cell in zip(row.places, cells, strict=True)
                 )
-                rows.append([said(row.label), whole, "", "", "", row.mark])
+                rows.append([printable(row.label), whole, "", "", "", row.mark])
                 style.append(("SPAN", (1, at), (4, at)))
     found: list[Flowable] = [table(rows, (70, 24, 24, 24, 24, 14), style, centred=(1, 4))]
     found.append(text("est. from an estimate · ? doubtful · x no longer counts", SMALL))
@@ -136,13 +138,19 @@ def changes(
             found.append(text(f"{label}: {words}"))
     found.append(text("Change", HEAD))
     rows: list[list[Any]] = [["", "", "where", "from", "to"]]
-    rows += [["", *map(said, (one.what, one.where, one.before, one.after))] for one in made]
+    rows += [["", *map(printable, (one.what, one.where, one.before, one.after))] for one in made]
     style = [("FONT", (0, 0), (-1, 0), BOLD, 8.5), *_boxes(1, len(rows))]
     found.append(table(rows, (7, 75, 20, 38, 40), style))
     if again:
         found.append(text(f"Read again before the car runs: {minutes} min", HEAD))
         rows = [
-            ["", said(one.label), said(one.verdict), f"{one.minutes} min", text(one.how, SMALL)]
+            [
+                "",
+                printable(one.label),
+                printable(one.verdict),
+                f"{one.minutes} min",
+                text(one.how, SMALL),
+            ]
             for one in again
         ]
         found.append(table(rows, (7, 38, 20, 15, 100), _boxes(0, len(rows))))
@@ -158,9 +166,9 @@ def order(procedure: Procedure, steps: Sequence[Step], cautions: dict[str, str])
         found.append(text(procedure.school, SMALL))
     rows: list[list[Any]] = []
     for number, step in enumerate(steps, start=1):
-        words = f"<b>{number}  {escape(said(step.label))}.</b> {escape(said(step.do))}"
+        words = f"<b>{number}  {escape(printable(step.label))}.</b> {escape(printable(step.do))}"
         for name in step.cautions:
-            words += f'<br/><font size="7"><i>! {escape(said(cautions[name]))}</i></font>'
+            words += f'<br/><font size="7"><i>! {escape(printable(cautions[name]))}</i></font>'
         rows.append(["", Paragraph(words, BASE), ""])
     style = [*_boxes(0, len(rows)), ("LINEBELOW", (2, 0), (2, -1), 0.4, LINE)]
     found.append(table(rows, (7, 143, 30), style, spaced=3))
@@ -202,7 +210,7 @@ def _boxes(first: int, end: int) -> list[tuple[Any, ...]]:
 
 def _signed(names: Sequence[str]) -> Table:
     return Table(
-        [[said(name) for name in names]],
+        [[printable(name) for name in names]],
         [58 * mm] * len(names),
         style=TableStyle(
             [

@@ -43,7 +43,7 @@ def read_table(text: str, columns: list[str], *, named: bool = False) -> TypedTa
                 number="text",
                 place=str(i),
             )
-    return TypedTable(tuple(header), _told(header, cells, order))
+    return TypedTable(tuple(header), _cells_with_units(header, cells, order))
 
 
 def read_headed(text: str) -> TypedTable:
@@ -64,10 +64,10 @@ def read_headed(text: str) -> TypedTable:
                 number="text",
                 place=str(i),
             )
-    return TypedTable(tuple(header), _told(header, cells, list(range(len(header)))))
+    return TypedTable(tuple(header), _cells_with_units(header, cells, list(range(len(header)))))
 
 
-def _told(
+def _cells_with_units(
     header: list[str], cells: list[list[str]], order: list[int]
 ) -> tuple[tuple[str, ...], ...]:
     """The cells of these columns, each with the unit that its heading names."""

@@ -11,7 +11,7 @@ from typing import Any
 
 from cabrio.core.car import Car, Line, check_setup, differences
 from cabrio.core.car.lines import with_lines
-from cabrio.core.car.model import Adjuster, Given, Was
+from cabrio.core.car.model import Adjuster, Given, Previous
 from cabrio.core.car.settings import has_valid_type
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part import Part, PartKind, valued
@@ -28,7 +28,7 @@ from .bounds import is_moment
 from .car_file_format import CarFile, FileLine, FileReading, FileRevision
 
 Sentences = Iterator[str]
-LONGEST_NAME, LONGEST_CODE, LONGEST_WORDS, MOST_OF_A_KIND, MOST_ROWS = 120, 120, 4000, 400, 600
+MAX_NAME_CHARS, MAX_CODE_CHARS, MAX_TEXT_CHARS, MAX_OF_A_KIND, MAX_ROWS = 120, 120, 4000, 400, 600
 MAX_REPEATS = 40
 
 
@@ -44,7 +44,7 @@ def unfit(file: CarFile) -> Sentences:
     yield from _watched(file)
 
 
-def _said(check: Callable[..., Any], *given: Any, before: str = "", **named: Any) -> Sentences:
+def _refusal(check: Callable[..., Any], *given: Any, before: str = "", **named: Any) -> Sentences:
     """The first refusal of a check."""
     try:
         check(*given, **named)
@@ -59,12 +59,12 @@ def _possible(number: Number, place: str, value: Any, before: str = "") -> Sente
     if isinstance(value, bool) or not isinstance(value, int | float):
         yield f"{before}{number.label} is not a number."
         return
-    yield from _said(check_value, number, place, value, "n_mm", confirmed=True, before=before)
+    yield from _refusal(check_value, number, place, value, "n_mm", confirmed=True, before=before)
 
 
 def _car(car: Car, newest: int) -> Sentences:
-    if not 0 < len(car.name.strip()) <= LONGEST_NAME or len(car.race_number) > 60:
-        yield f"A car has a name, of at most {LONGEST_NAME} letters, and a short race number."
+    if not 0 < len(car.name.strip()) <= MAX_NAME_CHARS or len(car.race_number) > 60:
+        yield f"A car has a name, of at most {MAX_NAME_CHARS} letters, and a short race number."
     if car.use and car.use not in knowledge().uses:
         yield f"A {car.discipline} car is not used as “{car.use[:40]}”."
     wrong = [said for name, given in car.given.items() for said in _given(name, given, newest)]
@@ -98,8 +98,8 @@ def _inventory(car: Car, kind: str, entry: PartKind) -> Sentences:
     """The parts of one kind, no two of one code."""
     parts = car.parts.of(kind)
     codes = [part.code for part in parts]
-    if len(codes) > MOST_OF_A_KIND:
-        yield f"An inventory holds at most {MOST_OF_A_KIND} of a kind."
+    if len(codes) > MAX_OF_A_KIND:
+        yield f"An inventory holds at most {MAX_OF_A_KIND} of a kind."
     for code in {code for code in codes if codes.count(code) > 1}:
         yield f"There are two of {entry.label.lower()} {code[:40]}."
     for part in parts:
@@ -119,13 +119,13 @@ def _given(name: str, given: Given | None, newest: int) -> Sentences:
         return
     places, later = number.shape.places, newest + 1
     while given is not None:
-        if len(given.why) > LONGEST_WORDS or len(given.was) > MOST_OF_A_KIND:
+        if len(given.why) > MAX_TEXT_CHARS or len(given.was) > MAX_OF_A_KIND:
             yield f"{number.label}: more was said of it than is kept."
             return
         if not 0 <= given.since < later:
             yield f"{number.label} was altered by a revision that the file does not have."
             return
-        told: list[Given | Was] = [given, *given.was]
+        told: list[Given | Previous] = [given, *given.was]
         for one in told:
             several = not isinstance(one.estimated, bool) and len(one.estimated) != len(places)
             if len(one.values) != len(places) or several:
@@ -141,17 +141,17 @@ def _given(name: str, given: Given | None, newest: int) -> Sentences:
 
 def _signed(of: str, by: str, at: str) -> Sentences:
     """Who said so, and when: both may be empty."""
-    if len(by) > LONGEST_NAME or (at and not is_moment(at)):
-        yield f"{of}: a name has at most {LONGEST_NAME} letters, and a time its zone."
+    if len(by) > MAX_NAME_CHARS or (at and not is_moment(at)):
+        yield f"{of}: a name has at most {MAX_NAME_CHARS} letters, and a time its zone."
 
 
 def _corrected(car: Car) -> Sentences:
     """What corrections of parts replaced."""
-    if len(car.corrected) > MOST_OF_A_KIND:
+    if len(car.corrected) > MAX_OF_A_KIND:
         yield "More corrections than are kept."
     for was in car.corrected:
         kind = part_kinds().get(was.kind)
-        if kind is None or len(was.code) > LONGEST_CODE:
+        if kind is None or len(was.code) > MAX_CODE_CHARS:
             yield "A correction is of no kind of part."
         elif not was.values.keys() <= {"code", "fits", "note", *(one.id for one in kind.fields)}:
             yield f"{kind.label} {was.code}: a correction is of a field that it does not have."
@@ -160,8 +160,8 @@ def _corrected(car: Car) -> Sentences:
 
 
 def _part(part: Part, kind: Any, car: Car) -> Sentences:
-    if not 0 < len(part.code.strip()) <= LONGEST_CODE or len(part.note) > LONGEST_WORDS:
-        yield f"A {kind.label.lower()} has a code of at most {LONGEST_CODE} letters."
+    if not 0 < len(part.code.strip()) <= MAX_CODE_CHARS or len(part.note) > MAX_TEXT_CHARS:
+        yield f"A {kind.label.lower()} has a code of at most {MAX_CODE_CHARS} letters."
         return
     for field in kind.fields:
         value = valued(part, field.path)
@@ -169,12 +169,12 @@ def _part(part: Part, kind: Any, car: Car) -> Sentences:
             continue
         if field.kind == "figure":
             yield from _possible(field.number, "car", value, f"{part.code}: ")
-        elif field.kind == "words" and len(str(value)) > LONGEST_WORDS:
+        elif field.kind == "words" and len(str(value)) > MAX_TEXT_CHARS:
             yield f"{part.code}: {field.label} is too long."
-        elif field.kind == "table" and hasattr(value, "__len__") and len(value) > MOST_ROWS:
-            yield f"{part.code}: {field.label} has at most {MOST_ROWS} rows."
-    yield from _said(part.check, before=f"{part.code}: ")
-    yield from _said(part.check_on, car.facts, before=f"{part.code}: ")
+        elif field.kind == "table" and hasattr(value, "__len__") and len(value) > MAX_ROWS:
+            yield f"{part.code}: {field.label} has at most {MAX_ROWS} rows."
+    yield from _refusal(part.check, before=f"{part.code}: ")
+    yield from _refusal(part.check_on, car.facts, before=f"{part.code}: ")
 
 
 def _revisions(file: CarFile) -> Sentences:
@@ -308,8 +308,8 @@ def _taken(reading: FileReading, kind: ReadingKind) -> Sentences:
     taken = reading.taken
     if taken.stage not in STAGES or (taken.stage and not kind.stages):
         yield f"{kind.label} has no stage “{taken.stage[:40]}”."
-    if len(taken.instrument) > LONGEST_WORDS or len(taken.place) > LONGEST_WORDS:
-        yield f"{kind.label}: an instrument and a place are named in at most {LONGEST_WORDS} letters."
+    if len(taken.instrument) > MAX_TEXT_CHARS or len(taken.place) > MAX_TEXT_CHARS:
+        yield f"{kind.label}: an instrument and a place are named in at most {MAX_TEXT_CHARS} letters."
     if not taken.zero.keys() <= set(kind.numbers):
         yield f"{kind.label}: a zero was taken off what it does not record."
 
@@ -346,14 +346,14 @@ def _runs(file: CarFile) -> Sentences:
                 if any(one.phase not in discipline.phase_ids for one in run.words):
                     yield f"Run {run.number}: the driver speaks of no such place."
                 if run.times:
-                    yield from _said(
+                    yield from _refusal(
                         check_clocked, file.car.discipline, run.times, before=f"Run {run.number}: "
                     )
 
 
 def _watched(file: CarFile) -> Sentences:
     for one in file.watched:
-        yield from _said(check_kept, one.kind, one.data, before=f"{one.words}: ")
+        yield from _refusal(check_kept, one.kind, one.data, before=f"{one.words}: ")
         if not _together(one.closed_at, one.closed_by):
             yield f"{one.words}: it was closed at a time and by somebody, or not at all."
     orders = {one.id for one in knowledge().work.procedures}

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 SECONDS = 1.5
 """How long an answer may take."""
-LONGEST = 200
+MAX_LINE_BYTES = 200
 """The most characters of a line."""
 
 
@@ -29,7 +29,7 @@ def exchange(address: str, what: str, lines: Iterable[str]) -> str:
     try:
         with socket.create_connection(address_of(address, what), timeout=SECONDS) as line:
             line.sendall(told.encode("ascii"))
-            return line.makefile("r", encoding="ascii", errors="replace").readline(LONGEST)
+            return line.makefile("r", encoding="ascii", errors="replace").readline(MAX_LINE_BYTES)
     except OSError:
         raise NoAnswer(
             f"The {what} at {address} does not answer: check that it is switched on and connected."

@@ -7,7 +7,7 @@ import threading
 from abc import abstractmethod
 from typing import Any
 
-from .line import LONGEST
+from .line import MAX_LINE_BYTES
 
 MOST_LINES = 50
 """Lines of one connection."""
@@ -46,7 +46,7 @@ class _Line(socketserver.StreamRequestHandler):
     def handle(self) -> None:
         talk: dict[str, Any] = {}
         for _ in range(MOST_LINES):
-            words = self.rfile.readline(LONGEST).decode("ascii", "replace").split()
+            words = self.rfile.readline(MAX_LINE_BYTES).decode("ascii", "replace").split()
             if not words:
                 return
             try:

@@ -17,7 +17,7 @@ from .amended import amended
 from .bench import load
 from .errors import NotFound
 from .logbook import event_values, run_values, session_values
-from .texts import said
+from .texts import checked_text
 
 Kind = Literal["session", "run"]
 VALUES: dict[Kind, Callable[..., dict[str, Any]]] = {"session": session_values, "run": run_values}
@@ -88,7 +88,7 @@ def _correct(
 
 
 def _reason(why: str) -> str:
-    told = said(why, "why")
+    told = checked_text(why, "why")
     if not told:
         raise Impossible("Say why: the record keeps what stood there before.", number="why")
     return told

@@ -55,19 +55,19 @@ from .bench import load
 log = structlog.get_logger()
 
 
-def _told_by(kind: type[BaseModel], *but: str) -> tuple[str, ...]:
+def _fields_but(kind: type[BaseModel], *but: str) -> tuple[str, ...]:
     """What a line of the file tells that its row keeps under the same name."""
     return tuple(name for name in kind.model_fields if name not in but)
 
 
-RUN_FIELDS = _told_by(FileRun)
-SESSION_FIELDS = _told_by(FileSession, "runs")
-EVENT_FIELDS = _told_by(FileEvent, "sessions")
-READING_FIELDS = _told_by(FileReading, "taken", "by", "at")
-WATCHED_FIELDS = _told_by(FileWatched, "done")
-WALK_FIELDS = _told_by(FileWalk, "ticks")
-TICK_FIELDS = _told_by(FileTick)
-VERDICT_FIELDS = _told_by(FileVerdict)
+RUN_FIELDS = _fields_but(FileRun)
+SESSION_FIELDS = _fields_but(FileSession, "runs")
+EVENT_FIELDS = _fields_but(FileEvent, "sessions")
+READING_FIELDS = _fields_but(FileReading, "taken", "by", "at")
+WATCHED_FIELDS = _fields_but(FileWatched, "done")
+WALK_FIELDS = _fields_but(FileWalk, "ticks")
+TICK_FIELDS = _fields_but(FileTick)
+VERDICT_FIELDS = _fields_but(FileVerdict)
 
 
 def export(db: Session, actor: Actor, car_id: int) -> CarFile:

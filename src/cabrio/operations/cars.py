@@ -10,7 +10,7 @@ from typing import Any, get_args
 from sqlalchemy.orm import Session
 
 from cabrio.core.car import Car, Given, Setup, check_setup, first_setup, off_the_ground
-from cabrio.core.car.model import Driven, FrontLayout, RearLayout, Was
+from cabrio.core.car.model import Driven, FrontLayout, Previous, RearLayout
 from cabrio.core.car.usual import usual_adjusters
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.part_kinds import part_kinds
@@ -114,7 +114,7 @@ def add_car(
             row.id,
             now,
             kind="pads",
-            settles={"pad_mass": [list(weighed)]},
+            repeats={"pad_mass": [list(weighed)]},
             conditions={},
             taken=Taken(),
             note="Typed with the new car.",
@@ -327,7 +327,7 @@ def _kept(made: Given, before: Given, actor: Actor, now: datetime) -> Given:
     """The fact signed and dated, with what it was before; a typical value is no record of anybody's."""
     was = before.was
     if before.by and any(one is not None for one in before.values):
-        was = (*was, Was(before.values, before.estimated, before.by, before.at))[-MOST_KEPT:]
+        was = (*was, Previous(before.values, before.estimated, before.by, before.at))[-MOST_KEPT:]
     return replace(made, by=actor.name, at=iso(now), was=was)
 
 

@@ -47,7 +47,7 @@ def _unequal(a: Sheet, b: Sheet, left: int, right: int) -> list[str]:
     said = []
     for kind in a.standings:
         one, two = a.standings[kind], b.standings[kind]
-        if not (one.reading and one.reading.settles) and not (two.reading and two.reading.settles):
+        if not (one.reading and one.reading.repeats) and not (two.reading and two.reading.repeats):
             continue
         label = kind.replace("_", " ")
         if one.reading is None or two.reading is None:

@@ -22,7 +22,7 @@ NONE = (
 )
 
 
-def beside(db: Session, actor: Actor, car_id: int) -> Bench:
+def load_bench(db: Session, actor: Actor, car_id: int) -> Bench:
     """The car that an instrument is read beside. Raises NotFound, or Forbidden to who may not read."""
     actor.must("read")
     return load(db, actor, car_id)

@@ -21,7 +21,7 @@ from .actor import Actor
 from .amended import amended
 from .bench import Bench, load
 from .errors import Conflict, NotFound, NotReady
-from .texts import said
+from .texts import checked_text
 from .watched import against as standing_against
 
 SHORTEST_LAP, LONGEST_LAP = 100.0, 50_000.0
@@ -157,7 +157,7 @@ def add_run(
         raise NotFound("There is no such session of this car.")
     values = run_values(bench, **typed)
     against = standing_against(db, bench, now)
-    why = said(released_why, "released_why")
+    why = checked_text(released_why, "released_why")
     if against and not why:
         raise NotReady(
             "The car is not ready to run. An engineer may let it out with a reason.",

@@ -94,7 +94,7 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
             # what a slip voids and the model leaves as it was, it has no way to tell
             told = name in trial.predicted or upset[reading.kind] != "void" or after != before
             number = number_named(name)
-            spread = spread_of(reading.settles[name])
+            spread = spread_of(reading.repeats[name])
             for at, place in enumerate(number.shape.places):
                 was, then, read = before[at], after[at], values[at]
                 if was is None or then is None or read is None:

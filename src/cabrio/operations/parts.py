@@ -9,7 +9,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from cabrio.core.car import Car, PartWas
+from cabrio.core.car import Car, PreviousPart
 from cabrio.core.catalog.checks import check_value
 from cabrio.core.catalog.fields import PartField
 from cabrio.core.catalog.part import Part, PartKind, assembled, entered_fields, left_out
@@ -29,7 +29,7 @@ from cabrio.storage.documents import iso
 from .actor import Actor
 from .bench import Bench, load
 from .errors import Conflict
-from .texts import named, said
+from .texts import checked_text, named
 
 MOST_ROWS = 600
 MOST_PARTS = 400
@@ -75,7 +75,7 @@ def save_part(
             part = replace(
                 assembled(entry, named(code, "code"), checked, old),
                 fits=fits,  # type: ignore[arg-type]
-                note=said(note, "note"),
+                note=checked_text(note, "note"),
             )
             part.check()
             part.check_on(bench.car.facts)
@@ -87,7 +87,7 @@ def save_part(
     car = replace(bench.car, parts=parts)
     was = _replaced(old, part) if old else {}
     if was:
-        kept = PartWas(kind, part.code, was, actor.name, iso(now))
+        kept = PreviousPart(kind, part.code, was, actor.name, iso(now))
         car = replace(car, corrected=(*car.corrected, kept)[-MOST_CORRECTIONS:])
     cars.save_car(bench.row, car)
     return car
@@ -137,7 +137,7 @@ def _value(field: PartField, typed: Any, profile: str, confirmed: bool) -> Any:
         return bool(typed)
     empty = typed is None or (isinstance(typed, str) and not typed.strip())
     if field.kind == "words":
-        return said(str(typed or ""), field.id, 400)
+        return checked_text(str(typed or ""), field.id, 400)
     if field.kind == "choice":
         options = [key for key, _ in field.options]
         if not empty and typed not in options:

@@ -14,7 +14,7 @@ from cabrio.core.errors import CoreError, Impossible, Missing, Problems, Unknown
 from cabrio.core.graph.evaluate import refused_together
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import ReadingKind, knowledge
-from cabrio.core.record.readings import STAGES, Row, Taken, check_settles, kind_named, mean_of
+from cabrio.core.record.readings import STAGES, Row, Taken, check_repeats, kind_named, mean_of
 from cabrio.core.record.watch import LEAST_WORDS
 from cabrio.storage import cars
 from cabrio.storage.models import ReadingRow
@@ -22,7 +22,7 @@ from cabrio.storage.models import ReadingRow
 from .actor import Actor
 from .bench import load
 from .errors import CautionFirst, Conflict, NotFound
-from .texts import said
+from .texts import checked_text
 
 
 def take(
@@ -32,7 +32,7 @@ def take(
     now: datetime,
     *,
     kind: str,
-    settles: Mapping[str, list[list[Any]]],
+    repeats: Mapping[str, list[list[Any]]],
     conditions: Mapping[str, bool],
     zero: Mapping[str, Any] | None = None,
     taken: Taken | None = None,
@@ -59,8 +59,8 @@ def take(
     checked: dict[str, list[Row]] = {}
     offsets: dict[str, float] = {}
     with collected(problems):
-        checked, offsets = check_settles(
-            row, settles, bench.car.profile, confirmed=confirmed, zero=zero
+        checked, offsets = check_repeats(
+            row, repeats, bench.car.profile, confirmed=confirmed, zero=zero
         )
     problems += _not_on_car(bench.car, checked)
     if problems:
@@ -70,8 +70,8 @@ def take(
     taken = replace(
         taken,
         zero=offsets,
-        instrument=said(taken.instrument, "instrument"),
-        place=said(taken.place, "place"),
+        instrument=checked_text(taken.instrument, "instrument"),
+        place=checked_text(taken.place, "place"),
     )
     reading = ReadingRow(
         car_id=car_id,
@@ -80,7 +80,7 @@ def take(
         settles=checked,
         conditions={name: bool(conditions.get(name)) for name in row.conditions},
         taken=asdict(taken),
-        note=said(note, "note"),
+        note=checked_text(note, "note"),
         taken_by=actor.name,
         taken_at=now,
     )
@@ -143,5 +143,5 @@ def withdraw(
     reading.withdrawn_by, reading.withdrawn_at, reading.withdrawn_why = (
         actor.name,
         now,
-        said(why, "why"),
+        checked_text(why, "why"),
     )

@@ -30,7 +30,7 @@ TRIES, TRIES_MACHINE, TRIES_ADDRESS = 8, 40, 60
 is not held against a machine that the person was signed in from: nobody can lock another one out."""
 KNOWN = timedelta(days=90)
 
-IDLE, LONGEST = timedelta(hours=16), timedelta(days=14)
+IDLE, MAX_SIGN_IN_AGE = timedelta(hours=16), timedelta(days=14)
 """A sign-in ends that long after it was last used, and that long after it began: a race day, two weeks."""
 SEEN_EVERY = timedelta(minutes=1)
 """How exactly it is written down when a sign-in was last used."""
@@ -191,7 +191,7 @@ def current(db: Session, key: str, now: datetime) -> SignIn | None:
         or found.ended_at is not None
         or found.person.disabled_at is not None
         or now - found.seen_at > IDLE
-        or now - found.began_at > LONGEST
+        or now - found.began_at > MAX_SIGN_IN_AGE
     ):
         return None
     return found
@@ -200,7 +200,7 @@ def current(db: Session, key: str, now: datetime) -> SignIn | None:
 def sign_ins(db: Session, person_id: int, now: datetime) -> list[SignIn]:
     """A person's sign-ins that last, the latest used first."""
     found = people.sign_ins_of(db, person_id, now - IDLE)
-    return [one for one in found if now - one.began_at <= LONGEST]
+    return [one for one in found if now - one.began_at <= MAX_SIGN_IN_AGE]
 
 
 def end(db: Session, person_id: int, sign_in_id: int, now: datetime) -> None:

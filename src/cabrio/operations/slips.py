@@ -23,7 +23,7 @@ from cabrio.storage.models import SlipRow
 from .actor import Actor
 from .bench import Bench, load
 from .errors import Conflict, NotFound
-from .texts import said
+from .texts import checked_text
 
 
 @dataclass(frozen=True)
@@ -142,7 +142,7 @@ def write(
     )
     if session_id is not None and logbook.find_session(db, car_id, session_id) is None:
         raise NotFound("There is no such session for this car.")
-    slip.why, slip.expectation = said(why, "why"), said(expectation, "expectation")
+    slip.why, slip.expectation = checked_text(why, "why"), checked_text(expectation, "expectation")
     slip.session_id, slip.jobs, slip.base = session_id, _known_jobs(jobs), found.base
     slip.version += 1
     slip.at = now

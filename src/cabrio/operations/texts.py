@@ -5,11 +5,11 @@ from __future__ import annotations
 from cabrio.core.errors import OutOfRange
 from cabrio.files.bounds import can_be_kept
 
-LONGEST = 4000
-NAMES = 120
+MAX_TEXT_CHARS = 4000
+MAX_NAME_CHARS = 120
 
 
-def said(text: str, field: str, most: int = LONGEST) -> str:
+def checked_text(text: str, field: str, most: int = MAX_TEXT_CHARS) -> str:
     """The text without its outer spaces. Raises OutOfRange where it is too long or cannot be kept."""
     text = text.strip()
     if len(text) > most:
@@ -23,7 +23,7 @@ def said(text: str, field: str, most: int = LONGEST) -> str:
 
 def named(text: str, field: str) -> str:
     """A short name, bounded."""
-    return said(text, field, NAMES)
+    return checked_text(text, field, MAX_NAME_CHARS)
 
 
 def one_line(text: str) -> str:

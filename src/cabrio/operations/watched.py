@@ -19,7 +19,7 @@ from cabrio.storage.models import WatchedDoneRow, WatchedRow
 from .actor import Actor
 from .bench import Bench, load
 from .errors import NotAllowed, NotFound
-from .texts import named, said
+from .texts import checked_text, named
 
 MOST_OPEN = 100
 
@@ -46,7 +46,7 @@ def of_car(db: Session, bench: Bench, now: datetime) -> list[Looked]:
         Looked(
             row,
             stands(
-                _told(bench, row, driven.get(_since(row), Driven()), now),
+                _watched(bench, row, driven.get(_since(row), Driven()), now),
                 figures,
                 bench.car.profile,
             ),
@@ -61,7 +61,7 @@ def _since(row: WatchedRow) -> datetime:
     return row.done[-1].at if row.done else row.opened_at
 
 
-def _told(bench: Bench, row: WatchedRow, driven: Driven, now: datetime) -> Watched:
+def _watched(bench: Bench, row: WatchedRow, driven: Driven, now: datetime) -> Watched:
     last = row.done[-1] if row.done else None
     revision = last.revision if last else 0
     touched = {system for system, at in bench.last_touched().items() if at > revision}
@@ -131,7 +131,7 @@ def sign(
     if before is not None:
         return before
     typed = {"limit": one.words, "since": one.since, "decided_on": decided_on}
-    data = checked("signed", typed | {"said": said(words, "said")}, bench.car.profile)
+    data = checked("signed", typed | {"said": checked_text(words, "said")}, bench.car.profile)
     standing = {row.id for _, row in found if row is not None}
     for row in watched.open_on(db, car_id):
         if row.kind == "signed" and row.id not in standing:
@@ -209,7 +209,7 @@ def close(
     """Close what is watched, with a word on how; an issue that bars the car is an engineer's to clear."""
     actor.must("read")
     _, row = _open(db, actor, car_id, watched_id)
-    how = said(words, "words")
+    how = checked_text(words, "words")
     if row.kind == "issue":
         if not how:
             raise Impossible("Say how it was settled.", number="words")

@@ -29,7 +29,7 @@ CONNECT, STATEMENT, LOCK, IDLE = 5, 30, 10, 120
 """Seconds to wait for a connection, a statement, a lock, and for a transaction that does nothing."""
 
 
-UNHEARD = STATEMENT + 10
+MAX_SILENCE_S = STATEMENT + 10
 """Seconds after which a database that says nothing at all is given up: it should have ended by itself before."""
 CONNECTIONS = 10
 """Fewer than the server's workers: where the database hangs, some are left to say so."""
@@ -48,7 +48,7 @@ class _Line:
 class Watch:
     """Gives up connections on which a database hangs: its own time-outs hang with it."""
 
-    def __init__(self, engine: Engine, most: float = UNHEARD, every: float = 2.0) -> None:
+    def __init__(self, engine: Engine, most: float = MAX_SILENCE_S, every: float = 2.0) -> None:
         self.lines: dict[int, _Line] = {}
         self.most, self.every, self.stop = most, every, threading.Event()
         event.listen(engine, "connect", self._opened)

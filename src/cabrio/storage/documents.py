@@ -64,7 +64,7 @@ def reading_from(row: ReadingRow) -> Reading:
         revision=row.revision,
         by=row.taken_by,
         at=iso(row.taken_at),
-        settles=row.settles,
+        repeats=row.settles,
         conditions=row.conditions,
         note=row.note,
         taken=TAKEN.validate_python(row.taken) if row.taken else Taken(),

@@ -82,13 +82,15 @@ def _compare(db: Session, told: Rows) -> Iterator[str]:
         here = text(f'SELECT id, to_jsonb(t)::text FROM "{table}" t ORDER BY id')
         for row_id, found in db.execute(here.execution_options(yield_per=AT_ONCE)):
             seen.add(row_id)
-            now = _said({k: v for k, v in json.loads(found).items() if k not in (*NO_NEWS, hidden)})
+            now = _without_empty(
+                {k: v for k, v in json.loads(found).items() if k not in (*NO_NEWS, hidden)}
+            )
             before = told.get((table, row_id))
             if before is None:
                 if last and row_id > last and now.get("car_id") not in imported and "car_id" in now:
                     yield f"{_name(table)} {row_id}: nothing tells of it: the end of what was done is cut off."
                 continue
-            was = _said({k: v for k, v in before.items() if k not in (*NO_NEWS, hidden)})
+            was = _without_empty({k: v for k, v in before.items() if k not in (*NO_NEWS, hidden)})
             if _differ(was, now):
                 yield f"{_name(table)} {row_id}: it is not what was told of it."
         for name, row_id in told:
@@ -100,11 +102,11 @@ def _name(table: str) -> str:
     return table.replace("_", " ").capitalize()
 
 
-def _said(value: Any) -> Any:
+def _without_empty(value: Any) -> Any:
     """A document without what says nothing, as the database tells it."""
     if isinstance(value, dict):
-        return {k: _said(v) for k, v in value.items() if v is not None}
-    return [_said(one) for one in value] if isinstance(value, list) else value
+        return {k: _without_empty(v) for k, v in value.items() if v is not None}
+    return [_without_empty(one) for one in value] if isinstance(value, list) else value
 
 
 def _differ(was: dict[str, Any], now: dict[str, Any]) -> bool:

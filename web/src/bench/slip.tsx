@@ -69,7 +69,7 @@ function useServer(car: number): SlipServer {
     const params = { path: { car_id: car } };
     return {
       put: (body) => ask(client.PUT('/api/cars/{car_id}/slip', { params, body })),
-      fetch: async () => {
+      theirs: async () => {
         await queries.invalidateQueries({ queryKey: key });
         return queries.getQueryData<BenchData>(key)?.slip;
       },

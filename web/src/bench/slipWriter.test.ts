@@ -34,7 +34,7 @@ function writerOver(...answers: (View | Problem)[]) {
         const answer = answers.shift() ?? draft(body.version + 1);
         return answer instanceof Problem ? Promise.reject(answer) : Promise.resolve(answer);
       },
-      fetch: () => Promise.resolve(other.view),
+      theirs: () => Promise.resolve(other.view),
       putLast: (body) => last.push(body),
       hold: () => other.held,
       show: (view, held) => shown.push([view, held]),

@@ -26,7 +26,7 @@ const OFFLINE = [0, 503];
 export interface SlipServer {
   put: (body: Wish & { version: number }) => Promise<View>;
   /** The draft as another window left it. */
-  fetch: () => Promise<View | undefined>;
+  theirs: () => Promise<View | undefined>;
   /** Write for a page that is closed at once; nobody waits for its answer. */
   putLast: (body: Wish & { version: number }) => void;
   /** Drop answers that were asked for before a write; whether any were under way. */
@@ -163,7 +163,7 @@ export class SlipWriter {
 
   /** Each row as the window that touched it wants it. */
   private async merge(): Promise<void> {
-    const theirs = await this.server.fetch();
+    const theirs = await this.server.theirs();
     if (!theirs) return;
     const merged = mergeWishes(wishOf(this.view), this.state.wish, wishOf(theirs));
     this.view = theirs;

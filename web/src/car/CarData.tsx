@@ -123,7 +123,7 @@ function GivenNote({ name }: { name: NumberName }) {
           {given.since > 0 && `, altered for revision ${given.since}`}
         </span>
       )}
-      {given && given.was.length > 0 && <Was name={name} />}
+      {given && given.was.length > 0 && <Previous name={name} />}
       {given && entry.kind === 'given' && (
         <label>
           <input
@@ -146,7 +146,7 @@ function GivenNote({ name }: { name: NumberName }) {
 }
 
 /** What a fact was corrected from: the old values with who and when. */
-function Was({ name }: { name: NumberName }) {
+function Previous({ name }: { name: NumberName }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);

@@ -294,11 +294,11 @@ export const ledgerQuery = (car: number, stamp: string) =>
       ask(client.GET('/api/cars/{car_id}/ledger', { params: { path: { car_id: car } } })),
   });
 
-export const driftQuery = (car: number, revision: number) =>
+export const lineErrorQuery = (car: number, revision: number) =>
   queryOptions({
     queryKey: ['car', car, 'drift', revision],
     queryFn: () =>
-      ask(client.GET('/api/cars/{car_id}/drift', { params: { path: { car_id: car } } })),
+      ask(client.GET('/api/cars/{car_id}/line-error', { params: { path: { car_id: car } } })),
   });
 
 export const ladderQuery = (car: number, revision: number, settings: NumberName[]) =>

@@ -1810,53 +1810,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cars/{car_id}/drift": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What a flat of link preload does to where this car goes, learned from its passes */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    car_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["DriftView"];
-                    };
-                };
-                /** @description What was refused, as problem details */
-                default: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cars/{car_id}/plans": {
         parameters: {
             query?: never;
@@ -3412,6 +3365,53 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cars/{car_id}/line-error": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a flat of link preload does to where this car goes, learned from its passes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    car_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LineErrorView"];
+                    };
+                };
+                /** @description What was refused, as problem details */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6154,18 +6154,6 @@ export interface components {
             note: string;
         };
         /**
-         * DriftView
-         * @description The passes that tell, and what they say; empty and None while they say nothing.
-         */
-        DriftView: {
-            /** Passes */
-            passes: components["schemas"]["RanView"][];
-            /** Said */
-            said: string;
-            /** Straight */
-            straight: number | null;
-        };
-        /**
          * EffectView
          * @description A figure at one place, before and after (SI); `felt` counts steps a driver would feel.
          */
@@ -6539,7 +6527,7 @@ export interface components {
             /** Since */
             since: number;
             /** Was */
-            was: components["schemas"]["WasView"][];
+            was: components["schemas"]["PreviousView"][];
         };
         /**
          * HeldEntry
@@ -6835,6 +6823,18 @@ export interface components {
             signed: components["schemas"]["SignedView"] | null;
         };
         /**
+         * LineErrorView
+         * @description The passes that tell, and what they say; empty and None while they say nothing.
+         */
+        LineErrorView: {
+            /** Passes */
+            passes: components["schemas"]["RanView"][];
+            /** Said */
+            said: string;
+            /** Straight */
+            straight: number | null;
+        };
+        /**
          * LineOfChart
          * @description A line of a chart, over the chart's own x [SI]; None where it has no value.
          */
@@ -7124,7 +7124,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "passes" | "cut" | "ready" | "corners" | "big" | "settings" | "figures" | "readings" | "stock" | "schools" | "conventions" | "measure_next" | "uneven" | "note" | "plot" | "question" | "under_load" | "geometry" | "fuel" | "ladder" | "chart" | "bands" | "tread" | "in_time" | "contact" | "drift" | "ledger" | "set_and_read" | "ballast" | "facts" | "watched" | "side_view" | "holes" | "square" | "stroke" | "plot_sheet" | "floor";
+            kind: "passes" | "cut" | "ready" | "corners" | "big" | "settings" | "figures" | "readings" | "stock" | "schools" | "conventions" | "measure_next" | "uneven" | "note" | "plot" | "question" | "under_load" | "geometry" | "fuel" | "ladder" | "chart" | "bands" | "tread" | "in_time" | "contact" | "line_error" | "ledger" | "set_and_read" | "ballast" | "facts" | "watched" | "side_view" | "holes" | "square" | "stroke" | "plot_sheet" | "floor";
             /** Names */
             names: components["schemas"]["NumberName"][];
             /** Drawing */
@@ -7289,21 +7289,7 @@ export interface components {
                 [key: string]: number[];
             };
             /** Corrected */
-            corrected: components["schemas"]["PartWasView"][];
-        };
-        /**
-         * PartWasView
-         * @description What a correction replaced: the fields that differ, as `PartView.values` has them.
-         */
-        PartWasView: {
-            /** Values */
-            values: {
-                [key: string]: unknown;
-            };
-            /** By */
-            by: string;
-            /** At */
-            at: string;
+            corrected: components["schemas"]["PreviousPartView"][];
         };
         /**
          * PersonChange
@@ -7504,6 +7490,31 @@ export interface components {
             drafted: components["schemas"]["CurveView"][];
         };
         /**
+         * PreviousPartView
+         * @description What a correction replaced: the fields that differ, as `PartView.values` has them.
+         */
+        PreviousPartView: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /** PreviousView */
+        PreviousView: {
+            /** Values */
+            values: (number | null)[];
+            /** Estimated */
+            estimated: boolean;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /**
          * Problem
          * @description RFC 9457 problem details: how every error leaves.
          */
@@ -7640,10 +7651,10 @@ export interface components {
             /** Kind */
             kind: string;
             /**
-             * Settles
+             * Repeats
              * @default {}
              */
-            settles?: {
+            repeats?: {
                 [key: string]: (string | number | null)[][];
             };
             /**
@@ -7739,8 +7750,8 @@ export interface components {
             by: string;
             /** At */
             at: string;
-            /** Settles */
-            settles: {
+            /** Repeats */
+            repeats: {
                 [key: string]: (number | null)[][];
             };
             /** Values */
@@ -8591,8 +8602,8 @@ export interface components {
             reasons: components["schemas"]["ReasonView"][];
             /** Runs Since */
             runs_since: number;
-            /** Settles */
-            settles: string;
+            /** Decides */
+            decides: string;
         };
         /** StationEntry */
         StationEntry: {
@@ -9038,17 +9049,6 @@ export interface components {
         WalksView: {
             /** Walks */
             walks: components["schemas"]["WalkView"][];
-        };
-        /** WasView */
-        WasView: {
-            /** Values */
-            values: (number | null)[];
-            /** Estimated */
-            estimated: boolean;
-            /** By */
-            by: string;
-            /** At */
-            at: string;
         };
         /**
          * WatchIn

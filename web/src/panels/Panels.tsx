@@ -85,7 +85,7 @@ const PANELS: Record<Schemas['PanelEntry']['kind'], ComponentType<PanelProps>> =
   plot_sheet: later(() => import('./PlotSheet').then((m) => m.PlotSheet)),
   cut: later(() => import('./CutPanel').then((m) => m.CutPanel)),
   passes: later(() => import('./PassesPanel').then((m) => m.PassesPanel)),
-  drift: later(() => import('./DriftPanel').then((m) => m.DriftPanel)),
+  line_error: later(() => import('./LineErrorPanel').then((m) => m.LineErrorPanel)),
   ledger: later(() => import('./LedgerPanel').then((m) => m.LedgerPanel)),
 };
 

@@ -65,7 +65,7 @@ function useReading(kind: string, done: () => void) {
       params: { path: { car_id: bench.id } },
       body: {
         kind,
-        settles: Object.fromEntries(
+        repeats: Object.fromEntries(
           names
             .map((name) => [name, rowsOf(draft.typed[name], dictionary.places(name))] as const)
             .filter(([name, rows]) => !row?.optional.includes(name) || rows.flat().some(Boolean)),

@@ -51,9 +51,9 @@ export function ReadingPanel({ kind }: { kind: string }) {
           </Button>
         )}
       </div>
-      {standing.settles && (
+      {standing.decides && (
         <p className="hint">
-          <b>{standing.runs_since} runs since: look again.</b> {standing.settles}
+          <b>{standing.runs_since} runs since: look again.</b> {standing.decides}
         </p>
       )}
       <Limits of={(one) => one.kind === kind} />
@@ -236,7 +236,7 @@ function ReadValues({ reading }: { reading: Schemas['ReadingView'] }) {
       {names.map((name) => {
         const entry = dictionary.entry(name);
         const shown = dictionary.shown(entry.quantity, bench.profile);
-        const repeats = reading.settles[name]?.length ?? 1;
+        const repeats = reading.repeats[name]?.length ?? 1;
         const zero = taken.zero[name];
         return (
           <div key={name}>

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from apiflask import APIBlueprint
 
-from cabrio.core.advise.advise import advise, beside, expectation
+from cabrio.core.advise.advise import advice_note, advise, expectation
 from cabrio.core.advise.candidate import AdviceContext, Candidate, Question
 from cabrio.core.advise.loaded import balances, compare_balance
-from cabrio.core.record.drift import drift_per_flat
+from cabrio.core.record.line_error import line_error_per_flat
 from cabrio.operations import bench as benches
 from cabrio.operations import slips
 from cabrio.operations.advice import judged
-from cabrio.operations.drift import passes
+from cabrio.operations.line_error import passes
 
 from .. import present
 from .. import schemas as s
@@ -32,15 +32,15 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
         bench = benches.load(db, who, car_id)
         draft = slips.draft(db, who, bench).lines
         record = judged(db, who, bench)
-        drift = drift_per_flat(passes(db, bench))
+        line_error = line_error_per_flat(passes(db, bench))
         sheet = bench.sheet()
     question = Question(
         asked.symptom, asked.phase, asked.school, asked.severity, asked.corner, asked.surface
     )
-    found = advise(sheet, question, AdviceContext(draft, record, drift=drift))
+    found = advise(sheet, question, AdviceContext(draft, record, line_error=line_error))
     told = compare_balance(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(
-        beside=beside(sheet, question, found),
+        beside=advice_note(sheet, question, found),
         candidates=[_candidate(one, sheet.car.profile, balance) for one, balance in told],
     )
 

@@ -62,7 +62,7 @@ def take(car_id: int, body: s.ReadingIn) -> s.Ok:
             car_id,
             now(),
             kind=body.kind,
-            settles=body.settles,
+            repeats=body.repeats,
             conditions=body.conditions,
             zero=body.zero,
             note=body.note,
@@ -202,7 +202,7 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
 @routes.doc(summary="How a number came about, or what it lacks")
 def working(car_id: int, name: str) -> s.WorkingView:
     with transaction() as db:
-        return present.told(work(benches.load(db, actor(), car_id).sheet(), name))
+        return present.working_view(work(benches.load(db, actor(), car_id).sheet(), name))
 
 
 @routes.get("/plot")

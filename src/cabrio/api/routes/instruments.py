@@ -5,11 +5,11 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import current_app
 
-from cabrio.core.record.drift import drift_per_flat
+from cabrio.core.record.line_error import line_error_per_flat
 from cabrio.core.sheet.ledger import learned_perches, ledger
 from cabrio.operations import bench as benches
 from cabrio.operations import instruments
-from cabrio.operations.drift import passes
+from cabrio.operations.line_error import passes
 
 from .. import present
 from .. import schemas as s
@@ -25,7 +25,7 @@ routes = APIBlueprint("instruments", __name__, url_prefix="/cars/<int:car_id>", 
 @routes.doc(summary="What the pads under the car say now; nothing is written down")
 def pads(car_id: int, body: s.PadsIn) -> s.PadsView:
     with transaction() as db:
-        bench = instruments.beside(db, actor(), car_id)
+        bench = instruments.load_bench(db, actor(), car_id)
     # asked when the transaction is over: pads may take their time
     found = instruments.pads_now(bench, current_app.config["PADS"], settle=body.settle)
     return s.PadsView(loads=list(found.loads), still=found.still)
@@ -37,24 +37,24 @@ def pads(car_id: int, body: s.PadsIn) -> s.PadsView:
 @routes.doc(summary="What the angle gauge shows now; nothing is written down")
 def gauge(car_id: int, body: s.GaugeIn) -> s.GaugeShows:
     with transaction() as db:
-        bench = instruments.beside(db, actor(), car_id)
+        bench = instruments.load_bench(db, actor(), car_id)
     address = current_app.config["GAUGE"]
     return s.GaugeShows(degrees=instruments.gauge_now(bench, address, body.on, zero=body.zero))
 
 
-@routes.get("/drift")
-@routes.output(s.DriftView)
+@routes.get("/line-error")
+@routes.output(s.LineErrorView)
 @routes.doc(
     summary="What a flat of link preload does to where this car goes, learned from its passes"
 )
-def drift(car_id: int) -> s.DriftView:
+def line_error(car_id: int) -> s.LineErrorView:
     with transaction() as db:
         bench = benches.load(db, actor(), car_id)
         ran = passes(db, bench)
-    learned = drift_per_flat(ran)
-    return s.DriftView(
+    learned = line_error_per_flat(ran)
+    return s.LineErrorView(
         passes=[s.RanView(**vars(one)) for one in ran],
-        said="" if learned is None else learned.said(bench.car.profile),
+        said="" if learned is None else learned.sentence(bench.car.profile),
         straight=None if learned is None else learned.straight,
     )
 

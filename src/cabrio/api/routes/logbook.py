@@ -269,7 +269,7 @@ def outcome(car_id: int, number: int) -> s.OutcomeView:
         ],
         before=told.times.before,
         after=told.times.after,
-        said=told.times.said,
+        said=told.times.sentence,
         beyond=told.times.beyond,
         confounders=list(told.times.confounders),
         again=told.again,

@@ -11,7 +11,7 @@ from cabrio.core.catalog.units import show
 from cabrio.core.errors import CoreError, Problems, UnknownName
 from cabrio.core.graph.registry import number_named
 from cabrio.core.knowledge import knowledge
-from cabrio.core.questions import said
+from cabrio.core.questions import lines_text
 from cabrio.core.record.recheck import work_minutes
 from cabrio.core.sheet.build import Sheet
 from cabrio.core.sheet.entry_points import entry_point
@@ -67,7 +67,9 @@ def _plan(sheet: Sheet, one: Plan) -> s.PlanView:
         lines = [line for line in one.lines if line.name == name]
         work.append(
             s.WorkView(
-                station=at.view if at else "", said=said(sheet, lines), minutes=work_minutes(lines)
+                station=at.view if at else "",
+                said=lines_text(sheet, lines),
+                minutes=work_minutes(lines),
             )
         )
     return s.PlanView(

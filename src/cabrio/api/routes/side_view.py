@@ -24,7 +24,7 @@ from cabrio.core.sheet.side_view import (
     side_of_sheet,
 )
 from cabrio.core.sheet.square import what_to_move
-from cabrio.core.solve.pinion import GaugeRead, pinion_angle, said
+from cabrio.core.solve.pinion import GaugeRead, pinion_angle, pinion_words
 from cabrio.core.solve.plot_sheet import plotted
 from cabrio.operations import slips
 
@@ -194,7 +194,10 @@ def pinion_gauge(car_id: int, asked: s.GaugeQuery) -> s.GaugeView:
     )
     found = pinion_angle(pinion, shaft)
     return s.GaugeView(
-        pinion=pinion.slope("pinion"), shaft=shaft.slope("shaft"), angle=found, says=said(found)
+        pinion=pinion.slope("pinion"),
+        shaft=shaft.slope("shaft"),
+        angle=found,
+        says=pinion_words(found),
     )
 
 

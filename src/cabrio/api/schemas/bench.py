@@ -41,7 +41,7 @@ class Garage(BaseModel):
     broken: list[BrokenCar]
 
 
-class PartWasView(BaseModel):
+class PreviousPartView(BaseModel):
     """What a correction replaced: the fields that differ, as `PartView.values` has them."""
 
     values: dict[str, Any]
@@ -65,7 +65,7 @@ class PartView(BaseModel):
     in_revision: int | None
     blocked: dict[str, str]
     ranges: dict[str, list[float]]
-    corrected: list[PartWasView]
+    corrected: list[PreviousPartView]
 
 
 class AdjusterView(BaseModel):
@@ -139,7 +139,7 @@ class ReadingView(BaseModel):
     revision: int
     by: str
     at: str
-    settles: dict[str, list[list[float | None]]]
+    repeats: dict[str, list[list[float | None]]]
     values: dict[str, list[float | None]]
     spread: dict[str, list[float]]
     conditions: dict[str, bool]
@@ -188,11 +188,11 @@ class StandingView(BaseModel):
     reasons: list[ReasonView]
     runs_since: int
     """Runs logged since it was taken, up to a hundred."""
-    settles: str
+    decides: str
     """Why it is time to look again after so many runs; empty before."""
 
 
-class WasView(BaseModel):
+class PreviousView(BaseModel):
     values: list[float | None]
     estimated: bool
     by: str
@@ -208,7 +208,7 @@ class GivenView(BaseModel):
     at: str
     why: str
     since: int
-    was: list[WasView]
+    was: list[PreviousView]
 
 
 class SessionRef(BaseModel):

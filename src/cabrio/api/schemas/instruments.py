@@ -77,7 +77,7 @@ class RanView(BaseModel):
     off: float
 
 
-class DriftView(BaseModel):
+class LineErrorView(BaseModel):
     """The passes that tell, and what they say; empty and None while they say nothing."""
 
     passes: list[RanView]

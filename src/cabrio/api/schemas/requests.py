@@ -122,7 +122,7 @@ class Imported(BaseModel):
 
 class ReadingIn(In):
     kind: Word
-    settles: dict[NumberName, Repeats] = Field(default={}, max_length=40)
+    repeats: dict[NumberName, Repeats] = Field(default={}, max_length=40)
     conditions: dict[Word, bool] = Field(default={}, max_length=40)
     zero: dict[NumberName, Typed] = Field(default={}, max_length=40)
     instrument: Note = ""

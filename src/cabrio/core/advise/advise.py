@@ -25,7 +25,7 @@ from ..record.recheck import rechecks, work_minutes
 from ..sheet.build import Sheet
 from ..sheet.limits import refuse_what_it_breaks
 from ..sheet.what_if import WhatIf, moved_by, try_lines
-from ..solve.preload import flats_said
+from ..solve.preload import flats_text
 from .candidate import AdviceContext, Candidate, Corner, Effect, NotSet, Question, Severity
 from .holes import hole_lines
 from .refusals import (
@@ -126,7 +126,7 @@ def _learned_steps(sheet: Sheet, rule: Rule, known: AdviceContext) -> int:
 
     Raises Impossible where that lies the other way: the rule would take this car further off its line.
     """
-    straight = known.drift.straight if known.drift is not None else None
+    straight = known.line_error.straight if known.line_error is not None else None
     if rule.number != PRELOAD or straight is None:
         return 0
     now = value_now(sheet.car, sheet.setup, PRELOAD, "car")
@@ -136,15 +136,15 @@ def _learned_steps(sheet: Sheet, rule: Rule, known: AdviceContext) -> int:
     steps = round(away if rule.direction == "more" else -away)
     if steps <= 0:
         raise Impossible(
-            f"By its own passes this car runs straight at {flats_said(straight, True)}, and has "
-            f"{flats_said(now, True)}: look at tyres, alignment, bar and weights first.",
+            f"By its own passes this car runs straight at {flats_text(straight, True)}, and has "
+            f"{flats_text(now, True)}: look at tyres, alignment, bar and weights first.",
             number=PRELOAD,
             value=now,
         )
     return steps
 
 
-def beside(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
+def advice_note(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
     """What to say beside the candidates: what to check before any of them; that no rule answers and where the
     nearest do, or that the school asked for has nothing to offer here. Empty where there is nothing to say."""
     check = knowledge().work.symptoms[asked.symptom].check
@@ -245,7 +245,7 @@ def _label(sheet: Sheet, rule: Rule, lines: Sequence[Line]) -> str:
     number = number_named(lines[0].name if lines else rule.number)
     anywhere = rule.direction.startswith("anti_squat")
     where = number.label if anywhere else _where(rule, number)
-    return f"{where}: {_said(sheet, number, lines)}"
+    return f"{where}: {_change_text(sheet, number, lines)}"
 
 
 MOST_FELT = 8
@@ -268,7 +268,7 @@ def _felt(
         steps += 1
 
 
-def _said(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
+def _change_text(sheet: Sheet, number: Number, lines: Sequence[Line]) -> str:
     """From what to what, once where it is alike everywhere, else with its places."""
 
     way = way_of(number)
@@ -382,8 +382,8 @@ def _warnings(
         found.append(FAST if asked.corner == "fast" else SLOW)
     if off := _surface_warning(rule, asked):
         found.append(off)
-    if rule.number == PRELOAD and known.drift is not None:
-        found.append(known.drift.said(sheet.car.profile))
+    if rule.number == PRELOAD and known.line_error is not None:
+        found.append(known.line_error.sentence(sheet.car.profile))
     if not effects:
         found.append(UNSIZED)
     found += [*(one.sentence for one in trial.unknown), *trial.notes]

@@ -8,7 +8,7 @@ from typing import Literal
 from ..car.lines import Line
 from ..errors import CoreError
 from ..graph.registry import number_named
-from ..record.drift import Drift
+from ..record.line_error import LineError
 from ..record.recheck import Recheck
 from ..record.verdicts import EVEN, Chance, chance
 from ..solve.preload import Bite
@@ -112,8 +112,8 @@ class Candidate:
         here = self.chance
         if here is not None:
             if here.low > EVEN:
-                return "high", here.said()
-            return ("low" if here.high < EVEN or not here.better else "medium"), here.said()
+                return "high", here.text()
+            return ("low" if here.high < EVEN or not here.better else "medium"), here.text()
         if not self.effects:
             return "low", "its size here is not known"
         if self.stained:
@@ -152,4 +152,4 @@ class AdviceContext:
     draft: tuple[Line, ...] = ()
     record: tuple[Before, ...] = ()
     bite: Bite | None = None
-    drift: Drift | None = None
+    line_error: LineError | None = None

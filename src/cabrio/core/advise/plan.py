@@ -60,7 +60,10 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     found, barred = _evaluate_fully(sheet, axes, picks, off, targets, touch)
     stands = _off_now(here, nearest)
     nearer = [one for one in found if one.off < stands - NEARER]
-    notes = [*idle, *_said_of(sheet.car.profile, values, off, targets, nearer or found, barred)]
+    notes = [
+        *idle,
+        *_notes_on_targets(sheet.car.profile, values, off, targets, nearer or found, barred),
+    ]
     if not nearer:
         notes.insert(0, "Nothing that may be touched brings the car nearer to this than it stands.")
     found = nearer
@@ -210,7 +213,7 @@ def _loaded_together(
     )
 
 
-def _said_of(
+def _notes_on_targets(
     profile: str,
     values: Array,
     off: Array,

@@ -7,7 +7,7 @@ from .lines import with_lines as with_lines
 from .model import Adjuster as Adjuster
 from .model import Car as Car
 from .model import Given as Given
-from .model import PartWas as PartWas
+from .model import PreviousPart as PreviousPart
 from .model import Setup as Setup
 from .settings import check_setting as check_setting
 from .settings import check_setup as check_setup

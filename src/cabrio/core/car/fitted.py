@@ -38,10 +38,10 @@ class FittedNumbers:
 
 def fitted(car: Car, setup: Setup) -> Rows:
     """Every number that comes with a part fitted, then what follows from the layout itself."""
-    return worn(car, setup).rows
+    return numbers_from_parts(car, setup).rows
 
 
-def worn(car: Car, setup: Setup) -> FittedNumbers:
+def numbers_from_parts(car: Car, setup: Setup) -> FittedNumbers:
     """The numbers of the parts in use, and where they come from.
 
     A place whose part does not say takes the fact given for it, or what is assumed while nobody gave

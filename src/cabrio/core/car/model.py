@@ -32,7 +32,7 @@ OF_UPRIGHTS = {"front": ("points",), "rear": ("points", "caster")}
 
 
 @dataclass(frozen=True)
-class Was:
+class Previous:
     """What a fact was given as before it was measured better."""
 
     values: tuple[float | None, ...]
@@ -56,7 +56,7 @@ class Given:
     at: str = ""
     why: str = ""
     since: int = 0
-    was: tuple[Was, ...] = ()
+    was: tuple[Previous, ...] = ()
     earlier: Given | None = None
 
     def estimated_at(self, index: int) -> bool:
@@ -69,7 +69,7 @@ class Given:
 
 
 @dataclass(frozen=True)
-class PartWas:
+class PreviousPart:
     """What a correction of a part replaced: the fields that differ, by id, as they were [SI]."""
 
     kind: str
@@ -116,7 +116,7 @@ class Car:
     parts: Inventory = field(default_factory=Inventory)
     adjusters: dict[str, Adjuster] = field(default_factory=dict)
     baseline: int = 1
-    corrected: tuple[PartWas, ...] = ()
+    corrected: tuple[PreviousPart, ...] = ()
 
     @property
     def facts(self) -> dict[str, tuple[float | None, ...]]:

@@ -191,13 +191,13 @@ class Valving:
             here = self.shims[i] if i < len(self.shims) else None
             there = other.shims[i] if i < len(other.shims) else None
             if here != there:
-                found.append(f"shim {i + 1}: {_said(here)} against {_said(there)}")
+                found.append(f"shim {i + 1}: {_shim_text(here)} against {_shim_text(there)}")
         if self.bleed != other.bleed:
             found.append(f"bleed: {self.bleed or 'none'} against {other.bleed or 'none'}")
         return found
 
 
-def _said(shim: Shim | None) -> str:
+def _shim_text(shim: Shim | None) -> str:
     return "none" if shim is None else f"{shim.diameter * 1e3:g} × {shim.thickness * 1e3:.2f} mm"
 
 

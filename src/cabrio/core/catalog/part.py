@@ -229,18 +229,18 @@ def assembled(
     return made
 
 
-def told(value: Any) -> bool:
+def is_given(value: Any) -> bool:
     """Whether a field says anything: a group of which none does stays away."""
     return value not in (None, "", (), False)
 
 
 def left_out(kind: PartKind, values: Mapping[str, Any]) -> list[PartField]:
     """Fields without which a group cannot be, where something else of it was given."""
-    begun = {one.path[:-1] for one in kind.fields if told(values.get(one.id))} - {()}
+    begun = {one.path[:-1] for one in kind.fields if is_given(values.get(one.id))} - {()}
     return [
         one
         for one in kind.fields
-        if one.needed and one.path[:-1] in begun and not told(values.get(one.id))
+        if one.needed and one.path[:-1] in begun and not is_given(values.get(one.id))
     ]
 
 
@@ -252,7 +252,7 @@ def _made(cls: type, tree: Mapping[str, Any], old: Any) -> Any:
             inner = nested(hints[name])
             before = getattr(old, name, None) if old is not None else None
             arguments[name] = (
-                _made(inner, value, before) if any(map(told, value.values())) else None
+                _made(inner, value, before) if any(map(is_given, value.values())) else None
             )
         elif value is None:
             arguments.pop(name, None)

@@ -257,7 +257,7 @@ _FEET = re.compile(
     re.VERBOSE,
 )
 FOOT = 0.3048
-LONGEST = 60
+MAX_FIGURE_CHARS = 60
 """Letters that a typed value may have: more are not even looked at, for reading a unit takes its time."""
 TOO_LARGE = 1e15
 """No figure of a car comes near, in whatever unit; a sentence about one would go on for lines."""
@@ -294,8 +294,8 @@ def parse(typed: str | float | int | None, quantity: str, profile: str = "n_mm")
     if typed is not None and not isinstance(typed, str):  # a file or a request says what it likes
         raise NotANumber("Expected a number, not a list.")
     text = (typed or "").strip()
-    if len(text) > LONGEST:
-        raise NotANumber(f"At most {LONGEST} letters make a figure with its unit.")
+    if len(text) > MAX_FIGURE_CHARS:
+        raise NotANumber(f"At most {MAX_FIGURE_CHARS} letters make a figure with its unit.")
     example = f"{'57 1/4' if shown.symbol == 'in' else '12.5'} {shown.symbol}".strip()
     if not text:
         raise NotANumber(f"Nothing typed here yet: write a number, such as {example}.", value=typed)

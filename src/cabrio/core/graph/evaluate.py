@@ -79,7 +79,7 @@ def evaluate(
             arrays[number.name] = as_array(number, given)
         elif number.default is not None:
             arrays[number.name] = as_array(number, [number.default] * len(number.shape.places))
-    worked = told_in_part(run(arrays, needs, wanted))
+    worked = split_partial(run(arrays, needs, wanted))
     if partial:
         work_in_part(worked, partial, wanted)
     return worked
@@ -218,7 +218,7 @@ def _possible(number: Number, values: Array) -> None:
         )
 
 
-def told_in_part(worked: Worked) -> Worked:
+def split_partial(worked: Worked) -> Worked:
     """What is known at some places only goes to what is known in part; see `_finite` for the rest."""
     table = figures()
     for name in [one for one in worked.values if one in table]:

@@ -12,7 +12,7 @@ from ..arrays import Array
 from ..checks import finite
 from ..errors import Impossible
 from .frame import length
-from .side import COINCIDE, NO_ARM, Wheel, apart, said
+from .side import COINCIDE, NO_ARM, Wheel, apart, point_words
 
 MIRROR = np.array([1.0, -1.0, 1.0])
 Ends = tuple[Array, Array]
@@ -91,7 +91,8 @@ class LiveAxle:
                 finite(chassis_end=chassis, axle_end=axle)
                 if length(axle - chassis) < COINCIDE:
                     raise Impossible(
-                        f"Both ends of the {said(one.name)} are in one place.", number=one.name
+                        f"Both ends of the {point_words(one.name)} are in one place.",
+                        number=one.name,
                     )
         if self.track_bar is not None and self.watt is not None:
             raise Impossible(

@@ -104,7 +104,7 @@ class Side:
             )
         for name in self.layout.points:
             if name not in self.points:
-                raise Missing(f"The point {said(name)} is missing.", number=name)
+                raise Missing(f"The point {point_words(name)} is missing.", number=name)
         finite(**self.points)
         for part in self._attached():
             finite(**part)
@@ -157,7 +157,7 @@ class Side:
         for name, (front, rear, ball) in layout.arms.items():
             if from_line(points[ball], points[front], points[rear]) < NO_ARM:
                 raise Impossible(
-                    f"The {said(name)} has no length: its ball joint lies on its pivot line.",
+                    f"The {point_words(name)} has no length: its ball joint lies on its pivot line.",
                     number=ball,
                 )
         if layout.kingpin is None:
@@ -170,7 +170,7 @@ class Side:
         low, high = (points[name] for name in layout.kingpin)
         if unit(high - low)[2] < FLATTEST_KINGPIN:
             raise Impossible(
-                f"The {said(layout.kingpin[1])} must be above the {said(layout.kingpin[0])}.",
+                f"The {point_words(layout.kingpin[1])} must be above the {point_words(layout.kingpin[0])}.",
                 number=layout.kingpin[1],
             )
         if from_line(points["tie_rod_outer"], low, high) < NO_ARM:
@@ -194,14 +194,14 @@ class Side:
         for name, carrier in told:
             if carrier not in self.layout.carriers:
                 raise Impossible(
-                    f"A {self.layout.label} has no {said(carrier)} for the {name} to act on.",
+                    f"A {self.layout.label} has no {point_words(carrier)} for the {name} to act on.",
                     number=f"{name}_on",
                 )
             if carrier == "rocker" and turning is None:
                 raise Missing(f"The {name} is on a rocker that was not measured.", number="rocker")
 
 
-def said(name: str) -> str:
+def point_words(name: str) -> str:
     """A point's or an arm's name in words."""
     return name.replace("_", " ")
 
@@ -209,7 +209,9 @@ def said(name: str) -> str:
 def apart(one: str, at: Array, other: str, there: Array) -> None:
     """Raise Impossible where two points are one."""
     if length(np.asarray(at - there)) < COINCIDE:
-        raise Impossible(f"The {said(one)} and the {said(other)} are in one place.", number=one)
+        raise Impossible(
+            f"The {point_words(one)} and the {point_words(other)} are in one place.", number=one
+        )
 
 
 def from_line(point: Array, one: Array, other: Array) -> float:

@@ -64,7 +64,7 @@ PanelKind = Literal[
     "tread",
     "in_time",
     "contact",
-    "drift",
+    "line_error",
     "ledger",
     "set_and_read",
     "ballast",
@@ -147,7 +147,7 @@ class ReadingKind(ForCars):
     visit with readings before and after. `differs` says what it means where a check finds another
     value than the one set; with `damage` the car has to be looked over before it runs, and only an
     engineer's inspection ends that: the reading that `inspects` it, with words and what was looked at. After
-    `again_after` runs it is asked for again, for what `settles` says; 0 for never.
+    `again_after` runs it is asked for again, for what `decides` says; 0 for never.
     """
 
     id: str
@@ -168,7 +168,7 @@ class ReadingKind(ForCars):
     differs: str = ""
     tick: str = ""
     again_after: int = 0
-    settles: str = ""
+    decides: str = ""
 
     @property
     def ability(self) -> str:

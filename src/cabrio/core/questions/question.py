@@ -165,7 +165,7 @@ def nearest(
     refusal: CoreError | None = None
     for _, tried in ranked:
         try:
-            offered.append(told(tried, said(sheet, tried.lines), shows, notes))
+            offered.append(as_proposal(tried, lines_text(sheet, tried.lines), shows, notes))
         except Impossible as broken:
             refusal = refusal or broken
         if len(offered) == MOST_OFFERED:
@@ -241,24 +241,24 @@ def proposal(
     sheet: Sheet, label: str, lines: list[Line], shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
     """The one change that answers a question. What it takes away from the car is said with it."""
-    tried, words = try_lines(sheet, lines), f"{label}: {said(sheet, lines)}"
+    tried, words = try_lines(sheet, lines), f"{label}: {lines_text(sheet, lines)}"
     try:
-        return told(tried, words, shows, notes)
+        return as_proposal(tried, words, shows, notes)
     except Impossible as broken:
-        return _told(tried, words, shows, (*notes, broken.sentence))
+        return _as_proposal(tried, words, shows, (*notes, broken.sentence))
 
 
-def told(
+def as_proposal(
     tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
     """A tried change as a proposal: what it gives, how long it takes with all it makes stale.
 
     Raises Impossible where it takes away what the car needs, as a slip of these lines would.
     """
-    return _told(tried, label, shows, (*notes, *refuse_what_it_breaks(tried.sheet, tried)))
+    return _as_proposal(tried, label, shows, (*notes, *refuse_what_it_breaks(tried.sheet, tried)))
 
 
-def _told(
+def _as_proposal(
     tried: WhatIf, label: str, shows: tuple[str, ...], notes: tuple[str, ...] = ()
 ) -> Proposal:
     shown = tuple(
@@ -278,7 +278,7 @@ def _told(
     )
 
 
-def said(sheet: Sheet, lines: Iterable[Line]) -> str:
+def lines_text(sheet: Sheet, lines: Iterable[Line]) -> str:
     """What the hand does at each place: turns as they are wound, else the values wanted; once where places take
     one alike."""
     words: dict[str, list[str]] = {}

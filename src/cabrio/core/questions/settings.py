@@ -13,8 +13,8 @@ from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
 from ..sheet.build import Sheet
 from ..sheet.what_if import refused_newly, try_lines
-from ..solve.preload import flats_said
-from .question import Proposal, Shown, nearest, proposal, question, said, told
+from ..solve.preload import flats_text
+from .question import Proposal, Shown, as_proposal, lines_text, nearest, proposal, question
 
 SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
 
@@ -38,12 +38,12 @@ def flats_for_pinion(sheet: Sheet, pinion_angle: float) -> list[Proposal]:
     flats = round((pinion_angle - float(v["pinion_angle"])) / per_flat / 0.5) * 0.5
     after = float(v["pinion_angle"]) + flats * per_flat
     profile = sheet.car.profile
-    turned = f"{flats_said(abs(flats))} {'longer' if flats > 0 else 'shorter'}"
+    turned = f"{flats_text(abs(flats))} {'longer' if flats > 0 else 'shorter'}"
     single = sheet.car.rear_layout == "three_link"
     bars = "The upper bar" if single else "Both upper bars alike"
     return [
         replace(
-            told(try_lines(sheet, ()), turned if flats else "As it is", ()),
+            as_proposal(try_lines(sheet, ()), turned if flats else "As it is", ()),
             shows=(Shown("pinion_angle", "car", float(v["pinion_angle"]), after),),
             notes=(
                 f"{bars}: {show(per_flat, 'fine_angle', profile)} per flat, longer turns the nose up.",
@@ -125,9 +125,9 @@ def softest_springs(sheet: Sheet) -> list[Proposal]:
                 continue
             if float(np.min(rate[2 * at : 2 * at + 2])) >= float(least[at]):
                 shows = ("wheel_rate", "axle_frequency")
-                label = f"{axle.capitalize()}: {said(sheet, lines)}"
+                label = f"{axle.capitalize()}: {lines_text(sheet, lines)}"
                 try:
-                    offered.append(told(tried, label, shows))
+                    offered.append(as_proposal(tried, label, shows))
                 except Impossible:
                     continue  # it binds, or comes loose
                 break

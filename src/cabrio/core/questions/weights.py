@@ -18,12 +18,12 @@ from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, moved_by, standing_car, try_lines
 from ..solve.ballast import PARTS, Place, Share, mass_for
 from ..solve.preload import flats_for_bite as solve_flats
-from ..solve.preload import flats_said
+from ..solve.preload import flats_text
 from ..solve.turns import cross_of, turns_restoring_heights
 from ..solve.turns import turns_for_cross as solve_turns
 from ..solve.turns import turns_for_heights as solve_heights
 from ..statics.equilibrium import StandingCar
-from .question import MOST_OFFERED, Proposal, proposal, question, said, stepped, told
+from .question import MOST_OFFERED, Proposal, as_proposal, lines_text, proposal, question, stepped
 
 TURNED = "perch_turns"
 MOST_PIECES, MOST_TRIED = 16, 48
@@ -126,7 +126,7 @@ def flats_for_bite(sheet: Sheet, rear_bite: float) -> list[Proposal]:
         "pads."
     )
     return [
-        proposal(sheet, flats_said(flats, signed=True), lines, ("rear_bite", "pad_mass"), (note,))
+        proposal(sheet, flats_text(flats, signed=True), lines, ("rear_bite", "pad_mass"), (note,))
     ]
 
 
@@ -166,7 +166,7 @@ def ballast_for_mass(sheet: Sheet, total_mass: float) -> list[Proposal]:
         )
     )
     shows = ("total_mass", "front_share", "left_share", "cross_share")
-    return [told(one, said(sheet, one.lines), shows) for one in tried[:MOST_OFFERED]]
+    return [as_proposal(one, lines_text(sheet, one.lines), shows) for one in tried[:MOST_OFFERED]]
 
 
 def _ballast(sheet: Sheet, figure: str, target: float, share: Share) -> list[Proposal]:
@@ -179,7 +179,7 @@ def _ballast(sheet: Sheet, figure: str, target: float, share: Share) -> list[Pro
     notes = _exactly(sheet, share, target)
     shows = (figure, "total_mass", "cross_share")
     return [
-        told(one, said(sheet, one.lines), shows, notes if i == 0 else ())
+        as_proposal(one, lines_text(sheet, one.lines), shows, notes if i == 0 else ())
         for i, (_, _, one) in enumerate(ranked[:MOST_OFFERED])
     ]
 

@@ -15,7 +15,7 @@ from ..graph.evaluate import answer
 from ..knowledge import Clocked, knowledge
 from .readings import Reading
 
-LONGEST = 36_000.0
+MAX_TIME_S = 36_000.0
 """No run lasts longer [s]."""
 FASTEST = 250.0
 """No car here is faster [m/s]."""
@@ -68,7 +68,7 @@ def seconds(typed: str | float, field: str) -> float:
     if wrote and (not wrote["minutes"] or 0 <= float(wrote["rest"]) < 60):
         found = 60 * float(wrote["minutes"] or 0) + float(wrote["rest"])
     lowest = FALSE_START if field == "reaction" else 0.0
-    if not lowest < found < LONGEST:
+    if not lowest < found < MAX_TIME_S:
         raise OutOfRange(
             f"“{typed}” is not a time: write one such as 1:32.45 or 9.87.",
             number=field,

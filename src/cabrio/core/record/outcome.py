@@ -69,7 +69,7 @@ class Compared:
         return clear and not self.is_trend
 
     @property
-    def said(self) -> str:
+    def sentence(self) -> str:
         if not self.before or not self.after:
             missing = "before" if not self.before else "after"
             return f"No timed run {missing} it at the same event: nothing can be said of the time."

@@ -41,7 +41,7 @@ class Taken:
 
 @dataclass(frozen=True)
 class Reading:
-    """One reading. `settles` holds each repeat, None at a place that was not read; the values worked with
+    """One reading. `repeats` holds each repeat, None at a place that was not read; the values worked with
     are their mean.
 
     `revision` is the setup on the car when it was taken.
@@ -52,7 +52,7 @@ class Reading:
     revision: int
     by: str
     at: str
-    settles: dict[str, list[Row]] = field(default_factory=dict)
+    repeats: dict[str, list[Row]] = field(default_factory=dict)
     conditions: dict[str, bool] = field(default_factory=dict)
     note: str = ""
     withdrawn_by: str | None = None
@@ -62,7 +62,7 @@ class Reading:
 
     @property
     def values(self) -> dict[str, Row]:
-        return {name: mean_of(repeats) for name, repeats in self.settles.items()}
+        return {name: mean_of(repeats) for name, repeats in self.repeats.items()}
 
     def whole(self, name: str) -> list[float]:
         """A number of which every place was read. Raises Missing where one was not."""
@@ -100,7 +100,7 @@ def kind_named(kind: str, car: Car) -> ReadingKind:
     return found
 
 
-def check_settles(
+def check_repeats(
     kind: ReadingKind,
     typed: Mapping[str, list[list[Any]]],
     profile: str,
@@ -120,7 +120,7 @@ def check_settles(
     offsets = _zero(kind, zero or {}, profile, problems)
     for name in kind.numbers:
         number = number_named(name)
-        repeats = [row for row in typed.get(name) or [] if any(map(_said, row))]
+        repeats = [row for row in typed.get(name) or [] if any(map(is_filled, row))]
         if not repeats:
             if name not in kind.optional:
                 problems.append(Missing(f"{kind.label} needs {number.label.lower()}.", number=name))
@@ -147,7 +147,7 @@ def check_settles(
     return checked, offsets
 
 
-def _said(cell: Any) -> bool:
+def is_filled(cell: Any) -> bool:
     return cell is not None and (not isinstance(cell, str) or bool(cell.strip()))
 
 
@@ -156,7 +156,7 @@ def _zero(
 ) -> dict[str, float]:
     found = {}
     for name, value in typed.items():
-        if not _said(value):
+        if not is_filled(value):
             continue
         try:
             if name not in kind.numbers:
@@ -180,17 +180,17 @@ def _row(
 ) -> Row:
     values: Row = []
     places = number.shape.places
-    if any(map(_said, row[len(places) :])):
+    if any(map(is_filled, row[len(places) :])):
         where = ", ".join(places)
         sentence = f"{number.label} is read at {where}: more values were told than that."
         problems.append(UnknownName(sentence, number=number.name))
     for i, place in enumerate(places):
         cell = row[i] if i < len(row) and row[i] is not None else ""
-        if not _said(cell) and number.name not in kind.together:
+        if not is_filled(cell) and number.name not in kind.together:
             values.append(None)
             continue
         try:
-            if zero and _said(cell):
+            if zero and is_filled(cell):
                 cell = parse(cell, number.quantity, profile) - zero
             values.append(check_value(number, place, cell, profile, confirmed=confirmed))
         except CoreError as problem:

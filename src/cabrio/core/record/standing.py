@@ -188,7 +188,8 @@ def standing(
         return Standing(kind, "missing", None)
     row = knowledge().readings[kind]
     told = [
-        _told(one, values, booked) for one, values in _in_force(row, sorted(taken, key=_when)[::-1])
+        _standing(one, values, booked)
+        for one, values in _in_force(row, sorted(taken, key=_when)[::-1])
     ]
     latest, reasons = told[0].reading, [reason for one in told for reason in one.reasons]
     merged = Standing(kind, "fresh", latest, told=tuple(told)).values
@@ -250,7 +251,7 @@ def _in_force(
             return
 
 
-def _told(
+def _standing(
     reading: Reading, values: dict[str, Row], booked: Mapping[int, Booked | list[Line]]
 ) -> Told:
     reasons: list[Invalidated] = []

@@ -33,7 +33,7 @@ class Chance:
         helped, toward 0 where it never did."""
         return (self.better + 0.5) / (self.count + 1) / EVEN if self.settled else 1.0
 
-    def said(self) -> str:
+    def text(self) -> str:
         """What it says, as words beside a change."""
         told = f"{self.better} of {self.count} times better on this car"
         band = f"a chance to help of {self.low:.0%} to {self.high:.0%}".replace("%", " %")

@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from ..car.applies import applying
-from ..car.fitted import FittedNumbers, worn
+from ..car.fitted import FittedNumbers, numbers_from_parts
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.inventory import NONE_FITTED
@@ -103,7 +103,7 @@ class Sheet:
     @cached_property
     def parts(self) -> FittedNumbers:
         """What the parts in use bring."""
-        return worn(self.car, self.setup)
+        return numbers_from_parts(self.car, self.setup)
 
     @cached_property
     def ends(self) -> dict[str, str]:
@@ -264,7 +264,7 @@ def _take_setup(
             made.at if made else "",
             guessed,
         )
-    parts = worn(car, setup)
+    parts = numbers_from_parts(car, setup)
     for name, row in parts.rows.items():
         told_at = parts.told.get(name, frozenset())
         values[name] = row

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..catalog.units import MEASURES, show
 from ..errors import Missing
-from ..solve.preload import flats_said
+from ..solve.preload import flats_text
 from ..solve.square import correction, trailing_side
 from .build import Sheet
 
@@ -57,4 +57,4 @@ def what_to_move(sheet: Sheet) -> tuple[str, ...]:
 
 
 def _flats(size: float) -> str:
-    return flats_said(round(size / FLATS_SHOWN) * FLATS_SHOWN)
+    return flats_text(round(size / FLATS_SHOWN) * FLATS_SHOWN)

@@ -15,13 +15,13 @@ from typing import Any
 import numpy as np
 
 from ..arrays import Array
-from ..car.fitted import FittedNumbers, Rows, worn
+from ..car.fitted import FittedNumbers, Rows, numbers_from_parts
 from ..car.lines import Line, car_after, with_lines
 from ..car.model import Car, Setup
 from ..catalog.parts import Ballast, Tyre
 from ..catalog.quantities import PLACES, Shape
 from ..errors import CoreError
-from ..graph.evaluate import told_in_part, work_in_part
+from ..graph.evaluate import split_partial, work_in_part
 from ..graph.registry import Need, Worked, as_array, downstream, figures, number_named, numbers, run
 from ..record.gain import Gain
 from ..record.recheck import Recheck, rechecks
@@ -169,7 +169,7 @@ def try_lines(
     setup, car = with_lines(sheet.setup, lines), car_after(sheet.car, lines)
     before = sheet.worked.values
     arrays = {n: value for n, value in before.items() if n not in figures()}
-    parts = worn(car, setup)
+    parts = numbers_from_parts(car, setup)
     partial = {n: value for n, value in sheet.worked.partial.items() if n not in figures()}
     _apply(car, setup, lines, arrays, partial)
     brought = _apply_part_numbers(car, sheet.parts.rows, parts.rows, arrays, partial)
@@ -191,7 +191,7 @@ def try_lines(
         for name in numbers()
         if name not in arrays and name not in figures()
     }
-    worked = told_in_part(run(arrays | kept, needs, wanted))
+    worked = split_partial(run(arrays | kept, needs, wanted))
     if partial:
         work_in_part(worked, partial, wanted)
     return WhatIf(

@@ -203,7 +203,7 @@ def _wheels(found: Drive, standing: Array) -> tuple[Result, ...]:
 
 def _body(found: Drive) -> tuple[Result, ...]:
     return tuple(
-        Result(label, quantity, (float(np.abs(values).max()), _settles(found.times, values)))
+        Result(label, quantity, (float(np.abs(values).max()), _settling_time(found.times, values)))
         for label, quantity, values in (
             ("Heave", "fine_dimension", found.heave),
             ("Pitch", "fine_angle", found.pitch),
@@ -212,7 +212,7 @@ def _body(found: Drive) -> tuple[Result, ...]:
     )
 
 
-def _settles(times: Array, values: Array) -> float | None:
+def _settling_time(times: Array, values: Array) -> float | None:
     """When it stays near where it ends, from the start [s]; None where it does not, or hardly moved."""
     most = float(np.abs(values).max())
     if most < 1e-6:

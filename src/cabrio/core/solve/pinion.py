@@ -37,7 +37,7 @@ def pinion_angle(pinion: GaugeRead, shaft: GaugeRead) -> float:
     return pinion.slope("pinion") - shaft.slope("shaft")
 
 
-def said(angle: float) -> str:
+def pinion_words(angle: float) -> str:
     """How the pinion stands against the shaft, in words; less than a hundredth of a degree is in line."""
     if abs(angle) < 0.005 * pi / 180:
         return "in line with the shaft"

@@ -53,7 +53,7 @@ def refuse_triangulated(triangulated: bool) -> None:
         )
 
 
-def flats_said(flats: float, signed: bool = False) -> str:
+def flats_text(flats: float, signed: bool = False) -> str:
     """`1 flat`, `2.5 flats`; with its sign where it has one, a true minus."""
     size = f"{flats:+g}" if signed else f"{flats:g}"
     return f"{size.replace('-', '−')} {'flat' if abs(flats) == 1 else 'flats'}"

@@ -3,15 +3,15 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { useBench } from '../bench/bench';
 import { showValue } from '../lib/format';
-import { driftQuery } from '../lib/queries';
+import { lineErrorQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 
 const [WIDE, ROW, SIDE] = [240, 20, 96];
 
-export function DriftPanel() {
+export function LineErrorPanel() {
   const { bench } = useBench();
   const shown = useDictionary().shown('dimension', bench.profile);
-  const found = useQuery(driftQuery(bench.id, bench.revision));
+  const found = useQuery(lineErrorQuery(bench.id, bench.revision));
   if (!found.data) return null;
   const { passes, said } = found.data;
   const most = Math.max(0.1, ...passes.map((one) => Math.abs(one.off)));

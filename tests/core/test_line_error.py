@@ -6,7 +6,7 @@ import numpy as np
 
 from cabrio.core.errors import Problems
 from cabrio.core.record.clocked import check, read
-from cabrio.core.record.drift import PassRecord, drift_per_flat, passes_at
+from cabrio.core.record.line_error import PassRecord, line_error_per_flat, passes_at
 
 from .whole_car import DRAG_SETUP
 
@@ -17,16 +17,16 @@ def ran(*pairs: tuple[float, float]) -> list[PassRecord]:
 
 class Learned(unittest.TestCase):
     def test_a_flat_and_where_it_runs_straight(self) -> None:
-        found = drift_per_flat(ran((0.0, 0.30), (0.0, 0.26), (-1.0, 0.02), (-1.0, -0.01)))
+        found = line_error_per_flat(ran((0.0, 0.30), (0.0, 0.26), (-1.0, 0.02), (-1.0, -0.01)))
         assert found is not None
         self.assertTrue(found.sure)
         self.assertAlmostEqual(found.per_flat, 0.275)
         self.assertEqual(found.straight, -1.0)
-        said = found.said("n_mm")
+        said = found.sentence("n_mm")
         self.assertIn("275 ±", said)
         self.assertIn("to the left by 60 ft", said)
         self.assertIn("straight at −1 flat", said)
-        self.assertIn("in to the left", found.said("imperial"))
+        self.assertIn("in to the left", found.sentence("imperial"))
 
     def test_the_error_holds_as_often_as_it_promises(self) -> None:
         chance = np.random.default_rng(5)
@@ -36,20 +36,22 @@ class Learned(unittest.TestCase):
             if len(set(flats)) < 2:
                 flats[0] += 1
             off = 0.2 * flats + 0.1 + chance.normal(0, 0.05, 8)
-            found = drift_per_flat([PassRecord(1, *pair) for pair in zip(flats, off, strict=True)])
+            found = line_error_per_flat(
+                [PassRecord(1, *pair) for pair in zip(flats, off, strict=True)]
+            )
             assert found is not None
             within += abs(found.per_flat - 0.2) < 2 * found.error
         self.assertTrue(0.85 < within / 400 < 0.97, within)
 
     def test_inside_the_scatter_nothing_is_claimed(self) -> None:
-        found = drift_per_flat(ran((0.0, 0.3), (0.0, -0.25), (-1.0, 0.1), (-1.0, -0.2)))
+        found = line_error_per_flat(ran((0.0, 0.3), (0.0, -0.25), (-1.0, 0.1), (-1.0, -0.2)))
         assert found is not None
         self.assertIsNone(found.straight)
-        self.assertIn("do not move this car beyond what it scatters", found.said("n_mm"))
+        self.assertIn("do not move this car beyond what it scatters", found.sentence("n_mm"))
 
     def test_two_passes_or_one_number_of_flats_say_nothing(self) -> None:
-        self.assertIsNone(drift_per_flat(ran((0.0, 0.3), (-1.0, 0.0))))
-        self.assertIsNone(drift_per_flat(ran((0.0, 0.3), (0.0, 0.2), (0.0, 0.1))))
+        self.assertIsNone(line_error_per_flat(ran((0.0, 0.3), (-1.0, 0.0))))
+        self.assertIsNone(line_error_per_flat(ran((0.0, 0.3), (0.0, 0.2), (0.0, 0.1))))
 
     def test_only_passes_on_the_same_setup_but_for_the_preload_count(self) -> None:
         setups = {

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ..car.model import Setup
 from ..catalog.units import show
 from ..solve.line import line_through
-from ..solve.preload import flats_said
+from ..solve.preload import flats_text
 from .bite import PRELOAD, standing
 
 OFF_LINE = "off60"
@@ -27,7 +27,7 @@ class PassRecord:
 
 
 @dataclass(frozen=True)
-class Drift:
+class LineError:
     """How far off a flat moves the car by 60 ft [m per flat], its standard error, at how many flats it runs
     straight, None where the flats do not clearly move it, and the number of passes."""
 
@@ -41,7 +41,7 @@ class Drift:
         """Whether a flat moves this car at all, beyond twice the error."""
         return abs(self.per_flat) > 2 * self.error
 
-    def said(self, profile: str) -> str:
+    def sentence(self, profile: str) -> str:
         """What it says, as a sentence."""
         size, error = (
             show(one, "dimension", profile, unit=False) for one in (abs(self.per_flat), self.error)
@@ -55,7 +55,7 @@ class Drift:
         side = "left" if self.per_flat > 0 else "right"
         told = f"A positive flat moves this car {size} ± {error} {unit} to the {side} by 60 ft"
         straight = (
-            "" if self.straight is None else f"; straight at {flats_said(self.straight, True)}"
+            "" if self.straight is None else f"; straight at {flats_text(self.straight, True)}"
         )
         return f"{told}, over {self.count} passes{straight}."
 
@@ -75,13 +75,13 @@ def passes_at(
     return found
 
 
-def drift_per_flat(passes: Sequence[PassRecord], step: float = 0.5) -> Drift | None:
+def line_error_per_flat(passes: Sequence[PassRecord], step: float = 0.5) -> LineError | None:
     """The line of how far off over flats; None below three passes or at one number of flats only."""
     if len(passes) < FEWEST or len({one.flats for one in passes}) < 2:
         return None
     line = line_through([one.flats for one in passes], [one.off for one in passes], 0.0)
-    found = Drift(line.slope, line.error, None, len(passes))
+    found = LineError(line.slope, line.error, None, len(passes))
     if not found.sure:
         return found
     straight = round(-line.at_zero / line.slope / step) * step + 0.0
-    return Drift(line.slope, line.error, straight, len(passes))
+    return LineError(line.slope, line.error, straight, len(passes))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from cabrio.core.record.bite import PRELOAD
-from cabrio.core.record.drift import PassRecord, passes_at
+from cabrio.core.record.line_error import PassRecord, passes_at
 from cabrio.storage import logbook
 
 from .bench import Bench
