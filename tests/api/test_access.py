@@ -79,9 +79,9 @@ class Numbered(ApiTestCase):
                 handler.flush()
             text = file.read_text()
         lines = [json.loads(one) for one in text.splitlines()]
-        self.assertEqual([one["status"] for one in lines], [200, 403, 401])
+        self.assertEqual([line["status"] for line in lines], [200, 403, 401])
         self.assertEqual(lines[1]["path"], "/api/session")
-        self.assertTrue(all(one["ms"] >= 0 and one["id"] for one in lines))
+        self.assertTrue(all(line["ms"] >= 0 and line["id"] for line in lines))
         self.assertNotIn("not the password", text)
         self.assertNotIn("secret", text)
 

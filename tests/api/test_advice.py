@@ -113,7 +113,11 @@ class Advice(ApiTestCase):
             return self.ines.ok("GET", f"/api/cars/1/advice?{query}")["candidates"]
 
         def hole(candidates: Any) -> float:
-            one = next(one for one in candidates if one["number"] == "bar_hole" and one["lines"])
+            one = next(
+                candidate
+                for candidate in candidates
+                if candidate["number"] == "bar_hole" and candidate["lines"]
+            )
             return abs(float(one["lines"][0]["new"]) - float(one["lines"][0]["old"]))
 
         self.assertLessEqual(hole(ask(severity="slight")), hole(ask()))

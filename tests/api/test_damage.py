@@ -11,7 +11,7 @@ LOOKED = knowledge().readings["damage_inspection"].conditions
 class Damage(ApiTestCase):
     def standing(self, person: Person, car: int) -> Any:
         rows = person.bench(car)["standings"]
-        return next(one for one in rows if one["kind"] == "preload")
+        return next(row for row in rows if row["kind"] == "preload")
 
     def read(self, person: Person, car: int, kind: str = "preload", **more: Any) -> Any:
         body = {"kind": kind, "repeats": {}, "conditions": {}} | more
@@ -41,7 +41,7 @@ class Damage(ApiTestCase):
         ines.book(car)
         self.assertEqual(self.standing(ines, car)["status"], "void")
         rows = ines.ok("GET", f"/api/cars/{car}/readings?kind=preload")["readings"]
-        first = min(one["id"] for one in rows)
+        first = min(row["id"] for row in rows)
         path = f"/api/cars/{car}/readings/{first}/withdraw"
         self.assertEqual(oke.call("POST", path, {"why": "misread"}).status_code, 403)
         looked = {"conditions": {LOOKED[0]: True}, "note": "hole stretched, bracket replaced"}
@@ -61,7 +61,7 @@ class Damage(ApiTestCase):
         car = ines.add_car()
         self.assertEqual(self.read(ines, car, "clicks").status_code, 200)
         rows = ines.bench(car)["standings"]
-        clicks = next(one for one in rows if one["kind"] == "clicks")
+        clicks = next(row for row in rows if row["kind"] == "clicks")
         self.assertEqual(clicks["status"], "doubtful")
         self.assertIn("without a number", clicks["reasons"][0]["why"])
 

@@ -11,7 +11,9 @@ class Floor(ApiTestCase):
 
     def newest(self, car: int = 1) -> Any:
         sessions = self.ines.ok("GET", f"/api/cars/{car}/logbook")["sessions"]
-        return max((run for one in sessions for run in one["runs"]), key=lambda run: run["id"])
+        return max(
+            (run for session in sessions for run in session["runs"]), key=lambda run: run["id"]
+        )
 
     def learned(self, car: int = 1) -> dict[tuple[str, str], Any]:
         found = self.ines.ok("GET", f"/api/cars/{car}/floor")["learned"]

@@ -140,8 +140,8 @@ class Points(ApiTestCase):
             with self.subTest(words):
                 self.assertEqual(found.status_code, 422)
                 errors = found.get_json()["errors"]
-                self.assertIn(words, " ".join(one["detail"] for one in errors))
-                self.assertEqual({one["number"] for one in errors}, {"places"})
+                self.assertIn(words, " ".join(error["detail"] for error in errors))
+                self.assertEqual({error["number"] for error in errors}, {"places"})
         bar = {
             "bar_link_moving": (-50.0, 569.0, 391.0),
             "bar_link_bar": (-150.0, 569.0, 391.0),

@@ -21,7 +21,9 @@ class ImportFails(ApiTestCase):
     def nothing_came(self) -> None:
         self.assertEqual(len(self.ines.ok("GET", "/api/cars")["cars"]), len(self.cars))
         events = self.ines.ok("GET", "/api/cars/1/logbook")["events"]
-        self.assertEqual(len(events), len({(one["name"], one["starts_on"]) for one in events}))
+        self.assertEqual(
+            len(events), len({(event["name"], event["starts_on"]) for event in events})
+        )
 
     def test_what_the_tables_refuse_is_said(self) -> None:
         run = self.file["events"][0]["sessions"][0]["runs"][0]

@@ -89,7 +89,7 @@ class Pads(ApiTestCase):
                 old + share * (new - old)
                 for old, new in zip(rows, slip["after"]["pad_mass"], strict=True)
             ]
-            ines.ok("POST", f"{at}/readings", pads([round(one, 1) for one in rows]))
+            ines.ok("POST", f"{at}/readings", pads([round(row, 1) for row in rows]))
         learned = ines.ok("GET", f"{at}/ledger")["perches"]
         self.assertEqual(learned["count"], 4)
         self.assertAlmostEqual(learned["share"], 0.75, delta=0.03)

@@ -62,7 +62,7 @@ class Streams(ApiTestCase):
         self.assertEqual((answer.status_code, answer.mimetype), (200, "text/event-stream"))
         self.addCleanup(answer.close)
         events = (event for sent in answer.iter_encoded() for event in sent.split(b"\n\n"))
-        return (json.loads(one.split(b"data: ")[1]) for one in events if one.startswith(kind))
+        return (json.loads(event.split(b"data: ")[1]) for event in events if event.startswith(kind))
 
     def test_a_reading_is_told_to_others_and_to_oneself_elsewhere_and_not_where_it_was_typed(
         self,

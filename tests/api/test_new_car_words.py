@@ -23,7 +23,7 @@ class NewCarWords(ApiTestCase):
 
     def test_conditions_that_nobody_was_asked_are_not_ticked(self) -> None:
         standings = self.ines.bench(self.car)["standings"]
-        pads = next(one for one in standings if one["kind"] == "pads")
+        pads = next(standing for standing in standings if standing["kind"] == "pads")
         self.assertTrue(pads["reasons"][0]["why"].startswith("Driver aboard: not ticked."))
 
     def test_a_live_axle_has_no_rear_caster_and_no_points_of_uprights(self) -> None:

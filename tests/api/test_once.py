@@ -60,10 +60,10 @@ class Once(ApiTestCase):
             )
 
         threads = [threading.Thread(target=ask, args=(one,)) for one in people]
-        for one in threads:
-            one.start()
-        for one in threads:
-            one.join()
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
         self.assertLessEqual(set(told), {200, 409})  # 409 where the first had not answered yet
         self.assertIn(200, told)
         self.assertEqual(self.events("Together"), 1)

@@ -23,10 +23,10 @@ class Outcome(ApiTestCase):
         # a flat of preload before its bite was learned: the pads are void and nobody could say of what
         found = self.told(self.person(PELL), 2, 3)["found"]
         pads = [one for one in found if one["name"] == "pad_mass"]
-        self.assertEqual([one["expected"] for one in pads], [None] * 4)
-        self.assertFalse(any(one["as_expected"] for one in pads))
+        self.assertEqual([pad["expected"] for pad in pads], [None] * 4)
+        self.assertFalse(any(pad["as_expected"] for pad in pads))
         ines = self.told(self.person(PELL), 1, 6)["found"]
-        self.assertTrue(all(one["expected"] is not None for one in ines))
+        self.assertTrue(all(pad["expected"] is not None for pad in ines))
 
     def test_nothing_is_claimed_across_events_or_of_single_runs(self) -> None:
         pell = self.person(PELL)

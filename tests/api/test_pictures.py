@@ -67,7 +67,7 @@ class Pictures(ApiTestCase):
     def kept(self) -> list[Any]:
         log = self.person(PELL).ok("GET", "/api/cars/1/logbook")
         runs = [run for session in log["sessions"] for run in session["runs"]]
-        found: list[Any] = next(one for one in runs if one["id"] == 1)["pictures"]
+        found: list[Any] = next(run for run in runs if run["id"] == 1)["pictures"]
         return found
 
     def setUp(self) -> None:

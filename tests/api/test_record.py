@@ -96,7 +96,7 @@ class Record(ApiTestCase):
     def test_after_so_many_runs_a_reading_is_asked_for_again(self) -> None:
         def bolts() -> dict[str, Any]:
             standings = self.ines.bench(2)["standings"]
-            return next(one for one in standings if one["kind"] == "bolts")
+            return next(standing for standing in standings if standing["kind"] == "bolts")
 
         start = datetime(2027, 3, 1, 9, tzinfo=UTC)
         self.app.config["CLOCK"] = lambda: start

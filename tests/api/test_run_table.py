@@ -16,7 +16,7 @@ LOOK, SESSION = "/api/cars/1/run-table", 1
 class RunTable(ApiTestCase):
     def runs(self, who: Person) -> list[Any]:
         sessions = who.ok("GET", "/api/cars/1/logbook")["sessions"]
-        return [run for one in sessions if one["id"] == SESSION for run in one["runs"]]
+        return [run for session in sessions if session["id"] == SESSION for run in session["runs"]]
 
     def take(self, who: Person, text: str, columns: list[str], **more: str) -> Any:
         body = {"text": text, "columns": columns, "released_why": "Numbers of last year.", **more}

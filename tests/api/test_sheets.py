@@ -25,7 +25,7 @@ def text_of(pdf: bytes) -> list[str]:
             for one in drawn
         ]
         if words:
-            pages.append("\n".join(one.decode("cp1252") for one in words))
+            pages.append("\n".join(word.decode("cp1252") for word in words))
     return pages
 
 
@@ -83,12 +83,12 @@ class Sheets(ApiTestCase):
 
     def test_an_order_of_work_with_its_cautions(self) -> None:
         work = knowledge().work
-        for one in work.procedures:
-            if "drag" not in one.disciplines:
+        for procedure in work.procedures:
+            if "drag" not in procedure.disciplines:
                 continue
-            (page,) = self.pages(f"/api/cars/2/sheets/order/{one.id}?paper=letter")
+            (page,) = self.pages(f"/api/cars/2/sheets/order/{procedure.id}?paper=letter")
             flat = page.replace("\n", " ")
-            for step in work.steps_of(one.id):
+            for step in work.steps_of(procedure.id):
                 self.assertIn(f"{step.label}.", flat)
         self.refused("/api/cars/2/sheets/order/circuit_build", "no order of work")
 

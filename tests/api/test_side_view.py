@@ -75,7 +75,7 @@ class PlotSheet(ApiTestCase):
     def test_every_bad_cell_is_pointed_at_at_once(self) -> None:
         bad = [*LEFT[:2], ["far", "16.5"], ["1.25", "200"]]
         errors = self.sheet(left=bad).get_json()["errors"]
-        self.assertEqual({one["number"] for one in errors}, {"left-2-0", "left-3-1"})
+        self.assertEqual({error["number"] for error in errors}, {"left-2-0", "left-3-1"})
         self.assertEqual(self.sheet(left=LEFT[:3]).status_code, 422)
         nothing = self.sheet(left=[["", ""]] * 4).get_json()
         self.assertIn("Type the four bolts", nothing["detail"])

@@ -172,7 +172,7 @@ class Team(ClockedTestCase):
         ines = self.person(INES)
         listed = ines.ok("GET", "/api/people")["people"]
         owners = [one for one in listed if one["owner"]]
-        self.assertEqual([one["email"] for one in owners], [INES])
+        self.assertEqual([owner["email"] for owner in owners], [INES])
         for change in ({"owner": False}, {"disabled": True}):
             told = ines.refused(409, "PATCH", f"/api/people/{owners[0]['id']}", change)
             self.assertIn("needs an owner", told["detail"])

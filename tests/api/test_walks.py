@@ -18,15 +18,15 @@ AT = "/api/cars/2/walks"
 class Walks(ApiTestCase):
     def open(self, who: Person) -> Any:
         walks = who.ok("GET", AT)["walks"]
-        return next((one for one in walks if one["procedure"] == ORDER), None)
+        return next((walk for walk in walks if walk["procedure"] == ORDER), None)
 
     def tick(self, who: Person, step: str, done: bool = True) -> None:
         who.ok("PUT", f"{AT}/ticks", {"procedure": ORDER, "step": step, "done": done})
 
     def test_steps_of_an_order_have_each_its_own_name(self) -> None:
-        for one in knowledge().work.procedures:
-            labels = [step.label for step in knowledge().work.steps_of(one.id)]
-            self.assertEqual(len(labels), len(set(labels)), one.id)
+        for procedure in knowledge().work.procedures:
+            labels = [step.label for step in knowledge().work.steps_of(procedure.id)]
+            self.assertEqual(len(labels), len(set(labels)), procedure.id)
 
     def test_ticked_once_taken_back_and_begun_afresh(self) -> None:
         crew, ines = self.person(OKE), self.person(INES)

@@ -38,11 +38,11 @@ class OwnCar(OwnCarTestCase):
 
     def assert_fields(self, page: Page, view: str, numbers: list[Any], words: Any) -> None:
         for kind in {anchor for number, anchor in numbers if number["kind"] == "read"}:
-            label = next(one["label"] for one in words["readings"] if one["id"] == kind)
+            label = next(word["label"] for word in words["readings"] if word["id"] == kind)
             read_now(page, f"{label}")
         if view == "parts":
             for kind in {anchor for _, anchor in numbers}:
-                label = next(one["label"] for one in words["parts"] if one["name"] == kind)
+                label = next(word["label"] for word in words["parts"] if word["name"] == kind)
                 page.get_by_role("button", name=f"Add {label.lower()}", exact=True).click()
         for number, anchor in numbers:
             place = words["places"][number["shape"]][0]

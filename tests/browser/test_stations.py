@@ -12,7 +12,7 @@ class Stations(OwnCarTestCase):
         page = self.make("Siskin", Discipline="circuit", Units="n_mm")
         route = page.get_by_role("navigation", name="Order of work")
         labels = route.locator("ol a > span:last-child").all_inner_texts()
-        order = [one.split("\n")[0] for one in labels]
+        order = [label.split("\n")[0] for label in labels]
         self.assertEqual(order[1:4], ["Tyres", "Heights", "Weights"])
         self.assertEqual(order[-1], "Final check")
         self.go(page, "bars")

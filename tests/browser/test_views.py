@@ -8,7 +8,7 @@ from cabrio.core.knowledge import knowledge
 from tests.support.browser import BrowserTestCase, read_now
 
 VIEWS = (
-    *(one.id for one in knowledge().stations_for("drag", "parallel_four_link")),
+    *(station.id for station in knowledge().stations_for("drag", "parallel_four_link")),
     "logbook",
     "compare",
     "data",

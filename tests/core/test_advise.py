@@ -58,7 +58,7 @@ class Sized(unittest.TestCase):
         self.assertLess(lltd.after, lltd.before)
         self.assertEqual(lltd.felt, abs(lltd.after - lltd.before) / 0.01)
         self.assertEqual(best.minutes, 5)
-        self.assertEqual([one.kind for one in best.rechecks], ["bar_neutral", "bolts"])
+        self.assertEqual([recheck.kind for recheck in best.rechecks], ["bar_neutral", "bolts"])
         self.assertEqual(best.total_minutes, 5 + 4 + 5)
 
     def test_every_rule_that_is_sized_moves_the_way_it_says(self) -> None:
@@ -387,9 +387,9 @@ class Chances(unittest.TestCase):
     def test_one_more_that_was_better_never_lowers_it(self) -> None:
         for count in range(1, 9):
             bands = [chance(["better"] * k + ["same"] * (count - k)) for k in range(count + 1)]
-            lows = [one.low for one in bands if one]
+            lows = [band.low for band in bands if band]
             self.assertEqual(lows, sorted(lows))
-            self.assertTrue(all(0 <= one.low <= one.high <= 1 for one in bands if one))
+            self.assertTrue(all(0 <= band.low <= band.high <= 1 for band in bands if band))
 
 
 class Asked(unittest.TestCase):

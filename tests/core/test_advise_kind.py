@@ -191,7 +191,7 @@ class InKind(unittest.TestCase):
         self.assertTrue(any(NO_MAP in one.warnings for one in bare))
         rake = change_of(mapped, "perch_turns", "rear")
         self.assertIsNone(rake.refused)
-        self.assertGreaterEqual(max(one.felt for one in rake.effects), 1.0)
+        self.assertGreaterEqual(max(effect.felt for effect in rake.effects), 1.0)
         self.assertEqual(mapped.index(rake), 0)
         self.assertTrue(any(FAST in one.warnings for one in mapped))
 

@@ -80,8 +80,8 @@ def car_of(points: AxlePoints, layout: Any, *others: Any) -> Car:
     given = {name: Given(values) for name, values in FACTS.items()}
     car = Car("", "", "circuit", "", rear_layout=layout, given=given)
     stock = Inventory().with_part("live_axle_points", points)
-    for one in others:
-        stock = stock.with_part("bracket", one)
+    for other in others:
+        stock = stock.with_part("bracket", other)
     return replace(car, parts=stock)
 
 
@@ -105,7 +105,7 @@ class FromTheCases(unittest.TestCase):
     def test_what_is_entered_makes_the_same_part_again(self) -> None:
         kind = part_kind("live_axle_points")
         entered = entered_fields(WATT)
-        table = next(one.table for one in kind.fields if one.table)
+        table = next(field.table for field in kind.fields if field.table)
         entered["places"] = table.build(entered["places"])
         again = assembled(kind, "A1", entered)
         self.assertEqual(dict(again.places), dict(WATT.places))  # type: ignore[attr-defined]
@@ -164,7 +164,7 @@ class TellsTheCar(unittest.TestCase):
         arm = AxlePoints("torque_arm", places=DRIVEN_BY_ARM, code="A1")
         car = car_of(arm, "torque_arm")
         rows = numbers_from_parts(car, FITTED).rows
-        given = {name: list(one) for name, one in FACTS.items()}
+        given = {name: list(fact) for name, fact in FACTS.items()}
         worked = evaluate(given | rows).values
         _, rear = swept_axles(car, FITTED, worked)
         assert rear is not None
@@ -244,7 +244,7 @@ class RightSideApart(unittest.TestCase):
             np.testing.assert_allclose(axle[[0, 2]], (0.03, 0.21))
 
     def test_a_sheet_of_more_points_than_there_are_is_refused(self) -> None:
-        table = next(one.table for one in part_kind("live_axle_points").fields if one.table)
+        table = next(field.table for field in part_kind("live_axle_points").fields if field.table)
         rows = [(0.0, 0.1, 0.2)] * (len(table.names) + 1)
         with self.assertRaisesRegex(CoreError, f"{len(table.names)} points at most"):
             table.build(rows)
@@ -267,7 +267,7 @@ class CannotBe(unittest.TestCase):
         return caught.exception
 
     def without(self, *names: str) -> Named:
-        return tuple(one for one in WATT.places if one[0] not in names)
+        return tuple(place for place in WATT.places if place[0] not in names)
 
     def test_what_lacks_is_named_at_once_and_pointed_at(self) -> None:
         found = self.refused(

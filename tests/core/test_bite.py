@@ -36,13 +36,13 @@ def read_at(*flats: float, now: float | None = None, **changed: Any) -> Sheet:
     """The drag car with pads read once at each number of flats, a revision each; `changed` is what the
     first of them wore otherwise."""
     revisions = [
-        Revision(i, DRAG_SETUP | {"link_preload": [one]} | (changed if i == 1 else {}))
-        for i, one in enumerate(flats, 1)
+        Revision(i, DRAG_SETUP | {"link_preload": [flat]} | (changed if i == 1 else {}))
+        for i, flat in enumerate(flats, 1)
     ]
     heights = Reading(
         90, "heights", 1, "Kit", "2026-05-01T08:00", {"ride_height": [KNOWN["ride_height"]]}, GOOD
     )
-    readings = [heights, *(pads(i, i, one) for i, one in enumerate(flats, 1))]
+    readings = [heights, *(pads(i, i, flat) for i, flat in enumerate(flats, 1))]
     setup = DRAG_SETUP | {"link_preload": [flats[-1] if now is None else now]}
     return build(drag_car(), setup, readings, revisions)
 
@@ -83,7 +83,9 @@ class Asked(unittest.TestCase):
         car = read_at(0.0, -1.0)
         best = ask(car, "flats_for_bite", {"rear_bite": 16.5})[0]
         self.assertEqual([(line.old, line.new) for line in best.lines], [(-1.0, -1.5)])
-        after = next(one.after for one in best.shows if one.name == "rear_bite")
+        after = next(
+            shown_figure.after for shown_figure in best.shows if shown_figure.name == "rear_bite"
+        )
         self.assertAlmostEqual(after or 0.0, 16.5)
         self.assertIn("from 2 readings", best.notes[0])
 

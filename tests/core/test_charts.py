@@ -32,7 +32,7 @@ OF = {
 
 
 def line(drawn: Drawn, label: str) -> np.ndarray[Any, Any]:
-    return np.array(next(one.values for one in drawn.lines if one.label == label))
+    return np.array(next(line.values for line in drawn.lines if line.label == label))
 
 
 class Declared(unittest.TestCase):
@@ -41,9 +41,9 @@ class Declared(unittest.TestCase):
         self.assertEqual(named, set(charts()))
         for name in named:
             drawn = draw(OF.get(name, CIRCUIT), name)
-            for one in drawn.lines:
-                self.assertEqual(len(one.values), len(drawn.x), name)
-                self.assertTrue(np.isfinite(one.values).any(), name)
+            for line in drawn.lines:
+                self.assertEqual(len(line.values), len(drawn.x), name)
+                self.assertTrue(np.isfinite(line.values).any(), name)
         with self.assertRaises(UnknownName):
             draw(CIRCUIT, "spring_colour")
 
@@ -158,7 +158,7 @@ class Bars(unittest.TestCase):
         self.assertEqual(here.lines, ())
         self.assertEqual(here.front_share, float(CIRCUIT.worked.values["lltd"]))
         self.assertIsNone(here.balance)
-        rates = [one for one in found.front.rates if one is not None]
+        rates = [rate for rate in found.front.rates if rate is not None]
         self.assertEqual(rates, sorted(rates, reverse=True))
 
     def test_holes_that_a_bar_has_not_are_no_rungs(self) -> None:

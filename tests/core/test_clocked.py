@@ -81,7 +81,7 @@ class Typed(TestCase):
         }
         with self.assertRaises(Problems) as told:
             check("drag", typed, "imperial")
-        self.assertEqual({one.number for one in told.exception.problems}, set(typed))
+        self.assertEqual({problem.number for problem in told.exception.problems}, set(typed))
 
     def test_what_was_taken_is_taken_again_from_a_file(self) -> None:
         for text in ("1:32.46", "1:07.31", "2:00.07", "9.68"):
@@ -94,7 +94,7 @@ class Typed(TestCase):
     def test_a_later_mark_is_not_reached_sooner(self) -> None:
         with self.assertRaises(Problems) as told:
             check("drag", {"t60": 1.4, "t660": 6.1, "t1320": 6.1}, "imperial")
-        self.assertEqual([one.number for one in told.exception.problems], ["t1320"])
+        self.assertEqual([problem.number for problem in told.exception.problems], ["t1320"])
 
 
 class Says(TestCase):
@@ -108,7 +108,7 @@ class Says(TestCase):
     def test_increments_and_the_time_in_standard_air(self) -> None:
         says = pass_summary("drag", {"t60": 1.4, "t330": 4.0, "t660": 6.2}, 0.9)
         self.assertEqual(
-            [one.label for one in says.splits], ["60 ft to 330 ft", "330 ft to ⅛ mile"]
+            [split.label for split in says.splits], ["60 ft to 330 ft", "330 ft to ⅛ mile"]
         )
         self.assertAlmostEqual(says.splits[1].mean_speed, 100.584 / 2.2)
         self.assertEqual(says.finish, 6.2)

@@ -158,8 +158,12 @@ class Stores(unittest.TestCase):
     def test_without_springs_at_the_other_axle_there_is_no_ratio_to_show(self) -> None:
         bare = sheet()
         bare.worked.values.pop("spring_rate")
-        self.assertEqual({one.frequency_ratio for one in candidates(bare, "front", 7e4)}, {None})
-        self.assertNotIn(None, {one.frequency_ratio for one in candidates(sheet(), "front", 7e4)})
+        self.assertEqual(
+            {candidate.frequency_ratio for candidate in candidates(bare, "front", 7e4)}, {None}
+        )
+        self.assertNotIn(
+            None, {candidate.frequency_ratio for candidate in candidates(sheet(), "front", 7e4)}
+        )
 
     def test_missing_inputs_leave_no_rate_and_empty_stores_no_rows(self) -> None:
         self.assertIsNone(wanted_rate(sheet(motion_ratio=[None] * 4), "front"))

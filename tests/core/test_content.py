@@ -83,7 +83,7 @@ class Content(unittest.TestCase):
                 wanted = [*begins, *own, *goes_on]
                 found = knowledge().stations_for(discipline, layout)
                 self.assertEqual([station.id for station in found], wanted, (discipline, layout))
-        four = [one.id for one in knowledge().stations_for("drag", "parallel_four_link")]
+        four = [station.id for station in knowledge().stations_for("drag", "parallel_four_link")]
         self.assertEqual(four[four.index("weights") : four.index("bars")], ["weights", "preload"])
 
     def test_the_step_that_can_hurt_carries_its_caution(self) -> None:
@@ -179,7 +179,7 @@ class AnswerOrReason(unittest.TestCase):
         self.assertIn("wheelbase", kinds[Kind.GIVEN])
         self.assertIn("bar_hole", kinds[Kind.SET])
         self.assertIn("pad_mass", kinds[Kind.READ])
-        loaded = {one.name for one in numbers().values() if one.from_load_model}
+        loaded = {number.name for number in numbers().values() if number.from_load_model}
         self.assertEqual(set(kinds[Kind.WORKED]), set(figures()) | loaded)
         self.assertEqual(loaded, {"grip_balance"})
 

@@ -67,5 +67,5 @@ class Ends(unittest.TestCase):
         self.assertIn("The rear would separate", tight["rear_separation"])
 
     def test_every_end_names_figures_that_there_are(self) -> None:
-        for one in ENDS:
-            self.assertLessEqual(set(one.of) | set(one.needs), set(numbers()))
+        for end in ENDS:
+            self.assertLessEqual(set(end.of) | set(end.needs), set(numbers()))

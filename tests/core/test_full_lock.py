@@ -30,7 +30,7 @@ class FullLock(unittest.TestCase):
     def test_only_a_drift_car_is_asked_for_it(self) -> None:
         for discipline in ("circuit", "drag"):
             self.assertFalse(LOCK & applying(Car("", "", discipline, "")))  # type: ignore[arg-type]
-            kinds = [one.id for one in knowledge().readings_for(discipline, "independent")]
+            kinds = [reading.id for reading in knowledge().readings_for(discipline, "independent")]
             self.assertNotIn("full_lock", kinds)
         self.assertLessEqual(LOCK, applying(Car("", "", "drift", "drift")))
 
@@ -38,7 +38,10 @@ class FullLock(unittest.TestCase):
         car = Car("", "", "drift", "drift")
 
         def verdict(name: str) -> str:
-            found = {one.kind: one.verdict for one in rechecks([Line(name, "LF", 0.0, 1.0)], car)}
+            found = {
+                recheck.kind: recheck.verdict
+                for recheck in rechecks([Line(name, "LF", 0.0, 1.0)], car)
+            }
             return found.get("full_lock", "fresh")
 
         self.assertEqual({verdict(name) for name in ("camber", "caster", "toe")}, {"void"})

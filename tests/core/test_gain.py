@@ -74,7 +74,7 @@ class OfPerches(unittest.TestCase):
         return [Line("perch_turns", place, 0.0, by) for place, by in turned.items() if by]
 
     def pads(self, of: Sheet, lines: list[Line]) -> list[float]:
-        return [float(one) for one in try_lines(of, lines).worked.values["pad_mass"]]
+        return [float(value) for value in try_lines(of, lines).worked.values["pad_mass"]]
 
     def test_the_record_tells_the_share(self) -> None:
         found = learned_perches(circuit_car(), self.readings, self.revisions)
@@ -83,7 +83,7 @@ class OfPerches(unittest.TestCase):
         self.assertAlmostEqual(found.share, 0.8, delta=0.03)
         self.assertTrue(found.usable)
         steps = ledger(circuit_car(), self.readings, self.revisions)
-        self.assertEqual([one.reading.revision for one in steps], [4, 3, 2])
+        self.assertEqual([step.reading.revision for step in steps], [4, 3, 2])
         # no other change counts: with a spring swapped in between there are two left
         self.revisions[2].setup["spring"] = ["70/200", *CIRCUIT_SETUP["spring"][1:]]
         fewer = learned_perches(circuit_car(), self.readings, self.revisions)

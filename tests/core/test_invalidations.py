@@ -66,9 +66,9 @@ class UpsetTable(unittest.TestCase):
 
     def test_a_live_axle_is_rechecked_whatever_the_car_is_for(self) -> None:
         leaves = Car("", "", "circuit", "", rear_layout="leaf")
-        found = {one.kind for one in rechecks([], leaves, ["axle_moved"])}
+        found = {recheck.kind for recheck in rechecks([], leaves, ["axle_moved"])}
         self.assertEqual(found, {"square", "clearance", "bolts"})
-        found = {one.kind for one in rechecks([], CARS["circuit"], ["axle_moved"])}
+        found = {recheck.kind for recheck in rechecks([], CARS["circuit"], ["axle_moved"])}
         self.assertEqual(found, {"clearance", "bolts"})
 
     def test_a_job_nobody_knows_is_refused(self) -> None:

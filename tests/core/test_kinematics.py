@@ -60,9 +60,9 @@ class VelocitiesAgainstPositions(unittest.TestCase):
     """Rates come from the body's motion; here they are differences of closed positions."""
 
     def test_gains_and_ratios_are_slopes_over_travel(self) -> None:
-        for name, one in SIDES.items():
+        for name, side in SIDES.items():
             for at in (-0.02, 0.0, 0.025):
-                low, here, high = (read_out(one, states([at + by])) for by in (-STEP, 0.0, STEP))
+                low, here, high = (read_out(side, states([at + by])) for by in (-STEP, 0.0, STEP))
                 with self.subTest(f"{name} at {at}"):
                     self._compare(low, here, high)
 
@@ -100,8 +100,8 @@ class VelocitiesAgainstPositions(unittest.TestCase):
 
     def test_a_side_force_is_borne_by_the_links_as_virtual_work_says(self) -> None:
         """The line's height is where a side force neither lifts nor drops the patch."""
-        for name, one in SIDES.items():
-            found = read_out(one, states([0.0]))
+        for name, side in SIDES.items():
+            found = read_out(side, states([0.0]))
             out, up = found.front_view_ic
             if np.isnan(out[0]):
                 continue
@@ -132,7 +132,7 @@ class BothSides(unittest.TestCase):
         self.assertEqual(effect(one, Changed({}, {})).toe, 0.0)
 
     def test_what_one_turn_does_names_every_place_the_layout_has(self) -> None:
-        labels = {name: len(adjustments(one)) for name, one in SIDES.items()}
+        labels = {name: len(adjustments(side)) for name, side in SIDES.items()}
         self.assertEqual(
             labels,
             {
@@ -142,7 +142,9 @@ class BothSides(unittest.TestCase):
                 "semi-trailing arm": 4,
             },
         )
-        turned = [one for one in adjustments(SIDES["strut"], 0.00125) if one.turned]
+        turned = [
+            adjustment for adjustment in adjustments(SIDES["strut"], 0.00125) if adjustment.turned
+        ]
         self.assertEqual({one.by for one in turned}, {0.00125})
 
     def test_a_sweep_stops_where_the_links_do(self) -> None:

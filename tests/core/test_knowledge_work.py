@@ -88,7 +88,7 @@ class Places(unittest.TestCase):
 
     def test_an_axle_s_range_of_a_corner_s_number_is_for_both_its_corners(self) -> None:
         book = knowledge()
-        rear = next(one for one in book.bands if one.number == "camber" and one.place == "rear")
+        rear = next(band for band in book.bands if band.number == "camber" and band.place == "rear")
         self.assertEqual(rear.places, ("LR", "RR"))
         self.assertIs(book.band("camber", rear.uses[0], "RR"), rear)
         self.assertIsNot(book.band("camber", rear.uses[0], "RF"), rear)

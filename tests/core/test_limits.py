@@ -95,7 +95,7 @@ class Near(unittest.TestCase):
 
     def test_around_a_demand_the_middle_is_the_balance_itself(self) -> None:
         found = over(CAR, GRIP, Demand(0.0, 0.0, SPEED), self.HERE)
-        at = [one for one in found.sideways if one is not None]
+        at = [acceleration for acceleration in found.sideways if acceleration is not None]
         self.assertGreater(len(at), 5)
         straight = float(
             np.interp(0.0, found.along, [np.nan if v is None else v for v in found.sideways])

@@ -42,7 +42,7 @@ def on(layout: str, **told: tuple[float, float]) -> Sheet:
 def swept(side: Side) -> tuple[np.ndarray, np.ndarray]:
     """Travels, and the axle's shift forward with the housing's turn at each."""
     at = np.array(side.travels)
-    return at, np.array([(one.axle_shift, one.housing_turn) for one in side.views])
+    return at, np.array([(view.axle_shift, view.housing_turn) for view in side.views])
 
 
 class RigidArms(unittest.TestCase):

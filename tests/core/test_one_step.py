@@ -148,8 +148,8 @@ class OneStep(unittest.TestCase):
         demand = Demand(0.0, 11.0, 0.0)
         here = balance(car, GRIP, Demand())
         found = {
-            (one.lines[0].name, one.lines[0].place): one
-            for one in step_effects(of, car, GRIP, here, demand)
+            (effect.lines[0].name, effect.lines[0].place): effect
+            for effect in step_effects(of, car, GRIP, here, demand)
         }
         wanted = {("tyre_pressure", "LF"), ("perch_turns", "LR"), ("rubber_gap", "front")}
         self.assertLessEqual(wanted, set(found))

@@ -11,7 +11,7 @@ from cabrio.core.record.outcome import RunSeen, compare
 
 
 def runs(*times: float, **more: str) -> list[RunSeen]:
-    return [RunSeen(one, **more) for one in times]
+    return [RunSeen(time, **more) for time in times]
 
 
 class Claims(unittest.TestCase):
@@ -76,7 +76,7 @@ class LikeWithLike(unittest.TestCase):
 
     def test_a_trend_is_no_gain(self) -> None:
         times = [10.0 - 0.1 * i for i in range(8)]
-        seen = [RunSeen(one, order=i) for i, one in enumerate(times)]
+        seen = [RunSeen(time, order=i) for i, time in enumerate(times)]
         found = compare(seen[:4], seen[4:])
         self.assertAlmostEqual(found.gain or 0.0, 0.4)
         self.assertFalse(found.beyond)

@@ -21,7 +21,7 @@ FACES: tuple[Face, ...] = ("compression", "rebound")
 
 def all_parts() -> list[Part]:
     cars = (circuit_car(), drag_car())
-    return [one for car in cars for kind in part_kinds() for one in car.parts.of(kind)]
+    return [part for car in cars for kind in part_kinds() for part in car.parts.of(kind)]
 
 
 def nowhere(name: str) -> Position:
@@ -35,18 +35,18 @@ def at(**set_to: float) -> Any:
 class Entered(unittest.TestCase):
     def test_what_was_entered_makes_the_same_part(self) -> None:
         parts = all_parts()
-        self.assertGreater(len({type(one) for one in parts}), 4)
-        for one in parts:
-            kind, told = kind_of(type(one)), entered_fields(one)
+        self.assertGreater(len({type(part) for part in parts}), 4)
+        for part in parts:
+            kind, told = kind_of(type(part)), entered_fields(part)
             values = {
                 field.id: field.table.build([tuple(row) for row in told[field.id]])
                 if field.table and told[field.id]
                 else told[field.id]
                 for field in kind.fields
             }
-            with self.subTest(f"{kind.name} {one.code}"):
+            with self.subTest(f"{kind.name} {part.code}"):
                 again = replace(
-                    assembled(kind, one.code, values, one), fits=one.fits, note=one.note
+                    assembled(kind, part.code, values, part), fits=part.fits, note=part.note
                 )
                 self.assertEqual(entered_fields(again), told)
 
@@ -166,7 +166,7 @@ class Ways(unittest.TestCase):
         self.assertEqual(self.step("bar_hole", "front", None, 1), 1.0)
 
     def test_springs_move_along_the_inventory(self) -> None:
-        codes = [one.code for one in self.car.springs_for("front")]
+        codes = [spring.code for spring in self.car.springs_for("front")]
         self.assertGreater(len(codes), 2)
         self.assertEqual(self.step("spring", "LF", codes[0], 1), codes[1])
         self.assertEqual(self.stiffer("spring", "LF", codes[1], -1), codes[0])

@@ -28,7 +28,7 @@ class PastLimits(unittest.TestCase):
         for name, value in values.items():
             car.worked.values[name] = np.asarray(value)
             car.origins[name] = Origin(Kind.READ, "read")
-        return [one.words for one in past_limits(car) if one.kind == kind]
+        return [limit.words for limit in past_limits(car) if limit.kind == kind]
 
     def test_a_bent_housing(self) -> None:
         (words,) = self.told("housing", housing_bend=0.0032, housing_limit=0.0015)
@@ -54,16 +54,16 @@ class PastLimits(unittest.TestCase):
         self.car.worked.values["brake_share_off"] = self.car.worked.values["wheelbase"] * 0 + 0.28
         given = {"rear_brake_share": Given((0.6,), by="Ada", at="2026-05-01")}
         asked = replace(self.car.car, given=self.car.car.given | given)
-        words = [one.words for one in past_limits(replace(self.car, car=asked, _kept={}))]
-        self.assertTrue(any("the rear locks first" in one for one in words))
+        words = [limit.words for limit in past_limits(replace(self.car, car=asked, _kept={}))]
+        self.assertTrue(any("the rear locks first" in word for word in words))
         guess = {"rear_brake_share": Given((0.6,), estimated=True)}
         asked = replace(self.car.car, given=self.car.car.given | guess)
-        words = [one.words for one in past_limits(replace(self.car, car=asked, _kept={}))]
-        self.assertFalse(any("locks first" in one for one in words))
+        words = [limit.words for limit in past_limits(replace(self.car, car=asked, _kept={}))]
+        self.assertFalse(any("locks first" in word for word in words))
 
     def test_unlike_springs_left_and_right(self) -> None:
         codes = [one.code for one in self.car.car.parts.spring][:2]
         setup = {**self.car.setup, "spring": [codes[0], codes[1], codes[0], codes[0]]}
-        told = [one.words for one in past_limits(replace(self.car, setup=setup, _kept={}))]
+        told = [limit.words for limit in past_limits(replace(self.car, setup=setup, _kept={}))]
         self.assertTrue(any("front left" in one and "unlike" in one for one in told), told)
         self.assertFalse(any("rear left" in one for one in told))

@@ -103,7 +103,7 @@ class Search(unittest.TestCase):
         (asked,) = aims(CIRCUIT, ("rake", "car", 0.014, 0.001))
         best = plan(CIRCUIT, [asked], Touch(frozenset({"springs"}))).plans[0]
         self.assertTrue(best.met)
-        self.assertEqual({one.name for one in best.lines}, {"perch_turns"})
+        self.assertEqual({line.name for line in best.lines}, {"perch_turns"})
         self.assertEqual(len(best.lines), 2)
 
     def test_no_target_that_can_be_met_is_given_up_for_one_that_cannot(self) -> None:
@@ -112,7 +112,7 @@ class Search(unittest.TestCase):
         self.assertEqual(found.plans[0].given_up, 0)
         self.assertTrue(found.plans[0].reached[0].met)
         self.assertFalse(found.plans[0].met)
-        self.assertTrue(any("the nearest that was found is" in one for one in found.notes))
+        self.assertTrue(any("the nearest that was found is" in note for note in found.notes))
 
     def test_what_moves_besides_is_on_the_card(self) -> None:
         asked = aims(CIRCUIT, ("axle_frequency", "rear", -0.18, 0.05))
@@ -139,7 +139,7 @@ class Search(unittest.TestCase):
                         Line("blade_position", "rear", CIRCUIT.setup["blade_position"][1], blade),
                     ]
                     try:
-                        tried = try_lines(CIRCUIT, [one for one in lines if one.old != one.new])
+                        tried = try_lines(CIRCUIT, [line for line in lines if line.old != line.new])
                     except Exception:
                         continue
                     value = tried.value("lltd")
@@ -254,7 +254,7 @@ class Loaded(unittest.TestCase):
         aim = Target("front_share", "car", float(bolted.worked.values["front_share"]), 0.0002)
         found = plan(car, [aim], Touch(frozenset({"mass"})))
         self.assertEqual(found.count, 8)
-        self.assertEqual([one.new for one in found.plans[0].lines], ["L10"])
+        self.assertEqual([line.new for line in found.plans[0].lines], ["L10"])
         self.assertTrue(found.plans[0].met)
 
 

@@ -67,7 +67,7 @@ class Questions(unittest.TestCase):
         moved = tried.worked.values["ride_height"] - CIRCUIT.worked.values["ride_height"]
         self.assertLess(np.abs(moved).max(), 0.001)
         self.assertEqual({line.name for line in best.lines}, {"perch_turns"})
-        self.assertIn("pads", {one.kind for one in best.rechecks})
+        self.assertIn("pads", {recheck.kind for recheck in best.rechecks})
         self.assertGreater(best.minutes, 20)
 
     def test_holes_are_the_nearest_of_all_there_are(self) -> None:
@@ -152,8 +152,8 @@ class Questions(unittest.TestCase):
 
     def ballasted(self, *pieces: Ballast) -> Sheet:
         parts = circuit_car().parts
-        for one in pieces:
-            parts = parts.with_part("ballast", one)
+        for piece in pieces:
+            parts = parts.with_part("ballast", piece)
         return sheet(circuit_car(parts=parts), CIRCUIT_SETUP)
 
     def test_ballast_is_the_best_of_every_choice_on_the_shelf(self) -> None:
@@ -175,7 +175,9 @@ class Questions(unittest.TestCase):
         many = self.ballasted(*(Ballast(1.0 + i, 0.2 * i, code=f"B{i}") for i in range(12)))
         share = float(many.worked.values["front_share"])
         found = ask(many, "ballast_for_front", {"front_share": share - 0.006})[0]
-        after = next(one.after for one in found.shows if one.name == "front_share")
+        after = next(
+            shown_figure.after for shown_figure in found.shows if shown_figure.name == "front_share"
+        )
         self.assertAlmostEqual(after or 0.0, share - 0.006, 4)
         with self.assertRaisesRegex(CoreError, "no ballast on the shelf"):
             ask(CIRCUIT, "ballast_for_left", {"left_share": 0.5})

@@ -23,7 +23,7 @@ BAR = [Line("bar_hole", "front", 2.0, 3.0)]
 
 class Invalidated(unittest.TestCase):
     def verdicts(self, lines: list[Line]) -> dict[str, str]:
-        return {one.kind: one.verdict for one in rechecks(lines, CIRCUIT)}
+        return {recheck.kind: recheck.verdict for recheck in rechecks(lines, CIRCUIT)}
 
     def test_rechecks_of_a_change(self) -> None:
         self.assertEqual(
@@ -150,7 +150,7 @@ class InPart(unittest.TestCase):
         with self.assertRaises(Problems) as caught:
             check_repeats(kind, {**both, "camber_in": [["", "1.5"]]}, "n_mm")
         self.assertEqual(
-            {(one.number, one.place) for one in caught.exception.problems},
+            {(problem.number, problem.place) for problem in caught.exception.problems},
             {("camber_in", "left"), ("camber_out", "right")},
         )
         told, _ = check_repeats(kind, {**both, "camber_in": [["1.5", ""]]}, "n_mm")

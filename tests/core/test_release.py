@@ -17,7 +17,8 @@ from .whole_car import DRAG_SETUP, drag_car, sheet
 class Release(TestCase):
     def stood(self, *standings: Standing) -> Any:
         return replace(
-            sheet(drag_car(), DRAG_SETUP), standings={one.kind: one for one in standings}
+            sheet(drag_car(), DRAG_SETUP),
+            standings={standing.kind: standing for standing in standings},
         )
 
     def reading(self, kind: str) -> Reading:
@@ -31,7 +32,7 @@ class Release(TestCase):
         self.assertEqual(bars_release(found), ())
 
     def test_a_reading_that_was_never_taken_bars_unless_it_is_only_needed_at_times(self) -> None:
-        at_times = next(one for one in knowledge().readings.values() if one.when_needed)
+        at_times = next(reading for reading in knowledge().readings.values() if reading.when_needed)
         found = self.stood(
             Standing("pads", "missing", None),
             Standing("bolts", "missing", None),

@@ -54,10 +54,10 @@ class AtRide(unittest.TestCase):
 
     def test_the_holes_are_the_brackets_and_the_one_in_use_is_the_bolt(self) -> None:
         side, v = side_of_sheet(holed("upper axle")), DRAG.worked.values
-        for at, one in enumerate(side.holes):
-            assert one.here is not None
+        for at, hole in enumerate(side.holes):
+            assert hole.here is not None
             np.testing.assert_allclose(
-                one.holes[one.here], (v["bolt_x"][at], v["bolt_z"][at]), err_msg=one.place
+                hole.holes[hole.here], (v["bolt_x"][at], v["bolt_z"][at]), err_msg=hole.place
             )
         self.assertEqual(side.holes[1].setting, "upper_axle_hole")
         self.assertEqual(side.holes[3].setting, "")
@@ -86,7 +86,9 @@ class Search(unittest.TestCase):
         car = holed("upper axle", "lower axle")
         search = holes_near(car, 1.3, 1.2, show=5)
         count, found = search.count, search.found
-        self.assertEqual(count, int(np.prod([len(one.holes) for one in side_of_sheet(car).holes])))
+        self.assertEqual(
+            count, int(np.prod([len(hole.holes) for hole in side_of_sheet(car).holes]))
+        )
         scores = [one.choice.score for one in found]
         self.assertEqual(scores, sorted(scores))
         for one in found:
@@ -122,7 +124,7 @@ class Search(unittest.TestCase):
         most = lengths[len(lengths) // 2]
         linked = self.with_links(car, Link(code="U", longest=most))
         search = holes_near(linked, 1.3, show=400)
-        self.assertEqual(search.out_of_reach, sum(one > most for one in lengths))
+        self.assertEqual(search.out_of_reach, sum(length > most for length in lengths))
         self.assertEqual(len(search.found), len(every) - search.out_of_reach)
         self.assertTrue(all(one.choice.upper_bar <= most for one in search.found))
         with self.assertRaisesRegex(Impossible, "within reach of the links"):

@@ -18,7 +18,7 @@ CIRCUIT = sheet(circuit_car(), CIRCUIT_SETUP)
 
 
 def of(run: Run, label: str) -> tuple[float | None, ...]:
-    return next(one.values for one in (*run.wheels, *run.body) if one.label == label)
+    return next(wheel.values for wheel in (*run.wheels, *run.body) if wheel.label == label)
 
 
 def click(name: str, at: int) -> float:

@@ -37,7 +37,7 @@ FOLDER = Path(__file__).parent / "cases"
 
 def given(topic: str, name: str) -> dict[str, Any]:
     cases = json.loads((FOLDER / f"{topic}.json").read_text("utf-8"))["cases"]
-    found: dict[str, Any] = next(in_si(one["given"]) for one in cases if one["name"] == name)
+    found: dict[str, Any] = next(in_si(case["given"]) for case in cases if case["name"] == name)
     return found
 
 
@@ -168,8 +168,8 @@ class Invariants(unittest.TestCase):
         car = _car(SINGLE)
         sideways = np.array([0.0, 5.0, 15.0, 21.0])
         together = load(car, Demand(0.0, sideways, 52.0))
-        for i, one in enumerate(sideways):
-            alone = loaded(car, Demand(0.0, float(one), 52.0))
+        for i, acceleration in enumerate(sideways):
+            alone = loaded(car, Demand(0.0, float(acceleration), 52.0))
             np.testing.assert_allclose(together.loads[i], alone.loads[0], rtol=1e-9)
 
     def test_a_batch_of_cars_is_each_alone(self) -> None:

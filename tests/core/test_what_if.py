@@ -142,7 +142,7 @@ class Trials(unittest.TestCase):
         before = DRAG.worked.values["bolt_z"][1]
         tried = try_lines(DRAG, [Line("bolt_z", "upper axle", float(before), float(before) - 0.02)])
         self.assertIn("anti_squat", {name for name, *_ in tried.moved})
-        self.assertIn("preload", {one.kind for one in tried.rechecks})
+        self.assertIn("preload", {recheck.kind for recheck in tried.rechecks})
         self.assertEqual(tried.car.given["bolt_z"].earlier, DRAG.car.given["bolt_z"])
 
     def test_tried_from_the_sheet_it_is_the_sheet_built_anew(self) -> None:

@@ -46,7 +46,7 @@ class Stopping(unittest.TestCase):
         self.assertTrue(self.serving.is_alive())
         self.go_on.set()
         asking.join(10)
-        self.assertEqual([len(one) for one in self.answers], [200_000])
+        self.assertEqual([len(answer) for answer in self.answers], [200_000])
         self.serving.join(10)
         self.assertFalse(self.serving.is_alive())
 

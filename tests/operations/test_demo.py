@@ -26,9 +26,9 @@ class Story(OperationTestCase):
                 told = IMPERIAL if found.car.profile == "imperial" else METRIC
                 for kind, name in NAMES.items():
                     kept = [
-                        one
-                        for one in found.readings
-                        if one.kind == kind and one.withdrawn_by is None
+                        reading
+                        for reading in found.readings
+                        if reading.kind == kind and reading.withdrawn_by is None
                     ]
                     for before, after in pairwise(kept):
                         sheet = found.sheet_at(before.revision)
@@ -60,10 +60,12 @@ class Story(OperationTestCase):
     def test_the_perches_carry_the_car_on_its_shorter_spring(self) -> None:
         with self.session() as db:
             found = bench.load(db, INES, 1)
-            heights = {one.revision: one for one in found.readings if one.kind == "heights"}
+            heights = {
+                reading.revision: reading for reading in found.readings if reading.kind == "heights"
+            }
             for rear in (2, 3):
                 before, after = (heights[n].values["ride_height"][rear] for n in (1, 3))
                 self.assertAlmostEqual(before, after, delta=0.001)
-            pads = [one for one in found.readings if one.kind == "pads"]
-            wrong = next(one for one in pads if one.withdrawn_by).values["pad_mass"]
+            pads = [reading for reading in found.readings if reading.kind == "pads"]
+            wrong = next(pad for pad in pads if pad.withdrawn_by).values["pad_mass"]
             self.assertAlmostEqual((wrong[1] + wrong[2]) / sum(wrong), 0.48, delta=0.005)

@@ -106,7 +106,9 @@ class Slips(OperationTestCase):
             )
             self.assertLess((after or [0])[0], (before or [0])[0])
             self.assertEqual(ahead.sheet.setup["spring"][0], "55/200")
-            self.assertIn("heights", {one.kind for one in ahead.rechecks if one.verdict == "void"})
+            self.assertIn(
+                "heights", {recheck.kind for recheck in ahead.rechecks if recheck.verdict == "void"}
+            )
 
     def test_words_are_kept_with_the_lines(self) -> None:
         with self.session() as db:

@@ -80,7 +80,7 @@ class Simulated(unittest.TestCase):
         self.clock.now += SWINGS + 0.1
 
         def off(loads: list[float]) -> float:
-            return max(abs(one - true) for one, true in zip(loads, LOADS, strict=True))
+            return max(abs(load - true) for load, true in zip(loads, LOADS, strict=True))
 
         stuck = off(self.means(4))
         for _ in range(2):

@@ -31,7 +31,7 @@ def wanted_by(requirement: Requirement) -> list[Requirement]:
     for text in distribution(requirement.name).requires or ():
         need = Requirement(text)
         extras = [*requirement.extras, ""]
-        if need.marker is None or any(need.marker.evaluate({"extra": one}) for one in extras):
+        if need.marker is None or any(need.marker.evaluate({"extra": extra}) for extra in extras):
             found.append(need)
     return found
 

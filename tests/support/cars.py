@@ -38,8 +38,8 @@ def given(**changes: list[float | None]) -> dict[str, Given]:
         **changes,
     }
     return {
-        name: Given(tuple(one), by="Ada", at="2026-05-01T08:00:00+00:00")
-        for name, one in values.items()
+        name: Given(tuple(value), by="Ada", at="2026-05-01T08:00:00+00:00")
+        for name, value in values.items()
     }
 
 

@@ -101,8 +101,8 @@ def _kill_once(ground: Ground, round_: int, kept: dict[str, str]) -> None:
         threading.Thread(target=_write, args=(ground, person, notes, stop, kept))
         for person in (1, 2, 3)
     ]
-    for one in writers:
-        one.start()
+    for writer in writers:
+        writer.start()
     time.sleep(random.uniform(0.3, 0.9))
     if which in ("database", "both"):
         ground.kill_database()
@@ -111,8 +111,8 @@ def _kill_once(ground: Ground, round_: int, kept: dict[str, str]) -> None:
         ground.kill_app()
     if launcher is not None:
         ground.kill_launcher(launcher)
-    for one in writers:
-        one.join()
+    for writer in writers:
+        writer.join()
     if which != "database":
         ground.begin()
 
@@ -125,8 +125,8 @@ def outage() -> None:
         _database_gone(ground)
         _database_hangs(ground)
     finally:
-        for one in ground.database_processes():
-            os.kill(one, signal.SIGCONT)
+        for process in ground.database_processes():
+            os.kill(process, signal.SIGCONT)
         ground.end()
 
 
@@ -177,8 +177,8 @@ def _database_hangs(ground: Ground) -> None:
             asked.append((0, time.monotonic() - begun))
 
     threads = [threading.Thread(target=ask) for _ in range(20)]
-    for one in threads:
-        one.start()
+    for thread in threads:
+        thread.start()
     time.sleep(3)
     longest = 0.0
     for _ in range(12):
@@ -193,8 +193,8 @@ def _database_hangs(ground: Ground) -> None:
         "s",
         "20 requests wait for the database",
     )
-    for one in threads:
-        one.join()
+    for thread in threads:
+        thread.join()
     report(
         "database hangs: longest wait for a 503",
         max(took for _, took in asked),
@@ -281,7 +281,7 @@ def reads() -> None:
         start = time.monotonic()
         with ThreadPoolExecutor(200) as pool:
             answers = list(pool.map(read, range(200)))
-        odd = [one for one in answers if one not in (200, 503)]
+        odd = [answer for answer in answers if answer not in (200, 503)]
         report(
             "of 200 reads at once not answered",
             len(odd),
@@ -454,7 +454,7 @@ def main(arguments: list[str]) -> int:
         "kills": lambda: kills(rounds),
         "memory": lambda: memory(rounds * 400),
     }
-    chosen = [one for one in arguments if one in parts] or list(parts)
+    chosen = [argument for argument in arguments if argument in parts] or list(parts)
     for name in chosen:
         print(f"\n{name}", flush=True)
         parts[name]()

@@ -146,7 +146,7 @@ class Ground:
     def database_worked(self) -> dict[int, float]:
         """The processor time that each of the database's processes has taken so far [s]: one for each connection,
         and its housekeepers."""
-        return {one: _worked(one) for one in self.database_processes()}
+        return {process: _worked(process) for process in self.database_processes()}
 
     def kill_app(self) -> None:
         assert self.app is not None

@@ -42,7 +42,7 @@ class HillClimb(ApiTestCase):
     def test_a_new_car_its_stations_advice_and_a_run(self) -> None:
         ines = self.person(INES)
         words = ines.ok("GET", "/api/vocabulary")
-        self.assertIn("Hill climb", [one["label"] for one in words["disciplines"]])
+        self.assertIn("Hill climb", [word["label"] for word in words["disciplines"]])
         self.assertIn("springs", words["orders"]["hill"])
         made = {"name": "Ridge", "discipline": "hill", "pads": [250, 240, 230, 235]}
         car = ines.ok("POST", "/api/cars", made)["id"]

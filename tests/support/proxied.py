@@ -248,7 +248,7 @@ def _nobody_holds_up(port: int, held: ExitStack) -> None:
         "a press beside 200 half heads and 50 streams", max(times), 1.0, "s", "the longest of 20"
     )
     start = time.monotonic()
-    gone = sum(_is_let_go(one) for one in heads)
+    gone = sum(_is_let_go(head) for head in heads)
     took = time.monotonic() - start
     report("of 200 half heads not let go of", HALF_HEADS - gone, 0, "", f"after {took:.0f} s")
 

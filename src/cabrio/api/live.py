@@ -52,7 +52,7 @@ class Stream:
             raise Ended
         steps = [one for one in found if isinstance(one, Step)]
         written = [one for one in found if isinstance(one, Written)]
-        told = [f"event: step\ndata: {json.dumps(asdict(one))}\n\n" for one in steps[-1:]]
+        told = [f"event: step\ndata: {json.dumps(asdict(step))}\n\n" for step in steps[-1:]]
         if written:
             others = [one.car for one in written if one.sign_in != self.sign_in]
             cars = tuple(sorted({car for car in others if car is not None}))
@@ -83,9 +83,9 @@ class Live:
 
     def tell(self, heard: Heard) -> None:
         with self._lock:
-            for one in self._streams:
-                if one.wants(heard):
-                    one.heard.put(heard)
+            for stream in self._streams:
+                if stream.wants(heard):
+                    stream.heard.put(heard)
 
     def open(self, team: int, sign_in: int) -> Stream | None:
         """A stream, or None where there is none to be had."""
@@ -103,8 +103,8 @@ class Live:
     def end_all(self) -> None:
         """End every stream: something may have been missed, and their pages say what they heard last."""
         with self._lock:
-            for one in self._streams:
-                one.heard.put(None)
+            for stream in self._streams:
+                stream.heard.put(None)
 
     def close(self) -> None:
         """The server stops."""

@@ -30,27 +30,27 @@ def revisions(db: Session, found: Bench, numbers: Iterable[int]) -> list[s.Revis
     booked = booked_slips(db, found.row.id, wanted)
     given = slips.verdicts_by_slip(db, [slip.id for slip in booked.values()])
     out = []
-    for before, one in zip([None, *found.revisions], found.revisions, strict=False):
-        if one.number not in wanted:
+    for before, revision in zip([None, *found.revisions], found.revisions, strict=False):
+        if revision.number not in wanted:
             continue
-        made = booked.get(one.number)
-        stood = before.setup if before is not None and made is None else one.setup
+        made = booked.get(revision.number)
+        stood = before.setup if before is not None and made is None else revision.setup
         verdicts = given.get(made.id, []) if made else []
         verdict = verdicts[-1] if verdicts else None
         out.append(
             s.RevisionView(
-                number=one.number,
-                by=one.by,
-                at=one.at,
+                number=revision.number,
+                by=revision.by,
+                at=revision.at,
                 why=made.why if made else "",
                 expectation=made.expectation if made else "",
-                lines=[line(x) for x in one.lines],
-                jobs=list(one.jobs),
+                lines=[line(x) for x in revision.lines],
+                jobs=list(revision.jobs),
                 session_id=made.session_id if made else None,
                 outcome=verdict.outcome if verdict else None,
                 decision=verdict.decision if verdict else None,
                 verdict_words=verdict.words if verdict else "",
-                as_found=[line(x) for x in differences(stood, one.setup)],
+                as_found=[line(x) for x in differences(stood, revision.setup)],
                 earlier_verdicts=[
                     s.VerdictView(
                         outcome=each.outcome,
@@ -78,14 +78,14 @@ def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s
     return s.RunView(
         clocked=[
             s.ClockedView(
-                id=one.id,
-                value=row.times[one.id],
-                off=row.times[one.id] - earlier[one.id] if one.id in earlier else None,
+                id=field.id,
+                value=row.times[field.id],
+                off=row.times[field.id] - earlier[field.id] if field.id in earlier else None,
             )
-            for one in fields_of(found.car.discipline)
-            if one.id in row.times
+            for field in fields_of(found.car.discipline)
+            if field.id in row.times
         ],
-        splits=[s.SplitView(**vars(one)) for one in says.splits],
+        splits=[s.SplitView(**vars(split)) for split in says.splits],
         launch=says.launch,
         corrected=says.corrected,
         not_ready=row.not_ready,
@@ -104,15 +104,15 @@ def run(row: RunRow, before: RunRow | None, found: Bench, amended: Amended) -> s
         note=row.note,
         pictures=[
             s.PictureView(
-                id=one.id,
-                name=one.name,
-                kind=one.kind,
-                phase=one.phase,
-                shows=one.shows,
-                by=one.by,
-                at=iso(one.at),
+                id=picture.id,
+                name=picture.name,
+                kind=picture.kind,
+                phase=picture.phase,
+                shows=picture.shows,
+                by=picture.by,
+                at=iso(picture.at),
             )
-            for one in row.pictures
+            for picture in row.pictures
         ],
         by=row.by,
         at=iso(row.at),
@@ -134,7 +134,7 @@ def log(
     made = logbook.revisions_before(db, car_id, before, part, PAGE + 1)
     places = [LogPlace(row.starts_at, SESSION, row.id) for row in rows]
     places += [LogPlace(row.booked_at, REVISION, row.number) for row in made]
-    places.sort(key=lambda one: (one.at, one.kind, one.row_id), reverse=True)
+    places.sort(key=lambda place: (place.at, place.kind, place.row_id), reverse=True)
     page = places[:PAGE]
     shown = {one.row_id for one in page if one.kind == SESSION}
     rows = [row for row in reversed(rows) if row.id in shown]
@@ -147,7 +147,7 @@ def log(
         db,
         actor.team_id,
         [
-            *(("event", one.id) for one in events),
+            *(("event", event.id) for event in events),
             *(("session", one) for one in shown),
             *(("run", one.id) for one in runs),
         ],
@@ -196,9 +196,13 @@ def log(
 def _amended(db: Session, team_id: int, rows: Iterable[tuple[str, int]]) -> Amended:
     """What was corrected of some rows, by what it is of."""
     found: dict[tuple[str, int], list[s.AmendmentView]] = {}
-    for one in logbook.amendments_of(db, team_id, rows):
+    for amendment in logbook.amendments_of(db, team_id, rows):
         view = s.AmendmentView(
-            before=one.before, after=one.after, why=one.why, by=one.by, at=iso(one.at)
+            before=amendment.before,
+            after=amendment.after,
+            why=amendment.why,
+            by=amendment.by,
+            at=iso(amendment.at),
         )
-        found.setdefault((one.kind, one.row_id), []).append(view)
+        found.setdefault((amendment.kind, amendment.row_id), []).append(view)
     return found

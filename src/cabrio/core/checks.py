@@ -13,7 +13,7 @@ from .errors import OutOfRange
 
 def _all(values: Mapping[str, Any]) -> Array:
     """Every number of every value in one row: looked at once, where nothing is wrong with any."""
-    rows = [np.ravel(np.asarray(one, np.float64)) for one in values.values()]
+    rows = [np.ravel(np.asarray(value, np.float64)) for value in values.values()]
     return np.concatenate([np.zeros(0), *rows])
 
 

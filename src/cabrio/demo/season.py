@@ -196,7 +196,7 @@ class CarTale:
         assert standing is not None
         with_bars = replace(standing, bar_rates=bars, bars_connected=True)
         found = predict(with_bars, Change(bar_wheel_shifts=np.array([front, 0.0])))
-        return [float(one) for one in found.pads - standing.pads]
+        return [float(pad) for pad in found.pads - standing.pads]
 
     def _moved(self, lines: Iterable[Line]) -> None:
         """The car stands anew after lines: by as much as the standing car says."""

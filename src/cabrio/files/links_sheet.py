@@ -23,7 +23,7 @@ GREY = colors.HexColor("#777777")
 
 def links(side: Side, cg_ahead: float, profile: str) -> list[Flowable]:
     """The side view of a sheet as a picture, its holes and bars as tables below."""
-    here = min(side.views, key=lambda one: abs(one.travel))
+    here = min(side.views, key=lambda view: abs(view.travel))
     rows: list[list[Any]] = [
         [label, "not known" if value is None else show(value, quantity, profile)]
         for label, value, quantity in (
@@ -48,11 +48,11 @@ def links(side: Side, cg_ahead: float, profile: str) -> list[Flowable]:
 
 def _bolts(holes: Sequence[Holes], profile: str) -> list[list[Any]]:
     rows: list[list[Any]] = [["Bolt", "Hole", "Ahead of the axle", "Above the ground", "New hole"]]
-    for one in holes:
-        at = one.holes[one.here] if one.here is not None else None
+    for hole in holes:
+        at = hole.holes[hole.here] if hole.here is not None else None
         told = ["–", "–"] if at is None else [show(x, "dimension", profile) for x in at]
-        number = "–" if one.here is None else f"{one.here + 1} of {len(one.holes)}"
-        rows.append([one.place, number, *map(printable, told), ""])
+        number = "–" if hole.here is None else f"{hole.here + 1} of {len(hole.holes)}"
+        rows.append([hole.place, number, *map(printable, told), ""])
     return rows
 
 

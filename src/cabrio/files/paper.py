@@ -106,7 +106,7 @@ def setup(parts: Sequence[Part], open_readings: Sequence[str]) -> list[Flowable]
         ]
         for row in part.rows:
             at = len(rows)
-            cells = [printable(one) for one in row.values]
+            cells = [printable(value) for value in row.values]
             if row.places == ("LF", "RF", "LR", "RR"):
                 rows.append([printable(row.label), *cells, row.mark])
             elif row.places == ("front", "rear"):
@@ -186,7 +186,7 @@ def table(
     align = [("ALIGN", (centred[0], 0), (centred[1], -1), "CENTER")] if centred else []
     return Table(
         rows,
-        [one * mm for one in widths],
+        [width * mm for width in widths],
         style=TableStyle(
             [
                 ("FONT", (0, 0), (-1, -1), TEXT, 8.5),

@@ -153,7 +153,12 @@ def _corrected(car: Car) -> Sentences:
         kind = part_kinds().get(was.kind)
         if kind is None or len(was.code) > MAX_CODE_CHARS:
             yield "A correction is of no kind of part."
-        elif not was.values.keys() <= {"code", "fits", "note", *(one.id for one in kind.fields)}:
+        elif not was.values.keys() <= {
+            "code",
+            "fits",
+            "note",
+            *(field.id for field in kind.fields),
+        }:
             yield f"{kind.label} {was.code}: a correction is of a field that it does not have."
         else:
             yield from _signed(f"{kind.label} {was.code}", was.by, was.at)
@@ -274,7 +279,7 @@ def _line_problem(line: FileLine, before: FileRevision | None) -> str:
 
 
 def _readings(file: CarFile) -> Sentences:
-    known = {one.number for one in file.revisions}
+    known = {revision.number for revision in file.revisions}
     for reading in file.readings:
         if reading.revision not in known:
             yield "A reading belongs to a revision that the file does not have."
@@ -330,7 +335,7 @@ def _repeats(name: str, rows: list[list[float | None]], kind: ReadingKind) -> Se
 
 
 def _runs(file: CarFile) -> Sentences:
-    known = {one.number for one in file.revisions}
+    known = {revision.number for revision in file.revisions}
     discipline = knowledge().disciplines[file.car.discipline]
     for event in file.events:
         if event.ends_on < event.starts_on:
@@ -343,7 +348,7 @@ def _runs(file: CarFile) -> Sentences:
             for run in session.runs:
                 if run.revision not in known:
                     yield "A run was made on a revision that the file does not have."
-                if any(one.phase not in discipline.phase_ids for one in run.words):
+                if any(word.phase not in discipline.phase_ids for word in run.words):
                     yield f"Run {run.number}: the driver speaks of no such place."
                 if run.times:
                     yield from _refusal(
@@ -363,10 +368,10 @@ def _watched(file: CarFile) -> Sentences:
         if sum(one.procedure == procedure and one.ended_at is None for one in file.walks) > 1:
             yield "An order of work is under way twice."
     for walk in file.walks:
-        ticked = [one.step for one in walk.ticks if one.undone_at is None]
+        ticked = [tick.step for tick in walk.ticks if tick.undone_at is None]
         if len(set(ticked)) < len(ticked):
             yield "A step of an order of work is ticked twice."
-        if not all(_together(one.undone_at, one.undone_by) for one in walk.ticks):
+        if not all(_together(tick.undone_at, tick.undone_by) for tick in walk.ticks):
             yield "A tick was taken back at a time and by somebody, or not at all."
 
 

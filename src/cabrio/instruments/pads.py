@@ -31,7 +31,7 @@ class Frame:
 
 def ask(address: str, car: int, loads: Sequence[float], *, settle: bool = False) -> Frame:
     """One frame from the pads at an address. Raises NoAnswer."""
-    told = " ".join(f"{one:.3f}" for one in loads)
+    told = " ".join(f"{load:.3f}" for load in loads)
     lines = [f"car {car} {told}", *(["settle"] if settle else []), "read"]
     return parsed(exchange(address, "set of pads", lines))
 

@@ -55,9 +55,9 @@ class Bench:
             kinds = part_kinds()
             self.record.last_worn.update(
                 {
-                    (name, worn): one.number
-                    for one in self.revisions
-                    for name, places in one.setup.items()
+                    (name, worn): revision.number
+                    for revision in self.revisions
+                    for name, places in revision.setup.items()
                     if name in kinds
                     for worn in places
                     if worn is not None
@@ -70,9 +70,9 @@ class Bench:
         if not self.record.last_touched:
             self.record.last_touched.update(
                 {
-                    number_named(line.name).system or "other": one.number
-                    for one in self.revisions
-                    for line in one.lines
+                    number_named(line.name).system or "other": revision.number
+                    for revision in self.revisions
+                    for line in revision.lines
                 }
             )
         return self.record.last_touched

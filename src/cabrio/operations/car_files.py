@@ -229,13 +229,13 @@ def _brought_in(db: Session, actor: Actor, file: CarFile, now: datetime, tell: T
         [
             {
                 "car_id": car.id,
-                "number": one.number,
-                "setup": one.setup,
-                "content_hash": content_hash(one.setup),
-                "booked_by": one.by,
-                "booked_at": one.at,
+                "number": revision.number,
+                "setup": revision.setup,
+                "content_hash": content_hash(revision.setup),
+                "booked_by": revision.by,
+                "booked_at": revision.at,
             }
-            for one in file.revisions
+            for revision in file.revisions
         ],
     )
     _slips_in(db, car.id, file, sessions)
@@ -245,13 +245,13 @@ def _brought_in(db: Session, actor: Actor, file: CarFile, now: datetime, tell: T
         ReadingRow,
         [
             {
-                **{name: getattr(one, name) for name in READING_FIELDS},
+                **{name: getattr(reading, name) for name in READING_FIELDS},
                 "car_id": car.id,
-                "taken_by": one.by,
-                "taken_at": one.at,
-                "taken": one.taken,
+                "taken_by": reading.by,
+                "taken_at": reading.at,
+                "taken": reading.taken,
             }
-            for one in file.readings
+            for reading in file.readings
         ],
     )
     _with_their_own(db, car.id, file)
@@ -324,7 +324,7 @@ def _events_in(db: Session, actor: Actor, car_id: int, file: CarFile) -> dict[tu
 def _slips_in(
     db: Session, car_id: int, file: CarFile, sessions: dict[tuple[int, int], int]
 ) -> None:
-    made = [(one, one.slip) for one in file.revisions if one.slip]
+    made = [(revision, revision.slip) for revision in file.revisions if revision.slip]
     ids = add_rows(
         db,
         SlipRow,

@@ -97,7 +97,7 @@ def add_car(
             if name_ not in AT_HAND:
                 raise UnknownName(f"“{name_}” is given in the car data.", number=name_)
             car = _corrected(car, actor, now, name_, typed, estimated=None, confirmed=confirmed)
-    pads = pads if pads and any(one not in (None, "") for one in pads) else None
+    pads = pads if pads and any(pad not in (None, "") for pad in pads) else None
     weighed = _weighed(car, pads, problems, confirmed)
     if problems:
         raise Problems(problems)
@@ -326,7 +326,7 @@ def _corrected(
 def _kept(made: Given, before: Given, actor: Actor, now: datetime) -> Given:
     """The fact signed and dated, with what it was before; a typical value is no record of anybody's."""
     was = before.was
-    if before.by and any(one is not None for one in before.values):
+    if before.by and any(value is not None for value in before.values):
         was = (*was, Previous(before.values, before.estimated, before.by, before.at))[-MOST_KEPT:]
     return replace(made, by=actor.name, at=iso(now), was=was)
 

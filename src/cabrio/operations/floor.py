@@ -20,14 +20,18 @@ MOST = 200
 
 def of_car(db: Session, bench: Bench) -> list[Learned]:
     """By place, the last one run at first."""
-    heights = [one for one in bench.readings if one.kind == "heights" and one.withdrawn_at is None]
+    heights = [
+        reading
+        for reading in bench.readings
+        if reading.kind == "heights" and reading.withdrawn_at is None
+    ]
     now = _of_axles(heights[-1]) if heights else {}
     return learned(_looks(db, bench, heights), now, bench.car.profile)
 
 
 def _looks(db: Session, bench: Bench, heights: list[Reading]) -> Iterator[Look]:
     for at, place, floor in logbook.floors(db, bench.row.id, MOST):
-        before = [one for one in heights if datetime.fromisoformat(one.at) <= at]
+        before = [height for height in heights if datetime.fromisoformat(height.at) <= at]
         ran_at = _of_axles(before[-1]) if before else {}
         for axle in AXLES:
             if axle in floor:

@@ -41,7 +41,7 @@ def pads_now(bench: Bench, address: str, *, settle: bool = False) -> pads.Frame:
 
 def loads_on(bench: Bench) -> list[float]:
     """What stands on the pads [kg]: the last that were read, moved by all that was done since."""
-    read = [one for one in bench.readings if one.kind == "pads"]
+    read = [reading for reading in bench.readings if reading.kind == "pads"]
     sheet = bench.sheet()
     if read:
         last = max(read, key=lambda one: one.id)

@@ -16,5 +16,5 @@ def passes(db: Session, bench: Bench) -> list[PassRecord]:
     setup = bench.current.setup
     if PRELOAD not in setup:
         return []
-    setups = {one.number: one.setup for one in bench.revisions}
+    setups = {revision.number: revision.setup for revision in bench.revisions}
     return passes_at(setup, logbook.clocked_runs(db, bench.row.id), setups)

@@ -227,11 +227,11 @@ AIR_HOLDS = timedelta(hours=3)
 def air_at(readings: Iterable[Reading], at: datetime) -> Reading | None:
     """The air last read before a run, where it still stands for it."""
     standing = [
-        one
-        for one in readings
-        if one.kind == "air"
-        and one.withdrawn_at is None
-        and timedelta(0) <= at - datetime.fromisoformat(one.at) <= AIR_HOLDS
+        reading
+        for reading in readings
+        if reading.kind == "air"
+        and reading.withdrawn_at is None
+        and timedelta(0) <= at - datetime.fromisoformat(reading.at) <= AIR_HOLDS
     ]
     return max(standing, key=lambda one: datetime.fromisoformat(one.at), default=None)
 

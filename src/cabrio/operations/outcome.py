@@ -79,7 +79,7 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
     felt = knowledge().work.felt
     # a reading that the slip did not upset says nothing of it
     upset = {
-        kind: "void" if any(one.verdict == "void" for one in rows) else "doubtful"
+        kind: "void" if any(row.verdict == "void" for row in rows) else "doubtful"
         for kind, rows in invalidated_by(lines, ()).items()
     }
     kinds = set(upset)

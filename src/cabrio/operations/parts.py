@@ -196,7 +196,9 @@ def _row(
 
 def _free(bench: Bench, kind: str, code: str, words: str) -> None:
     """Raise Conflict while some revision wears the part: the record needs it."""
-    worn = [one.number for one in bench.revisions if code in (one.setup.get(kind) or ())]
+    worn = [
+        revision.number for revision in bench.revisions if code in (revision.setup.get(kind) or ())
+    ]
     if worn:
         raise Conflict(
             f"{words}: {part_kind(kind).label.lower()} {code} is in revision {worn[-1]}."

@@ -244,7 +244,7 @@ def everything_of(db: Session, email: str) -> dict[str, Any]:
             }
             for one in people.every_sign_in(db, person.id)
         ],
-        "what was done": [one.entry for one in entries],
+        "what was done": [entry.entry for entry in entries],
     }
 
 

@@ -68,9 +68,9 @@ def add(
     kind = kind_of(content)
     content = cleaned(content, kind)
     digest = sha256(content).hexdigest()
-    for one in run.pictures:
-        if one.digest == digest:
-            return one
+    for picture in run.pictures:
+        if picture.digest == digest:
+            return picture
     if len(run.pictures) >= MOST:
         raise OutOfRange(f"A run keeps {MOST} photos and clips: remove one first.", number="data")
     row = PictureRow(

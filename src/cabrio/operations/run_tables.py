@@ -52,13 +52,15 @@ def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
     if len(table.rows) > MOST_ROWS:
         raise Impossible(f"At most {MOST_ROWS} rows at once.", number="text")
     discipline = bench.car.discipline
-    known = {one.id: (one.label.lower(),) for one in fields_of(discipline)}
+    known = {field.id: (field.label.lower(),) for field in fields_of(discipline)}
     names = {name: words for name, (_, words) in PLAIN.items()} | known
     if columns is None:
         columns = _guessed(table.header, names)
-    if len(columns) != len(table.header) or any(one and one not in names for one in columns):
+    if len(columns) != len(table.header) or any(
+        column and column not in names for column in columns
+    ):
         raise Impossible("Say for every column of the table what it is.", number="columns")
-    told = [one for one in columns if one]
+    told = [column for column in columns if column]
     twice = {one for one in told if told.count(one) > 1}
     if twice:
         raise Impossible(f"Two columns cannot both be {sorted(twice)[0]}.", number="columns")
@@ -72,7 +74,7 @@ def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
     if LAP in columns and not problems:
         runs = [_one_run(runs)]
     fields = [(name, label) for name, (label, _) in PLAIN.items()]
-    fields += [(one.id, one.label) for one in fields_of(discipline)]
+    fields += [(field.id, field.label) for field in fields_of(discipline)]
     return Runs(
         table.header, tuple(columns), tuple(fields), table.rows, tuple(runs), tuple(problems)
     )
@@ -115,7 +117,7 @@ def _run(bench: Bench, cells: dict[str, str], known: dict[str, Any]) -> dict[str
 
 def _one_run(laps: Sequence[dict[str, Any]]) -> dict[str, Any]:
     """A column of laps as one run: how many, and the best of them."""
-    timed = [one for one in laps if "best_time" in one]
+    timed = [lap for lap in laps if "best_time" in lap]
     if not timed:
         raise Impossible("There is no lap time in it.", number="text")
     best = min(timed, key=lambda one: seconds(one["best_time"], LAP))
@@ -146,6 +148,6 @@ def add(
         raise Problems([Impossible(said, number="text") for said in found.problems[:20]])
     if not found.runs:
         raise Impossible("There is no run in it.", number="text")
-    for one in found.runs:
-        add_run(db, actor, car_id, session_id, now, released_why=released_why, **one)
+    for run in found.runs:
+        add_run(db, actor, car_id, session_id, now, released_why=released_why, **run)
     return len(found.runs)

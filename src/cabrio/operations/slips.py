@@ -168,7 +168,7 @@ def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> li
     lines: dict[tuple[str, str], Line] = {}
     problems: list[CoreError] = []
     # parts first: a knob is looked for on the damper that the slip itself fits
-    for name, place, new in sorted(changes, key=lambda one: not number_named(one[0]).is_part):
+    for name, place, new in sorted(changes, key=lambda change: not number_named(change[0]).is_part):
         with collected(problems):
             old = value_now(car, setup, name, place)
             value = check_setting(car, name, place, new)
@@ -178,7 +178,10 @@ def _checked(bench: Bench, base: int, changes: list[tuple[str, str, Any]]) -> li
     order = {(name, place): i for i, (name, place, _) in enumerate(changes)}
     if problems:
         raise Problems(
-            sorted(problems, key=lambda one: order.get((one.number or "", one.place or ""), 0))
+            sorted(
+                problems,
+                key=lambda problem: order.get((problem.number or "", problem.place or ""), 0),
+            )
         )
     return sorted(
         (line for line in lines.values() if line.old != line.new),

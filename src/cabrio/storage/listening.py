@@ -141,14 +141,14 @@ class Listener:
                 line.execute(sql.SQL("LISTEN {}").format(sql.Identifier(channel)))
             while not self._stop.is_set():
                 other.execute(sql.SQL("NOTIFY {}").format(sql.Identifier(self._own)))
-                for one in line.notifies(timeout=self._call):
-                    if one.channel == self._own:
+                for notify in line.notifies(timeout=self._call):
+                    if notify.channel == self._own:
                         self._heard = time.monotonic()
                     else:
                         with suppress(
                             ValueError, TypeError
                         ):  # called by hand, or by another version
-                            self._tell(CHANNELS[one.channel](**json.loads(one.payload)))
+                            self._tell(CHANNELS[notify.channel](**json.loads(notify.payload)))
                     if self._stop.is_set():
                         return
 

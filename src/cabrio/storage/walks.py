@@ -16,7 +16,7 @@ def open_walks(db: Session, car_id: int) -> Sequence[WalkRow]:
 
 
 def open_walk(db: Session, car_id: int, procedure: str) -> WalkRow | None:
-    return next((one for one in open_walks(db, car_id) if one.procedure == procedure), None)
+    return next((walk for walk in open_walks(db, car_id) if walk.procedure == procedure), None)
 
 
 def standing_tick(db: Session, walk_id: int, step: str) -> TickRow | None:

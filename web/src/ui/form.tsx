@@ -1,5 +1,5 @@
 /** Every form that writes: its values, what the API said of them at their fields, and how it is sent. */
-import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import {
   useForm,
@@ -214,20 +214,19 @@ interface SheetProps<T extends FieldValues> {
 export function FormSheet<T extends FieldValues>(props: SheetProps<T>) {
   const { of, title, act, done, confirm, className = '', children } = props;
   const sheet = useRef<HTMLFormElement>(null);
-  const head = useId();
   useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
   return (
     <form
       ref={sheet}
       className={`inline-form ${className}`}
       noValidate
-      aria-labelledby={title ? head : undefined}
+      aria-label={title}
       onSubmit={(event) => {
         event.preventDefault();
         of.send(false);
       }}
     >
-      {title && <h2 id={head}>{title}</h2>}
+      {title && <h2>{title}</h2>}
       {children}
       <OtherProblems of={of} />
       <div className="form-acts">

@@ -186,7 +186,10 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
     with transaction() as db:
         bench = benches.load(db, actor(), car_id)
         found = comparing.compare(bench, asked.left, asked.right)
-        told = {one.number: one for one in log_view.revisions(db, bench, (asked.left, asked.right))}
+        told = {
+            revision.number: revision
+            for revision in log_view.revisions(db, bench, (asked.left, asked.right))
+        }
         return s.CompareView(
             left=told[asked.left],
             right=told[asked.right],
@@ -362,8 +365,10 @@ def command(car_id: int, body: s.CommandIn) -> s.CommandView:
             asked = urlencode({"symptom": symptom, "phase": phase})
             return s.CommandView(go=f"advise?{asked}", why=None, changes=[], note="")
         case Reach(targets):
-            wanted = urlencode([("t", ":".join(one)) for one in targets])
+            wanted = urlencode([("t", ":".join(target)) for target in targets])
             return s.CommandView(go=f"work?{wanted}", why=None, changes=[], note="")
         case Change(lines, note):
-            changes = [s.ChangeView(name=one.name, place=one.place, new=one.new) for one in lines]
+            changes = [
+                s.ChangeView(name=line.name, place=line.place, new=line.new) for line in lines
+            ]
             return s.CommandView(go=None, why=None, changes=changes, note=note)

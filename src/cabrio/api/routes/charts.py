@@ -51,7 +51,7 @@ def _drawn(found: Drawn) -> s.DrawnView:
         lines=[
             s.LineOfChart(
                 label=line.label,
-                values=[present.known(one) for one in line.values],
+                values=[present.known(value) for value in line.values],
                 faint=line.faint,
             )
             for line in found.lines

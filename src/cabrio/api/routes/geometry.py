@@ -50,7 +50,7 @@ def geometry(car_id: int, asked: s.GeometryQuery) -> s.GeometryView:
     shown = drafted[at] or booked[at]
     if shown is not None:
         answer.adjustments = [
-            s.AdjustedView(side=side, ways=[_adjustment(one) for one in ways])
+            s.AdjustedView(side=side, ways=[_adjustment(way) for way in ways])
             for side, ways in shown.adjustments.items()
         ]
     return answer
@@ -100,7 +100,7 @@ def _places(told: Array) -> list[list[float] | None]:
 
 
 def _known(values: Array) -> list[float | None]:
-    return [present.known(float(one)) for one in values]
+    return [present.known(float(value)) for value in values]
 
 
 def _adjustment(one: Adjustment) -> s.AdjustmentView:

@@ -78,16 +78,16 @@ def mass_ledger(car_id: int) -> s.LedgerView:
         ),
         steps=[
             s.LedgerStep(
-                at=one.reading.at,
-                by=one.reading.by,
-                revision=one.reading.revision,
-                since=one.earlier.revision,
-                lines=[present.line(line) for line in one.lines],
-                predicted=None if one.predicted is None else list(one.predicted),
-                weighed=list(one.reading.whole("pad_mass")),
-                why=one.why,
-                states=list(one.states),
+                at=step.reading.at,
+                by=step.reading.by,
+                revision=step.reading.revision,
+                since=step.earlier.revision,
+                lines=[present.line(line) for line in step.lines],
+                predicted=None if step.predicted is None else list(step.predicted),
+                weighed=list(step.reading.whole("pad_mass")),
+                why=step.why,
+                states=list(step.states),
             )
-            for one in steps
+            for step in steps
         ],
     )

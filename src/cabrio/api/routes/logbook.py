@@ -242,7 +242,7 @@ def remove_picture(car_id: int, picture_id: int) -> s.Ok:
 @routes.doc(summary="Write the driver's words of a run, by phase")
 def speak(car_id: int, run_id: int, body: s.SpeakIn) -> s.Ok:
     with transaction() as db:
-        words = [one.model_dump() for one in body.words]
+        words = [word.model_dump() for word in body.words]
         operations.speak(
             db, actor(), car_id, run_id, now(), words=words, confidence=body.confidence
         )

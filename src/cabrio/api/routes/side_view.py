@@ -164,7 +164,7 @@ def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
         bolts=found.bolts.tolist(),
         apart=None if found.right_less_left is None else found.right_less_left.tolist(),
         doubts=list(found.doubts),
-        brackets=[place for place, one in zip(BOLTS, holes, strict=True) if one],
+        brackets=[place for place, hole in zip(BOLTS, holes, strict=True) if hole],
     )
 
 

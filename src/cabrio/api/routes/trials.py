@@ -84,7 +84,7 @@ def _run(found: Run) -> s.InTimeView:
         heave=motion.heave.tolist(),
         pitch=motion.pitch.tolist(),
         roll=motion.roll.tolist(),
-        wheels=[_result(one) for one in found.wheels],
+        wheels=[_result(wheel) for wheel in found.wheels],
         body=[_result(one) for one in found.body],
         assumed=list(found.assumed),
     )

@@ -123,7 +123,7 @@ def _booked(sheet: Sheet, demand: Demand) -> tuple[s.LoadCaseView, list[s.StepVi
     if grip is None or found.balance is None:
         return _case(found), []
     effects = step_effects(sheet, car, grip, found.balance, demand)
-    return _case(found), [_step(one) for one in effects]
+    return _case(found), [_step(effect) for effect in effects]
 
 
 def _demand(sheet: Sheet, asked: s.UnderLoadQuery) -> Demand:

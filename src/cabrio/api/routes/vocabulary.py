@@ -32,19 +32,20 @@ routes = APIBlueprint("vocabulary", __name__, tag="Vocabulary")
 def vocabulary() -> s.Vocabulary:
     book = knowledge()
     return s.Vocabulary(
-        numbers=[_number(one) for one in numbers().values()],
+        numbers=[_number(number) for number in numbers().values()],
         places={shape.value: list(places) for shape, places in PLACES.items()},
         measures={
             name: {profile: _shown(name, profile) for profile in PROFILES} for name in MEASURES
         },
         profiles=PROFILES,
         stations=[
-            s.StationEntry.model_validate(one, from_attributes=True) for one in book.stations
+            s.StationEntry.model_validate(station, from_attributes=True)
+            for station in book.stations
         ],
         orders={discipline: list(ids) for discipline, ids in book.orders.items()},
         procedures=[
             s.ProcedureEntry(
-                **vars(one),
+                **vars(procedure),
                 steps=[
                     s.StepEntry(
                         label=step.label,
@@ -53,18 +54,18 @@ def vocabulary() -> s.Vocabulary:
                         readings=list(step.readings),
                         cautions=[book.work.caution(name).text for name in step.cautions],
                     )
-                    for step in book.work.steps_of(one.id)
+                    for step in book.work.steps_of(procedure.id)
                 ],
             )
-            for one in book.work.procedures
+            for procedure in book.work.procedures
         ],
         readings=[
-            s.ReadingKindEntry.model_validate(one, from_attributes=True)
-            for one in book.readings.values()
+            s.ReadingKindEntry.model_validate(reading, from_attributes=True)
+            for reading in book.readings.values()
         ],
-        conditions=[s.ConditionEntry(**vars(one)) for one in book.conditions.values()],
-        uses=[s.UseEntry(**vars(one)) for one in book.uses.values()],
-        schools=[s.SchoolEntry(**vars(one)) for one in book.schools],
+        conditions=[s.ConditionEntry(**vars(condition)) for condition in book.conditions.values()],
+        uses=[s.UseEntry(**vars(use)) for use in book.uses.values()],
+        schools=[s.SchoolEntry(**vars(school)) for school in book.schools],
         rollout=ROLLOUT,
         talk=[s.TalkEntry.model_validate(one, from_attributes=True) for one in book.talk],
         clocked=[
@@ -73,56 +74,62 @@ def vocabulary() -> s.Vocabulary:
         ],
         symptoms=[
             s.SymptomEntry(
-                id=one.id,
-                label=one.label,
-                disciplines=list(one.disciplines),
+                id=symptom.id,
+                label=symptom.label,
+                disciplines=list(symptom.disciplines),
                 phases=list(
-                    dict.fromkeys(p for r in book.work.rules_by_symptom[one.id] for p in r.phases)
+                    dict.fromkeys(
+                        p for r in book.work.rules_by_symptom[symptom.id] for p in r.phases
+                    )
                 ),
-                schools=sorted({r.school for r in book.work.rules_by_symptom[one.id]} - {""}),
+                schools=sorted({r.school for r in book.work.rules_by_symptom[symptom.id]} - {""}),
             )
-            for one in book.work.symptoms.values()
+            for symptom in book.work.symptoms.values()
         ],
-        views=[s.HeldEntry(**vars(one)) for one in book.work.views],
+        views=[s.HeldEntry(**vars(view)) for view in book.work.views],
         limited=list(LIMITED),
-        aims=[s.AimEntry(**vars(one)) for one in book.work.aims.values()],
+        aims=[s.AimEntry(**vars(aim)) for aim in book.work.aims.values()],
         systems=[
             s.SystemEntry(
-                id=one.id,
-                label=one.label,
-                numbers=[number.name for number in numbers().values() if number.system == one.id],
+                id=system.id,
+                label=system.label,
+                numbers=[
+                    number.name for number in numbers().values() if number.system == system.id
+                ],
             )
-            for one in book.systems.values()
+            for system in book.systems.values()
         ],
         disciplines=[
             s.DisciplineEntry(
-                id=one.id,
-                label=one.label,
-                phases=list(one.phase_ids),
-                session_kinds=list(one.session_kinds),
-                clock=one.clock,
-                corners=one.corners,
+                id=discipline.id,
+                label=discipline.label,
+                phases=list(discipline.phase_ids),
+                session_kinds=list(discipline.session_kinds),
+                clock=discipline.clock,
+                corners=discipline.corners,
             )
-            for one in book.disciplines.values()
+            for discipline in book.disciplines.values()
         ],
-        parts=[_part_kind(one) for one in part_kinds().values()],
+        parts=[_part_kind(kind) for kind in part_kinds().values()],
         questions=[
             s.QuestionEntry(
                 name=q.name,
                 label=q.label,
                 help=q.help,
                 asks=[
-                    s.AskedEntry(key=one.key, name=one.number.name, place=one.place)
-                    for one in q.asks
+                    s.AskedEntry(key=ask.key, name=ask.number.name, place=ask.place)
+                    for ask in q.asks
                 ],
             )
             for q in questions().values()
         ],
         charts=[
-            s.ChartEntry.model_validate(one, from_attributes=True) for one in charts().values()
+            s.ChartEntry.model_validate(chart, from_attributes=True) for chart in charts().values()
         ],
-        trials=[s.TrialEntry.model_validate(one, from_attributes=True) for one in TRIALS.values()],
-        jobs=[s.JobEntry(**vars(one)) for one in book.work.jobs.values()],
+        trials=[
+            s.TrialEntry.model_validate(trial, from_attributes=True) for trial in TRIALS.values()
+        ],
+        jobs=[s.JobEntry(**vars(job)) for job in book.work.jobs.values()],
         choices={field: list(values) for field, values in CHOICES.items()},
         coil_bind_margin=COIL_BIND_MARGIN,
     )

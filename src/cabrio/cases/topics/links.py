@@ -213,8 +213,10 @@ def link_preload(given: dict[str, Any]) -> dict[str, Any]:
     if readings := given.get("readings"):
         bite = preload.bite_per_flat(
             [
-                preload.BiteReading(one["flats"], one["left_rear_kg"], one["right_rear_kg"])
-                for one in readings
+                preload.BiteReading(
+                    reading["flats"], reading["left_rear_kg"], reading["right_rear_kg"]
+                )
+                for reading in readings
             ]
         )
         answers |= {"bite_kg_per_flat": bite.per_flat, "bite_at_neutral_kg": bite.at_neutral}

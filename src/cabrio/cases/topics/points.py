@@ -144,8 +144,8 @@ def _kingpins(both: tuple[Readout, Readout]) -> dict[str, Any]:
     angles = [side.kingpin_angles for side in both]
     feet = [side.trail_and_scrub for side in both]
     return {
-        "caster_rad": _pair(*(one[0] for one in angles)),
-        "kingpin_inclination_rad": _pair(*(one[1] for one in angles)),
+        "caster_rad": _pair(*(angle[0] for angle in angles)),
+        "kingpin_inclination_rad": _pair(*(angle[1] for angle in angles)),
         "scrub_radius_m": _pair(*(one[1] for one in feet)),
         "mechanical_trail_m": _pair(*(one[0] for one in feet)),
     }
@@ -188,10 +188,10 @@ def _moved(both: tuple[Readout, Readout]) -> dict[str, Any]:
     if left.bar is not None and right.bar is not None:
         bars = (left.bar, right.bar)
         columns |= {
-            "bar_turn_rad": _pair(*(one.turn for one in bars)),
-            "bar_motion_ratio": _pair(*(one.ratio for one in bars)),
-            "bar_motion_ratio_slope_per_m": _pair(*(one.slope for one in bars)),
-            "bar_arm_length_m": [[one.arm for one in bars]] * len(left.camber),
+            "bar_turn_rad": _pair(*(bar.turn for bar in bars)),
+            "bar_motion_ratio": _pair(*(bar.ratio for bar in bars)),
+            "bar_motion_ratio_slope_per_m": _pair(*(bar.slope for bar in bars)),
+            "bar_arm_length_m": [[bar.arm for bar in bars]] * len(left.camber),
         }
     return columns
 

@@ -27,8 +27,8 @@ from cabrio.core.under_load.state import Loaded, loaded
 
 
 def _limits(values: list[float | None] | None) -> Any:
-    finite(travel=[one for one in values or () if one is not None])
-    return np.array([NO_LIMIT if one is None else one for one in values or [None] * 4])
+    finite(travel=[value for value in values or () if value is not None])
+    return np.array([NO_LIMIT if value is None else value for value in values or [None] * 4])
 
 
 def _rubber(told: dict[str, Any] | None) -> Rubber | None:
@@ -192,7 +192,7 @@ def car_under_load(given: dict[str, Any]) -> dict[str, Any]:
     if "places" in given:
         heights = [float(state.height_at(*place)[0]) for place in _places(given)]
         answers["place_heights_m"] = heights
-        answers["places_on_the_ground"] = [one <= 0 for one in heights]
+        answers["places_on_the_ground"] = [height <= 0 for height in heights]
     for asked in given.get("ask", ()):
         answers |= ASKED[asked](car, demand, _left(given))
     return answers
@@ -278,7 +278,7 @@ def _tyres(given: dict[str, Any]) -> Tyres:
 
     def both(key: str, missing: float | None = None) -> Any:
         return np.array(
-            [one[key] if missing is None else one.get(key, missing) for one in rows], float
+            [row[key] if missing is None else row.get(key, missing) for row in rows], float
         )
 
     return Tyres(
@@ -299,7 +299,7 @@ def grip_balance(given: dict[str, Any]) -> dict[str, Any]:
     _places(given)
     if rows := given.get("cornering_stiffness"):
         told = [
-            np.array([one[key] for one in rows], float)
+            np.array([row[key] for row in rows], float)
             for key in ("per_load_per_rad", "loss_share", "reference_load_n")
         ]
         gradient, stiffness = understeer_gradient(Cornering(*told), loaded(car, demand))

@@ -176,7 +176,7 @@ def _lacks(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:
 
 def _check(car: Car, asked: Question) -> None:
     book = knowledge()
-    symptoms = {one.id: one.label for one in book.work.symptoms_for(car.discipline)}
+    symptoms = {symptom.id: symptom.label for symptom in book.work.symptoms_for(car.discipline)}
     if asked.symptom not in symptoms:
         raise UnknownName(
             f"A {car.discipline} driver does not say “{asked.symptom}”: use one of "
@@ -262,7 +262,7 @@ def _felt(
     while True:
         lines, fewer = _lines(sheet, rule, number, steps)
         trial = try_lines(sheet, lines, bite=known.bite)
-        felt = max((one.felt for one in _effects(sheet, trial, rule)), default=0.0)
+        felt = max((effect.felt for effect in _effects(sheet, trial, rule)), default=0.0)
         if fewer or rule.number != "perch_turns" or not 0 < felt < 1 or steps >= MOST_FELT:
             return lines, fewer, trial
         steps += 1
@@ -357,7 +357,7 @@ def _of_figures(
 ) -> list[Effect]:
     found = []
     # a setting moves from where it was set, as the label of the change has it, and not from where it was read
-    set_to = {(one.name, one.place): (one.old, one.new) for one in trial.lines}
+    set_to = {(line.name, line.place): (line.old, line.new) for line in trial.lines}
     for name in names:
         for place in number_named(name).shape.places:
             moved = moved_by(sheet, trial, name, place)
@@ -417,10 +417,10 @@ def _alike(car: Car, earlier: Sequence[Line], lines: Sequence[Line]) -> bool:
 def expectation(candidate: Candidate, profile: str, most: int = 3) -> str:
     """What a change should move, as a sentence for its slip: the figures it is for, before and after."""
     said = [
-        f"{number_named(one.name).where(one.place)} {show(one.before, quantity, profile, unit=False)}"
-        f" to {show(one.after, quantity, profile)}"
-        for one in candidate.effects[:most]
-        if (quantity := number_named(one.name).quantity)
+        f"{number_named(effect.name).where(effect.place)} {show(effect.before, quantity, profile, unit=False)}"
+        f" to {show(effect.after, quantity, profile)}"
+        for effect in candidate.effects[:most]
+        if (quantity := number_named(effect.name).quantity)
     ]
     return f"{'; '.join(said)}." if said else ""
 

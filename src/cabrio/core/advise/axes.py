@@ -72,7 +72,7 @@ def axes_of(sheet: Sheet, touch: Touch, wanted: tuple[str, ...]) -> tuple[list[A
                 continue
             tried[number.system] += len(axis.options) - 1
             if len(axis.options) > 1:
-                axis.options.sort(key=lambda one: one.by)
+                axis.options.sort(key=lambda option: option.by)
                 found.append(axis)
     if any(map(is_loaded, wanted)):
         _load(sheet, found)
@@ -108,7 +108,7 @@ def _pieces(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[A
     worn = list(sheet.setup.get(number.name) or [None] * len(places))
     free = [place for place, code in zip(places, worn, strict=True) if code is None]
     on = [(place, code, None) for place, code in zip(places, worn, strict=True) if code is not None]
-    shelf = [one.code for one in sheet.car.parts.of(number.name) if one.code not in worn]
+    shelf = [part.code for part in sheet.car.parts.of(number.name) if part.code not in worn]
     for place, old, new in (
         *on,
         *((place, None, code) for place, code in zip(free, shelf, strict=False)),

@@ -57,8 +57,8 @@ class Before:
 
     def tests(self, lines: tuple[Line, ...]) -> bool:
         """Whether its verdict is one on these lines: nothing of another system was changed with them."""
-        systems = {number_named(one.name).system for one in lines}
-        others = {number_named(one.name).system for one in self.lines} - systems
+        systems = {number_named(line.name).system for line in lines}
+        others = {number_named(line.name).system for line in self.lines} - systems
         return not self.car and not self.went_back and not others
 
 
@@ -94,7 +94,7 @@ class Candidate:
 
     @property
     def total_minutes(self) -> int:
-        return self.minutes + sum(one.minutes for one in self.rechecks)
+        return self.minutes + sum(recheck.minutes for recheck in self.rechecks)
 
     @property
     def felt(self) -> float:

@@ -28,7 +28,7 @@ def load_in_batch(
 ) -> dict[tuple[Line, ...], float]:
     """The grip balance after each of some sets of changes, loaded in one batch [m/s²], by what they come to;
     empty where no target asks for it. One set alone takes as long as thirty."""
-    if not any(is_loaded(one.name) for one in targets):
+    if not any(is_loaded(target.name) for target in targets):
         return {}
     sets = [_merged(sheet, lines) for lines in changes]
     trials: list[WhatIf | None] = []
@@ -37,7 +37,7 @@ def load_in_batch(
             trials.append(try_lines(sheet, lines, wanted=worked_for(names_of(targets))))
         except CoreError:
             trials.append(None)
-    here = next(now(sheet, one) for one in targets if is_loaded(one.name)) or 0.0
+    here = next(now(sheet, target) for target in targets if is_loaded(target.name)) or 0.0
     moves = balance_moves(sheet, trials)
     return {
         lines: here + float(move)
@@ -77,7 +77,7 @@ def _merged(sheet: Sheet, lines: Iterable[Line]) -> tuple[Line, ...]:
 def minutes_of(sheet: Sheet, lines: Iterable[Line]) -> int:
     """The work itself and all that it makes stale."""
     lines = list(lines)
-    return work_minutes(lines) + sum(one.minutes for one in rechecks(lines, sheet.car))
+    return work_minutes(lines) + sum(recheck.minutes for recheck in rechecks(lines, sheet.car))
 
 
 def evaluate(
@@ -98,13 +98,13 @@ def evaluate(
     for refusal in refused_newly(sheet, trial):
         raise refusal
     reached = []
-    for one in targets:
-        was = now(sheet, one)
-        comes = told.get(lines) if is_loaded(one.name) else None
-        comes = after(sheet, trial, one) if comes is None else comes
+    for target in targets:
+        was = now(sheet, target)
+        comes = told.get(lines) if is_loaded(target.name) else None
+        comes = after(sheet, trial, target) if comes is None else comes
         if was is None or comes is None:
-            raise Missing(f"{one.label} would no longer be known.", number=one.name)
-        reached.append(Reached(one, was, comes))
+            raise Missing(f"{target.label} would no longer be known.", number=target.name)
+        reached.append(Reached(target, was, comes))
     return Plan(
         lines,
         tuple(reached),
@@ -121,7 +121,7 @@ MAX_SIDE_EFFECTS = 6
 
 def _side_effects(sheet: Sheet, trial: WhatIf, targets: Sequence[Target]) -> tuple[Effect, ...]:
     """What else a driver would feel of it: figures by how many felt amounts they move, most first."""
-    asked, felt = {(one.name, one.place) for one in targets}, knowledge().work.felt
+    asked, felt = {(target.name, target.place) for target in targets}, knowledge().work.felt
     found = []
     for name, place, before, after_ in trial.moved:
         if (

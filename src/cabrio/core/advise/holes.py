@@ -26,7 +26,7 @@ def hole_lines(sheet: Sheet, rule: Rule, number: Number) -> tuple[tuple[Line, ..
         raise Impossible(
             "Anti-squat is not known on this car: measure the bolts of every hole.", number="bolt_x"
         )
-    rows = [one for one in HOLES if value_now(sheet.car, sheet.setup, one, "car") is not None]
+    rows = [hole for hole in HOLES if value_now(sheet.car, sheet.setup, hole, "car") is not None]
     if not rows:
         raise NotSet(
             f"{number.label} is not written down on this car.", number=rule.number, places=("car",)

@@ -34,7 +34,7 @@ def balances(sheet: Sheet, found: Sequence[Candidate]) -> list[float | None]:
             trial = None
         tried.append(trial)
     here = limits.here.balance
-    moved = [None if one is None else one - here for one in balances_of(tried, limits)]
+    moved = [None if balance is None else balance - here for balance in balances_of(tried, limits)]
     return [None if one is None or abs(one) < LEAST else one for one in moved]
 
 

@@ -41,7 +41,7 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
     Raises Missing for a target without a value now, Impossible where nothing allowed moves any of them.
     """
     _check(sheet, targets)
-    here = {one: now(sheet, one) for one in targets}
+    here = {target: now(sheet, target) for target in targets}
     if all(Reached(one, value, value).met for one, value in here.items() if value is not None):
         return Plans(1, (), ("The car is there already: nothing needs to be changed.",))
     axes, idle = axes_of(sheet, touch, names_of(targets))
@@ -50,11 +50,13 @@ def plan(sheet: Sheet, targets: Sequence[Target], touch: Touch) -> Plans:
             "Nothing that may be touched moves these figures: allow more, or add parts to the inventory.",
             number="systems",
         )
-    axes = [one for one in axes if touch.minutes is None or _own(sheet, one) <= touch.minutes]
+    axes = [axis for axis in axes if touch.minutes is None or _own(sheet, axis) <= touch.minutes]
     if not axes:
         raise _too_short(touch)
     picks, values = looked_through(sheet, axes, targets)
-    off = np.abs(values - [one.wanted for one in targets]) / [one.within for one in targets]
+    off = np.abs(values - [target.wanted for target in targets]) / [
+        target.within for target in targets
+    ]
     off = np.nan_to_num(off, nan=np.inf)
     nearest = tuple(float(one) for one in off.min(axis=0))
     found, barred = _evaluate_fully(sheet, axes, picks, off, targets, touch)
@@ -86,14 +88,14 @@ def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
         raise Missing("Say what is wanted: a figure and its value.", number="targets")
     if len(targets) > MAX_TARGETS:
         raise Impossible(f"At most {MAX_TARGETS} targets at once.", number="targets")
-    for one in targets:
-        if now(sheet, one) is None:
-            lacking = sheet.worked.lacking(needed_for((one.name,)))
+    for target in targets:
+        if now(sheet, target) is None:
+            lacking = sheet.worked.lacking(needed_for((target.name,)))
             needs = ", ".join(need.sentence for need in lacking)
             problems.append(
                 Missing(
-                    f"{one.label} is not known yet" + (f": it needs {needs}." if needs else "."),
-                    number=one.name,
+                    f"{target.label} is not known yet" + (f": it needs {needs}." if needs else "."),
+                    number=target.name,
                 )
             )
     if problems:
@@ -102,7 +104,7 @@ def _check(sheet: Sheet, targets: Sequence[Target]) -> None:
 
 def _own(sheet: Sheet, axis: Axis) -> int:
     """The minutes that moving an axis alone takes."""
-    return minutes_of(sheet, next(one.lines for one in axis.options if one.lines))
+    return minutes_of(sheet, next(option.lines for option in axis.options if option.lines))
 
 
 def _too_short(touch: Touch) -> Impossible:
@@ -230,11 +232,11 @@ def _notes_on_targets(
     if off.max(axis=1).min() <= 1.0:
         return []
     said = []
-    for i, one in enumerate(targets):
+    for i, target in enumerate(targets):
         nearest = int(np.argmin(off[:, i]))
         if off[nearest, i] > 1.0:
-            value = show(float(values[nearest, i]), number_named(one.name).quantity, profile)
-            said.append(f"{one.label}: the nearest that was found is {value}.")
+            value = show(float(values[nearest, i]), number_named(target.name).quantity, profile)
+            said.append(f"{target.label}: the nearest that was found is {value}.")
     if said:
         return said
     pairs = [

@@ -93,13 +93,13 @@ class _Refinement:
     def _lines(self, steps: Sequence[int]) -> list[Line] | None:
         """What these steps change; None where the car cannot step there."""
         options = [self._option(at, by) for at, by in enumerate(steps)]
-        known = [one for one in options if one is not None]
+        known = [option for option in options if option is not None]
         return [line for one in known for line in one.lines] if len(known) == len(options) else None
 
     def _option(self, at: int, by: int) -> Option | None:
         if (at, by) not in self.options:
             axis = self.axes[at]
-            listed = next((one for one in axis.options if one.by == by), None)
+            listed = next((option for option in axis.options if option.by == by), None)
             wanted = names_of(self.targets)
             self.options[at, by] = listed or option_at(self.sheet, axis, by, wanted)
         return self.options[at, by]

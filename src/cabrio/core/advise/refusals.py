@@ -95,7 +95,7 @@ def refuse_without_effect(rule: Rule, trial: WhatIf, effects: Sequence[Effect]) 
 def refuse_the_other_way(rule: Rule, effects: Sequence[Effect]) -> None:
     """Raise Impossible where the figures would move against what the rule is for on this very car."""
     for name, way in rule.target_directions.items():
-        moves = [way * (one.after - one.before) for one in effects if one.name == name]
+        moves = [way * (effect.after - effect.before) for effect in effects if effect.name == name]
         if moves and all(move < 0 for move in moves):
             raise Impossible(
                 f"On this car it moves {number_named(name).label.lower()} the other way: look at the "

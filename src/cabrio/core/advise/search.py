@@ -33,7 +33,7 @@ def looked_through(
     All of them where that is few enough. Else axis by axis from here, twice: every option of an axis on
     each of the best so far, so that no step is left out however many axes there are.
     """
-    counts = [len(one.options) for one in axes]
+    counts = [len(axis.options) for axis in axes]
     if np.prod(counts, dtype=float) <= MOST:
         grid = np.meshgrid(*map(np.arange, counts), indexing="ij")
         picks: Picks = np.stack([one.ravel() for one in grid], axis=-1)
@@ -60,8 +60,8 @@ def _seeds(
     here = still(axes)
     alone = np.concatenate(
         [
-            np.where(np.arange(len(axes)) == at, np.arange(len(one.options))[:, None], here)
-            for at, one in enumerate(axes)
+            np.where(np.arange(len(axes)) == at, np.arange(len(axis.options))[:, None], here)
+            for at, axis in enumerate(axes)
         ]
     )
     off = np.nan_to_num((_in_batches(sheet, axes, alone, targets) - aim[0]) / aim[1], nan=1e6)
@@ -80,7 +80,7 @@ def _seeds(
 
 def still(axes: Sequence[Axis]) -> Picks:
     """Where every axis stays as it is."""
-    return np.array([next(i for i, o in enumerate(one.options) if o.by == 0) for one in axes])
+    return np.array([next(i for i, o in enumerate(axis.options) if o.by == 0) for axis in axes])
 
 
 def _in_batches(
@@ -120,13 +120,13 @@ def _values(sheet: Sheet, axes: Sequence[Axis], picks: Picks, targets: Sequence[
         parts = (picks[:half], picks[half:])
         return np.concatenate([_values(sheet, axes, part, targets) for part in parts])
     columns = []
-    for one in targets:
-        if is_loaded(one.name):
-            columns.append(_balances(sheet, axes, picks, one))
+    for target in targets:
+        if is_loaded(target.name):
+            columns.append(_balances(sheet, axes, picks, target))
             continue
-        number, value = number_named(one.name), worked[one.name]
+        number, value = number_named(target.name), worked[target.name]
         if number.shape is not Shape.CAR:
-            value = value[..., number.index(one.place)]
+            value = value[..., number.index(target.place)]
         columns.append(np.broadcast_to(value, len(picks)))
     return np.stack(columns, axis=-1)
 
@@ -141,4 +141,4 @@ def _balances(sheet: Sheet, axes: Sequence[Axis], picks: Picks, target: Target) 
 
 
 def names_of(targets: Sequence[Target]) -> tuple[str, ...]:
-    return tuple(dict.fromkeys(one.name for one in targets))
+    return tuple(dict.fromkeys(target.name for target in targets))

@@ -101,7 +101,7 @@ class Plan:
     @property
     def steps(self) -> float:
         """Steps of all that is moved, together; a part changed is none."""
-        moved = [(number_named(one.name), one.old, one.new) for one in self.lines]
+        moved = [(number_named(line.name), line.old, line.new) for line in self.lines]
         return sum(
             abs(float(new) - float(old)) / (number.step or 1.0)
             for number, old, new in moved

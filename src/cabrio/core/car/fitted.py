@@ -69,7 +69,7 @@ def numbers_from_parts(car: Car, setup: Setup) -> FittedNumbers:
         rows["lltd_above_weight"] = [STARTING_LLTD[car.driven]]
     rows["rear_drive_share"] = [rear_drive(car)]
     layouts = (car.front_layout, car.rear_layout)
-    rows["jacking_share"] = [1.0 if one == "independent" else None for one in layouts]
+    rows["jacking_share"] = [1.0 if layout == "independent" else None for layout in layouts]
     if 1 not in worked.get("roll_centre_height", {}):
         rows.update(_roll_centres(car, rows))
     return FittedNumbers(

@@ -90,7 +90,7 @@ def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> Told:
     for name, sides in here.springs.items():
         found[name] = {2: sides[0], 3: sides[1]}
     known = points.known()
-    ends = [known.get(one) for one in ENDS]
+    ends = [known.get(end) for end in ENDS]
     for axis, name in enumerate(("bolt_x", "bolt_y", "bolt_z")):
         found[name] = {
             i: float(end[axis])
@@ -216,7 +216,7 @@ class SweptAxle:
     @property
     def adjustments(self) -> dict[AdjustedSide, list[Adjustment]]:
         """What one turn or shim does on each side, once where both wear one sheet; none for a live axle."""
-        told = [one for one in self.points if isinstance(one, Points)]
+        told = [point for point in self.points if isinstance(point, Points)]
         names: tuple[AdjustedSide, ...] = ("left", "right")
         if told and all(one is told[0] for one in told):
             names = ("either",)

@@ -65,7 +65,7 @@ class Given:
     @property
     def guessed(self) -> bool:
         """Whether any place of it is an estimate."""
-        return any(self.estimated_at(i) for i, one in enumerate(self.values) if one is not None)
+        return any(self.estimated_at(i) for i, value in enumerate(self.values) if value is not None)
 
 
 @dataclass(frozen=True)
@@ -137,7 +137,7 @@ class Car:
         """What a fact is at each place [SI]: what was given, or what is assumed while nobody gives it."""
         number, given = number_named(name), self.given.get(name)
         values = given.values if given else (None,) * len(number.shape.places)
-        return [number.default if one is None else one for one in values]
+        return [number.default if value is None else value for value in values]
 
     def part(self, kind: str, code: Any) -> Part | None:
         return self.parts.part(kind, code)
@@ -152,7 +152,7 @@ class Car:
     def stock(self, kind: str, place: str) -> tuple[Part, ...]:
         """The parts of a kind that fit a place, softest first where they have a rank."""
         rank = part_kind(kind).rank
-        fitting = [one for one in self.parts.of(kind) if one.fits_at(place)]
+        fitting = [part for part in self.parts.of(kind) if part.fits_at(place)]
         return tuple(
             sorted(fitting, key=lambda one: (valued(one, (rank,)) if rank else 0.0, one.code))
         )

@@ -186,7 +186,9 @@ class FromStock:
         for code in (text, text.upper()):
             if code == NONE_FITTED or car.part(kind.name, code) is not None:
                 return self.check(car, number, place, code)
-        rank = next((one for one in kind.fields if one.kind == "figure" and one.needed), None)
+        rank = next(
+            (field for field in kind.fields if field.kind == "figure" and field.needed), None
+        )
         if not kind.rank or rank is None:
             return self.check(car, number, place, text)
         wanted = check_value(rank.number, "car", text, car.profile, confirmed=True)

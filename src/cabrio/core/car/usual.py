@@ -35,7 +35,7 @@ def usual_adjusters(car: Car) -> dict[str, Adjuster]:
     """The usual adjusters of a car of this layout and discipline."""
     rare = rare_adjusters() - set(disciplines()[car.discipline].adjusters)
     return {
-        name: one
-        for name, one in USUAL_ADJUSTERS.items()
+        name: adjuster
+        for name, adjuster in USUAL_ADJUSTERS.items()
         if car.has(number_named(name)) and name not in rare
     }

@@ -40,14 +40,14 @@ class Discipline:
     @property
     def phases(self) -> tuple[Phase, ...]:
         """Its phases in their order in time."""
-        return tuple(one for one in _phases() if one.discipline == self.id)
+        return tuple(phase for phase in _phases() if phase.discipline == self.id)
 
     @property
     def phase_ids(self) -> tuple[str, ...]:
-        return tuple(one.id for one in self.phases)
+        return tuple(phase.id for phase in self.phases)
 
     def phase(self, id: str) -> Phase | None:
-        return next((one for one in self.phases if one.id == id), None)
+        return next((phase for phase in self.phases if phase.id == id), None)
 
 
 @cache
@@ -74,4 +74,4 @@ def disciplines() -> dict[str, Discipline]:
 @cache
 def rare_adjusters() -> frozenset[str]:
     """Settings that only cars of some disciplines usually have."""
-    return frozenset(name for one in disciplines().values() for name in one.adjusters)
+    return frozenset(name for discipline in disciplines().values() for name in discipline.adjusters)

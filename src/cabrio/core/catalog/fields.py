@@ -116,17 +116,17 @@ def fields_of(cls: type, path: tuple[str, ...], group: str) -> list[PartField]:
     """The declared fields of a dataclass, those of nested groups included, in their order."""
     hints = get_type_hints(cls, include_extras=True)
     found: list[PartField] = []
-    for one in fields(cls):
-        hint = hints[one.name]
+    for field in fields(cls):
+        hint = hints[field.name]
         said = get_args(hint)[1] if get_origin(hint) is Annotated else None
         if said is None:
             continue
-        here = (*path, one.name)
+        here = (*path, field.name)
         if isinstance(said, Group):
             found += fields_of(nested(hint), here, said.label)
             continue
-        missing = one.default is MISSING and one.default_factory is MISSING
-        default = None if missing or one.default is MISSING else one.default
+        missing = field.default is MISSING and field.default_factory is MISSING
+        default = None if missing or field.default is MISSING else field.default
         found.append(_field(said, here, group, needed=missing, default=default, hint=hint))
     return found
 
@@ -219,4 +219,4 @@ def nested(hint: Any) -> type:
     """The dataclass inside `Annotated[X | None, Group]`."""
     inner = get_args(hint)[0]
     options = get_args(inner) if get_origin(inner) in (Union, types.UnionType) else (inner,)
-    return next(one for one in options if is_dataclass(one))  # type: ignore[return-value]
+    return next(option for option in options if is_dataclass(option))  # type: ignore[return-value]

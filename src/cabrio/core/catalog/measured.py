@@ -56,7 +56,7 @@ class Measured(Part):
             rows = [name.id for name in self._names()]
             if refusal.number in rows:
                 refusal.place = f"{rows.index(refusal.number)}.0"
-            if refusal.number not in [one.id for one in kind_of(type(self)).fields]:
+            if refusal.number not in [field.id for field in kind_of(type(self)).fields]:
                 refusal.number = "places"
             raise
 
@@ -92,5 +92,5 @@ class Measured(Part):
         return all(getattr(self, field) in values for field, values in name.asked)
 
     def _names(self) -> tuple[RowName, ...]:
-        tables = (one.table for one in kind_of(type(self)).fields if one.table)
+        tables = (field.table for field in kind_of(type(self)).fields if field.table)
         return next(table.names for table in tables)

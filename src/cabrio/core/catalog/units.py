@@ -387,9 +387,11 @@ def in_words(text: str, profile: str) -> str:
             return found[0][1:-1]
         factor, offset = factor_and_offset(quantity, shown.unit)
         values = [
-            parse(f"{one} {unit}", quantity) * factor + offset for one in found.groups()[:2] if one
+            parse(f"{group} {unit}", quantity) * factor + offset
+            for group in found.groups()[:2]
+            if group
         ]
-        return f"{' to '.join(_about(one) for one in values)} {shown.symbol}"
+        return f"{' to '.join(_about(value) for value in values)} {shown.symbol}"
 
     return _ABOUT.sub(told, text)
 

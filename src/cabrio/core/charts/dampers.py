@@ -31,7 +31,7 @@ def _speeds(laws: list[DamperLaw]) -> Array:
 
 
 def _forces(law: DamperLaw, speeds: Array, sign: int) -> Array:
-    return np.array([law.force(sign * float(one)) for one in speeds])
+    return np.array([law.force(sign * float(speed)) for speed in speeds])
 
 
 @chart(
@@ -154,7 +154,7 @@ def ratio_over_clicks(sheet: Sheet) -> Drawn:
         Line(words, tuple(row.get(click, np.nan) for click in clicks))
         for words, row in rungs.items()
     ]
-    return Drawn(tuple(float(one) for one in clicks), tuple(lines), tuple(marks))
+    return Drawn(tuple(float(click) for click in clicks), tuple(lines), tuple(marks))
 
 
 def _by_click(sheet: Sheet, place: str, face: Face) -> dict[int, float]:

@@ -32,7 +32,7 @@ def bite_over_flats(sheet: Sheet) -> Drawn:
     step = MEASURES["flats"].for_profile(sheet.car.profile).precision
     flats = np.arange(-MOST_FLATS, MOST_FLATS + step / 2, step)  # a row each as it is shown
     line = sheet.bite.at_neutral + sheet.bite.per_flat * flats
-    middle = float(np.mean([one.flats for one in sheet.bites]))
+    middle = float(np.mean([bite.flats for bite in sheet.bites]))
     off = 2 * (sheet.bite.error or 0.0) * np.abs(flats - middle)
     lines = (
         Line("by the pads", tuple(line.tolist())),
@@ -40,7 +40,7 @@ def bite_over_flats(sheet: Sheet) -> Drawn:
         Line("may be ", tuple((line - off).tolist()), faint=True),
     )
     marks = tuple(
-        Mark(f"read {shown(one.left_rear - one.right_rear)}", one.flats) for one in sheet.bites
+        Mark(f"read {shown(bite.left_rear - bite.right_rear)}", bite.flats) for bite in sheet.bites
     )
     note = f"{shown(sheet.bite.per_flat)} per flat, from {sheet.bite.count} readings."
     return Drawn(tuple(flats.tolist()), lines, marks, note)

@@ -40,12 +40,12 @@ def driveline_over_travel(sheet: Sheet) -> Drawn:
             "shaft are.",
             number="pinion_angle",
         )
-    rows: dict[str, list[float | None]] = {"pinion": [one.pinion_angle for one in side.views]}
+    rows: dict[str, list[float | None]] = {"pinion": [view.pinion_angle for view in side.views]}
     if side.gearbox_slope is not None:
-        joints = [one.joint_angles(side.gearbox_slope) for one in side.views]
-        rows["front_joint"] = [None if one is None else one[0] for one in joints]
-        rows["rear_joint"] = [None if one is None else one[1] for one in joints]
+        joints = [view.joint_angles(side.gearbox_slope) for view in side.views]
+        rows["front_joint"] = [None if joint is None else joint[0] for joint in joints]
+        rows["rear_joint"] = [None if joint is None else joint[1] for joint in joints]
     drawn = _drawn(side, **rows)
-    highest = max(one for one in rows["pinion"] if one is not None)
+    highest = max(row for row in rows["pinion"] if row is not None)
     note = "The pinion goes nose up on the way." if highest >= 0 else ""
     return Drawn(drawn.x, drawn.lines, drawn.marks, " ".join(filter(None, (note, drawn.note))))

@@ -93,7 +93,7 @@ def refused_together(values: Mapping[str, list[float | None] | None]) -> list[Co
 
 @lru_cache(maxsize=64)
 def _worked_from(names: frozenset[str]) -> tuple[str, ...]:
-    return tuple(one for one in figures() if names.issuperset(roots_of(one)))
+    return tuple(figure for figure in figures() if names.issuperset(roots_of(figure)))
 
 
 FILLS = (0.5, 1.0, 2.0)
@@ -129,7 +129,7 @@ def work_in_part(
 @lru_cache(maxsize=256)
 def _reached(names: frozenset[str]) -> tuple[str, ...]:
     """The figures of several places that these numbers reach, in the order of work."""
-    found = frozenset[str]().union(*(reached_past(one, frozenset()) for one in names))
+    found = frozenset[str]().union(*(reached_past(name, frozenset()) for name in names))
     return tuple(
         name
         for name, entry in figures().items()
@@ -221,7 +221,7 @@ def _possible(number: Number, values: Array) -> None:
 def split_partial(worked: Worked) -> Worked:
     """What is known at some places only goes to what is known in part; see `_finite` for the rest."""
     table = figures()
-    for name in [one for one in worked.values if one in table]:
+    for name in [value for value in worked.values if value in table]:
         array = worked.values[name]
         known = np.isfinite(array)
         if array.shape and known.any() and not known.all():

@@ -189,7 +189,7 @@ def figures() -> dict[str, Figure]:
             ordered[name] = _FIGURES[name]
 
     # by where they stand, not by who happened to import them first: the order is shown to people
-    for name in sorted(_FIGURES, key=lambda one: _position(_FIGURES[one].function)):
+    for name in sorted(_FIGURES, key=lambda figure: _position(_FIGURES[figure].function)):
         place(name)
     return ordered
 

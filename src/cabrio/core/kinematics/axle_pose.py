@@ -47,15 +47,15 @@ class AxleAt:
     @cached_property
     def spin(self) -> Array:
         """Spin axes (n, 2, 3)."""
-        return np.stack([turned(self.pose.turn, one) for one in self.axle.axes], -2)
+        return np.stack([turned(self.pose.turn, axis) for axis in self.axle.axes], -2)
 
     @cached_property
     def contacts(self) -> Array:
         """Both patches (n, 2, 3)."""
         up = self.ground.up[..., None, :]
         down = unit(dot(self.spin, up)[..., None] * self.spin - up)
-        centres = np.stack([self.pose.at(one) for one in self.axle.centres], -2)
-        radii = np.array([one.radius for one in self.axle.wheels])[:, None]
+        centres = np.stack([self.pose.at(centre) for centre in self.axle.centres], -2)
+        radii = np.array([wheel.radius for wheel in self.axle.wheels])[:, None]
         found: Array = centres + radii * down
         return found
 

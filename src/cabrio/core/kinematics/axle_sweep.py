@@ -115,7 +115,7 @@ def _sticks(found: AxleThrough) -> list[Stick]:
     for name, both in axle.acting.items():
         for side, (chassis, end) in zip(SIDES, both, strict=True):
             lines.append((name, side, [pose.at(end), chassis]))
-    centres = [pose.at(one) for one in axle.centres]
+    centres = [pose.at(centre) for centre in axle.centres]
     lines.append(("housing", "left", centres))
     return [
         Stick(name, side, np.stack([_seen(found, end) for end in ends], -2))

@@ -116,7 +116,7 @@ class AxleThrough:
     def lengthwise_slope(self) -> Array:
         """q in equal rise, the wheels fixed to the housing: both patches' mean."""
         speeds = [self._patch(self._heaving, i) for i in (0, 1)]
-        left, right = (one[..., 0] / dot(one, self.at.ground.up) for one in speeds)
+        left, right = (speed[..., 0] / dot(speed, self.at.ground.up) for speed in speeds)
         return (left + right) / 2
 
     def side_view_ic(self) -> tuple[Array, Array]:

@@ -86,13 +86,13 @@ class LiveAxle:
             wheel.check()
 
     def _check_links(self) -> None:
-        for one in (*self.links, *([self.track_bar] if self.track_bar else [])):
-            for chassis, axle in one.both():
+        for link in (*self.links, *([self.track_bar] if self.track_bar else [])):
+            for chassis, axle in link.both():
                 finite(chassis_end=chassis, axle_end=axle)
                 if length(axle - chassis) < COINCIDE:
                     raise Impossible(
-                        f"Both ends of the {point_words(one.name)} are in one place.",
-                        number=one.name,
+                        f"Both ends of the {point_words(link.name)} are in one place.",
+                        number=link.name,
                     )
         if self.track_bar is not None and self.watt is not None:
             raise Impossible(

@@ -51,7 +51,7 @@ def steered(
     per_rack = -moved.left.toe_per_rack, -moved.right.toe_per_rack
     turned = tuple(one - one[-1] for one in steer)
     stands = moved.left.start, moved.right.start
-    track = sum(float(one.states.ground.outward(one.contact)[0]) for one in stands)
+    track = sum(float(side.states.ground.outward(side.contact)[0]) for side in stands)
     mean = (turned[0] + turned[1]) / 2
     left = mean > 0
     inner, outer = (

@@ -305,15 +305,17 @@ class Knowledge:
         self, discipline: str, rear_layout: str | None = None
     ) -> tuple[ReadingKind, ...]:
         """Readings of a car; without a layout, of any car of that discipline."""
-        return tuple(one for one in self.readings.values() if one.fits(discipline, rear_layout))
+        return tuple(
+            reading for reading in self.readings.values() if reading.fits(discipline, rear_layout)
+        )
 
     def band(self, number: str, use: str, place: str) -> Band | None:
         """The target range of a number at one of its places; None where there is none."""
-        found = (one for one in self.bands if one.number == number and use in one.uses)
+        found = (band for band in self.bands if band.number == number and use in band.uses)
         return next((one for one in found if place in one.places), None)
 
     def schools_on(self, topic: str) -> tuple[School, ...]:
-        return tuple(one for one in self.schools if one.topic == topic)
+        return tuple(school for school in self.schools if school.topic == topic)
 
 
 @cache
@@ -352,7 +354,7 @@ def _whole(station: Station, work: Work, readings: dict[str, ReadingKind]) -> St
     """The station with the readings that belong to it and its cautions spelled out, each written once."""
     said = " ".join(work.caution(name).text for name in station.cautions)
     panels = tuple(row_of(Panel, raw, f"station {station.id}") for raw in station.panel)  # type: ignore[arg-type]
-    taken = tuple(one.id for one in readings.values() if one.station == station.id)
+    taken = tuple(reading.id for reading in readings.values() if reading.station == station.id)
     return replace(station, caution=said, panel=panels, readings=taken)
 
 
@@ -363,7 +365,7 @@ def check(book: Knowledge) -> None:
     ]
     check_references(rows, _known(book))
     for discipline in DISCIPLINES:
-        inside = {one.id for one in book.stations if discipline in one.disciplines}
+        inside = {station.id for station in book.stations if discipline in station.disciplines}
         if sorted(inside) != sorted(book.orders.get(discipline, ())):
             raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
     for reading in book.readings.values():
@@ -398,10 +400,12 @@ def _known(book: Knowledge) -> dict[str, Collection[str]]:
         "reading": book.readings,
         "condition": book.conditions,
         "station": book.stations_by_id,
-        "procedure": {one.id for one in work.procedures},
+        "procedure": {procedure.id for procedure in work.procedures},
         "caution": work.cautions,
         "symptom": work.symptoms,
-        "phase": {name for one in book.disciplines.values() for name in one.phase_ids},
+        "phase": {
+            name for discipline in book.disciplines.values() for name in discipline.phase_ids
+        },
         "discipline": book.disciplines,
         "use": book.uses,
         "place": {*GROUPS, *(place for places in PLACES.values() for place in places), "any"},

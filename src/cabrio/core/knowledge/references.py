@@ -80,6 +80,6 @@ def _name(row: Any) -> str:
     """A row as its own words tell it: by its id, else by the words of its first fields."""
     words = [getattr(row, field) for field in _hints(cast(Hashable, type(row)))]
     told = getattr(row, "id", "") or ", ".join(
-        [one for one in words if one and isinstance(one, str)][:3]
+        [word for word in words if word and isinstance(word, str)][:3]
     )
     return f"{type(row).__name__.lower()} {told}"

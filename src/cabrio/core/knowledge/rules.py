@@ -65,13 +65,15 @@ class Cure:
 
     @property
     def figures(self) -> tuple[str, ...]:
-        return tuple(one.figure for one in self.shows)
+        return tuple(shown_figure.figure for shown_figure in self.shows)
 
     @property
     def target_directions(self) -> dict[str, int]:
         """Which way a figure has to go: +1 or −1, by name."""
         return {
-            one.figure: 1 if one.direction == "up" else -1 for one in self.shows if one.direction
+            shown_figure.figure: 1 if shown_figure.direction == "up" else -1
+            for shown_figure in self.shows
+            if shown_figure.direction
         }
 
     @property

@@ -135,7 +135,9 @@ class Work:
         return tuple(step for step in self.steps if step.procedure == procedure)
 
     def symptoms_for(self, discipline: str) -> tuple[Symptom, ...]:
-        return tuple(one for one in self.symptoms.values() if discipline in one.disciplines)
+        return tuple(
+            symptom for symptom in self.symptoms.values() if discipline in symptom.disciplines
+        )
 
     @cached_property
     def effort(self) -> dict[str, int]:

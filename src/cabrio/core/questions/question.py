@@ -111,10 +111,10 @@ def refuse_unknown(name: str) -> Question:
 def ask(sheet: Sheet, name: str, targets: dict[str, float]) -> list[Proposal]:
     """Proposals for a question, best first. Raises UnknownName, Missing for a target, or its refusal."""
     found = refuse_unknown(name)
-    for one in found.asks:
-        if one.key not in targets:
-            raise Missing(f"{one.number.label}: type the value wanted.", number=one.key)
-    return found.answer(sheet, *(targets[one.key] for one in found.asks))
+    for ask in found.asks:
+        if ask.key not in targets:
+            raise Missing(f"{ask.number.label}: type the value wanted.", number=ask.key)
+    return found.answer(sheet, *(targets[ask.key] for ask in found.asks))
 
 
 def stepped(sheet: Sheet, name: str, turns: dict[str, float]) -> list[Line]:

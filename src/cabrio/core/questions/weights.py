@@ -43,7 +43,7 @@ def _standing(sheet: Sheet) -> tuple[StandingCar, Array, float]:
 
 def _by_place(turns: Array) -> dict[str, float]:
     places = number_named(TURNED).shape.places
-    return {place: float(one) for place, one in zip(places, turns, strict=True)}
+    return {place: float(turn) for place, turn in zip(places, turns, strict=True)}
 
 
 @question(label="Turns for a cross")
@@ -193,7 +193,9 @@ def _nearest(sheet: Sheet, off: Callable[[Array], Array]) -> list[WhatIf]:
     number, places = number_named("ballast"), PLACES[Shape.BALLAST]
     worn = list(sheet.setup.get("ballast") or [None] * len(places))
     free = [place for place, code in zip(places, worn, strict=True) if code is None]
-    shelf = [one for one in sheet.car.parts.of(number.name) if one.code not in worn][:MOST_PIECES]
+    shelf = [part for part in sheet.car.parts.of(number.name) if part.code not in worn][
+        :MOST_PIECES
+    ]
     if not shelf:
         raise Missing(
             "There is no ballast on the shelf: add its pieces, with their mass and place, to the "
@@ -235,12 +237,12 @@ def _exactly(sheet: Sheet, share: Share, target: float) -> tuple[str, ...]:
     if car is None:
         return ()
     found = []
-    for one in sheet.car.parts.of("ballast"):
-        if not isinstance(one, Ballast):
+    for part in sheet.car.parts.of("ballast"):
+        if not isinstance(part, Ballast):
             continue
         try:
-            answer = mass_for(car, Place(one.code, one.behind_front, one.to_left), share, target)
+            answer = mass_for(car, Place(part.code, part.behind_front, part.to_left), share, target)
         except CoreError:
             continue
-        found.append(f"{show(answer.mass, 'mass', sheet.car.profile)} where {one.code} sits")
+        found.append(f"{show(answer.mass, 'mass', sheet.car.profile)} where {part.code} sits")
     return (f"Exactly: {'; or '.join(found)}.",) if found else ()

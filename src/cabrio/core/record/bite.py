@@ -20,14 +20,19 @@ def bite_readings(
     """The pads read on setups that are this one but for the preload, with all that has to hold for pads."""
     here = standing(setup)
     found = []
-    for one in readings:
-        worn = setups.get(one.revision)
-        if one.kind != "pads" or one.withdrawn_at is not None or worn is None or one.unmet():
+    for reading in readings:
+        worn = setups.get(reading.revision)
+        if (
+            reading.kind != "pads"
+            or reading.withdrawn_at is not None
+            or worn is None
+            or reading.unmet()
+        ):
             continue
         flats = (worn.get(PRELOAD) or [None])[0]
         if flats is None or standing(worn) != here:
             continue
-        _, _, left, right = one.whole("pad_mass")
+        _, _, left, right = reading.whole("pad_mass")
         found.append(BiteReading(float(flats), left, right))
     return found
 
@@ -48,5 +53,5 @@ def standing(setup: Setup) -> dict[str, list[object]]:
     return {
         name: list(values)
         for name, values in setup.items()
-        if name not in ASIDE and any(one is not None for one in values)
+        if name not in ASIDE and any(value is not None for value in values)
     }

@@ -79,7 +79,7 @@ def seconds(typed: str | float, field: str) -> float:
 
 def check(discipline: str, typed: Mapping[str, Any], profile: str) -> dict[str, float]:
     """Times [s] and speeds [m/s] as typed; empty ones are left out. Raises Problems, all at once."""
-    known = {one.id: one for one in fields_of(discipline)}
+    known = {field.id: field for field in fields_of(discipline)}
     problems: list[CoreError] = [
         UnknownName(f"Nothing called “{name}” is clocked on a {discipline} car.", number=name)
         for name in typed.keys() - known.keys()
@@ -129,8 +129,8 @@ def _marks(known: Mapping[str, Clocked], times: Mapping[str, float]) -> list[Clo
 
 def marks_of(discipline: str, times: Mapping[str, float]) -> dict[str, float]:
     """The times to the marks that were clocked [s], by label, in their order down the track."""
-    known = {one.id: one for one in fields_of(discipline)}
-    return {one.label: times[one.id] for one in _marks(known, times)}
+    known = {field.id: field for field in fields_of(discipline)}
+    return {mark.label: times[mark.id] for mark in _marks(known, times)}
 
 
 def _out_of_order(known: Mapping[str, Clocked], times: Mapping[str, float]) -> list[CoreError]:
@@ -165,7 +165,7 @@ def pass_summary(
     acceleration is 2·(√(s + r) − √r)²/t². A time goes with the cube root of power, and power with the
     density of the air: so for an engine that breathes freely, and where grip is not what limits.
     """
-    known = {one.id: one for one in fields_of(discipline)}
+    known = {field.id: field for field in fields_of(discipline)}
     marks = _marks(known, times)
     splits = tuple(
         Split(
@@ -208,7 +208,9 @@ def read(discipline: str, text: str) -> dict[str, str]:
             f"Paste a time slip here: up to {ROWS} lines, each a name and its value.", number="slip"
         )
     fields = fields_of(discipline)
-    names = {_plain(name): one for one in fields for name in (one.id, one.label, *one.aliases)}
+    names = {
+        _plain(name): field for field in fields for name in (field.id, field.label, *field.aliases)
+    }
     parted = _parted_by(lines)
     rows = [[cell.strip() for cell in line.split(parted) if cell.strip()] for line in lines]
     headed = len(rows) == 2 and len(rows[0]) == len(rows[1]) > 1
@@ -229,7 +231,7 @@ def read(discipline: str, text: str) -> dict[str, str]:
             found[one.id] = f"{value} {unit}".strip() if bare else value
             mark = one.distance or mark
     if not found:
-        known = ", ".join(one.label for one in fields)
+        known = ", ".join(field.label for field in fields)
         raise UnknownName(
             f"No line of it has a name that is known here. Known are {known}.", number="slip"
         )

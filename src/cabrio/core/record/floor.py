@@ -53,8 +53,8 @@ def learned(
 ) -> list[Learned]:
     """By place and axle, places as they come. `now` is the ride height of each axle as last read [m]."""
     groups: dict[tuple[str, str], list[Look]] = {}
-    for one in looks:
-        groups.setdefault((one.place, one.axle), []).append(one)
+    for look in looks:
+        groups.setdefault((look.place, look.axle), []).append(look)
     found = []
     for (place, axle), those in groups.items():
         hit = [one.height for one in those if one.touched and one.height is not None]

@@ -77,9 +77,9 @@ def passes_at(
 
 def line_error_per_flat(passes: Sequence[PassRecord], step: float = 0.5) -> LineError | None:
     """The line of how far off over flats; None below three passes or at one number of flats only."""
-    if len(passes) < FEWEST or len({one.flats for one in passes}) < 2:
+    if len(passes) < FEWEST or len({passed.flats for passed in passes}) < 2:
         return None
-    line = line_through([one.flats for one in passes], [one.off for one in passes], 0.0)
+    line = line_through([passed.flats for passed in passes], [passed.off for passed in passes], 0.0)
     found = LineError(line.slope, line.error, None, len(passes))
     if not found.sure:
         return found

@@ -137,13 +137,13 @@ def _alike_timed(
         return "", None
     mark = common[-1]
     farthest = all(list(one.marks)[-1] == mark for one in every)
-    first, then = (np.array([one.marks[mark] for one in runs]) for runs in (before, after))
+    first, then = (np.array([run.marks[mark] for run in runs]) for runs in (before, after))
     return "" if farthest else mark, (first, then)
 
 
 def _trend(before: Sequence[RunSeen], after: Sequence[RunSeen], a: Array, b: Array) -> float:
     """What the slope of the times over the runs, within both sides, alone would make of the gain [s]."""
-    orders = [np.array([one.order for one in runs], dtype=float) for runs in (before, after)]
+    orders = [np.array([run.order for run in runs], dtype=float) for runs in (before, after)]
     rise = weight = 0.0
     for order, times in zip(orders, (a, b), strict=True):
         off = order - order.mean()
@@ -158,13 +158,13 @@ def _unlike(before: Sequence[RunSeen], after: Sequence[RunSeen]) -> list[str]:
     """What else was not alike, in words."""
     found = []
     for name in ("driver", "tyres", "surface", "session"):
-        sides = [{getattr(one, name).strip() for one in runs} - {""} for runs in (before, after)]
+        sides = [{getattr(run, name).strip() for run in runs} - {""} for runs in (before, after)]
         if sides[0] != sides[1]:
             words = [", ".join(sorted(side)) or "not noted" for side in sides]
             found.append(f"{name}: {words[0]}, then {words[1]}")
     for name in ("air", "track"):
         known = [
-            [value for one in runs if (value := getattr(one, name)) is not None]
+            [value for run in runs if (value := getattr(run, name)) is not None]
             for runs in (before, after)
         ]
         if all(known):

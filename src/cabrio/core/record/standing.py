@@ -29,7 +29,7 @@ class Invalidated:
 def invalidated_by(lines: Iterable[Line], jobs: Iterable[str] = ()) -> dict[str, list[Invalidated]]:
     """Readings that these lines, or these jobs done on the car, upset: by kind, gravest first."""
     moved = (
-        one for one in lines if one.old is not None or not number_named(one.name).is_description
+        line for line in lines if line.old is not None or not number_named(line.name).is_description
     )
     return _upset(frozenset(line.name for line in moved) | frozenset(jobs))
 
@@ -182,7 +182,9 @@ def standing(
     `inspections` after it, whatever is read later; `setups` are those of the revisions. `has_not` says of
     a number and a place why the car has none of it there: that is not missed.
     """
-    every = [one for one in readings if one.kind == kind and one.withdrawn_at is None]
+    every = [
+        reading for reading in readings if reading.kind == kind and reading.withdrawn_at is None
+    ]
     taken = [one for one in every if one.taken.stage != "before"]
     if not taken:
         return Standing(kind, "missing", None)
@@ -295,13 +297,13 @@ def _damage(
     given: Mapping[str, Given] | None,
 ) -> Reading | None:
     """The last reading that found another value than the one booked, with no inspection after it."""
-    looked = [one for one in inspections if one.withdrawn_at is None]
+    looked = [inspection for inspection in inspections if inspection.withdrawn_at is None]
     since = max(map(_when, looked), default=("", 0))
     signs = [
-        one
-        for one in readings
-        if one.revision in setups
-        and _when(one) > since
-        and mismatches(one.values, setups[one.revision], given)
+        reading
+        for reading in readings
+        if reading.revision in setups
+        and _when(reading) > since
+        and mismatches(reading.values, setups[reading.revision], given)
     ]
     return max(signs, key=_when, default=None)

@@ -45,7 +45,7 @@ def chance(outcomes: Iterable[str]) -> Chance | None:
 
     Jeffreys' interval of a proportion: with few verdicts it is wide, and it never claims 0 or 1.
     """
-    tried = [one for one in outcomes if one != "not tested"]
+    tried = [outcome for outcome in outcomes if outcome != "not tested"]
     if not tried:
         return None
     better = sum(one == "better" for one in tried)

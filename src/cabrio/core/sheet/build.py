@@ -126,7 +126,7 @@ class Sheet:
     def estimated(self, name: str) -> list[str]:
         """Estimated numbers that stain this one."""
         return [
-            one for one in roots_of(name) if one in self.origins and self.origins[one].estimated
+            root for root in roots_of(name) if root in self.origins and self.origins[root].estimated
         ]
 
     @cached_property
@@ -196,7 +196,7 @@ def build(
     for reading in readings:
         of_kind.setdefault(reading.kind, []).append(reading)
     inspections = {one.inspects: one.id for one in knowledge().readings.values() if one.inspects}
-    setups = {one.number: one.setup for one in revisions}
+    setups = {revision.number: revision.setup for revision in revisions}
     standings = {
         kind: standing(
             kind,

@@ -177,11 +177,11 @@ def _complaint(words: list[str], car: Car) -> Advise | None:
 def _reach(said: str, car: Car) -> Reach:
     """Targets of a plan: a figure that a plan aims at, its end of the car where it has two, its value."""
     aims = [
-        number_named(one.number)
-        for one in knowledge().work.aims.values()
-        if car.discipline in one.disciplines
+        number_named(aim.number)
+        for aim in knowledge().work.aims.values()
+        if car.discipline in aim.disciplines
     ]
-    known = ", ".join(one.label.lower() for one in aims)
+    known = ", ".join(aim.label.lower() for aim in aims)
     found = []
     for part in filter(None, (one.strip() for one in re.split(r",|;| and ", said))):
         words = part.split()
@@ -191,9 +191,9 @@ def _reach(said: str, car: Car) -> Reach:
         wanted = " ".join(named)
         number = next(
             (
-                one
-                for one in aims
-                if wanted and (wanted in one.label.lower() or wanted.replace(" ", "_") in one.name)
+                aim
+                for aim in aims
+                if wanted and (wanted in aim.label.lower() or wanted.replace(" ", "_") in aim.name)
             ),
             None,
         )
@@ -204,8 +204,8 @@ def _reach(said: str, car: Car) -> Reach:
             )
         places = number.shape.places
         if ends and number.shape in (Shape.AXLE, Shape.CORNER):
-            corners = set(ends[0]) | {axle_of(one) for one in ends[0]}
-            places = tuple(one for one in places if one in corners)
+            corners = set(ends[0]) | {axle_of(end) for end in ends[0]}
+            places = tuple(place for place in places if place in corners)
         found += [(number.name, place, " ".join(words[at:])) for place in places]
     if not found:
         raise UnknownName(f"Say what is wanted, such as “plan cross 50”. A plan aims at {known}.")

@@ -148,11 +148,11 @@ def _launch_raises_the_cg(v: Values, profile: str) -> str:
 def past_their_range(worked: Worked, profile: str) -> dict[str, str]:
     """What to say of each figure that is worked past where it holds; nothing of the others."""
     v, found = worked.values, dict[str, str]()
-    for one in ENDS:
-        if not all(name in v for name in one.needs):
+    for end in ENDS:
+        if not all(name in v for name in end.needs):
             continue
-        said = one.says(v, profile)
-        for name in one.of if said else ():
+        said = end.says(v, profile)
+        for name in end.of if said else ():
             if name in v:
                 found[name] = f"{found[name]} {said}" if name in found else said
     return found

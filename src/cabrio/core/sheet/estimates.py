@@ -103,8 +103,8 @@ def _values(car: Car, number: Number, row: Typical) -> list[float] | None:
 
 def _size(car: Car, of: str) -> float:
     if of == "mass":
-        return float(sum(one or 0.0 for one in car.given["pad_mass"].values))
-    values = [one for one in car.given[of].values if one is not None]
+        return float(sum(value or 0.0 for value in car.given["pad_mass"].values))
+    values = [value for value in car.given[of].values if value is not None]
     return float(np.mean(values))
 
 

@@ -188,7 +188,7 @@ def _rail(
         AXLES[at],
         name,
         tuple(values),
-        tuple(None if one is None else float(one[at]) for one in rates),
+        tuple(None if rate is None else float(rate[at]) for rate in rates),
         values.index(now) if now in values else None,
     )
 

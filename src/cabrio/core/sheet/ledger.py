@@ -52,10 +52,13 @@ def sheet_at(
     car: Car, number: int, readings: Sequence[Reading], revisions: Sequence[Revision]
 ) -> Sheet:
     """The sheet as it stood on a revision: only what was read and booked by then."""
-    by_then = [one for one in revisions if one.number <= number]
+    by_then = [revision for revision in revisions if revision.number <= number]
     setup = next(one.setup for one in by_then if one.number == number)
     return build(
-        car.at(number), setup, [one for one in readings if one.revision <= number], by_then
+        car.at(number),
+        setup,
+        [reading for reading in readings if reading.revision <= number],
+        by_then,
     )
 
 
@@ -79,9 +82,9 @@ def learned_perches(
         if one.lines and {line.name for line in one.lines} == PERCHES
     ]
     told = [
-        (one.predicted, one.earlier, one.reading)
-        for one in steps
-        if one.predicted and not one.states
+        (step.predicted, step.earlier, step.reading)
+        for step in steps
+        if step.predicted and not step.states
     ]
     before = [_round(earlier.whole("pad_mass")) for _, earlier, _ in told]
     return gain(
@@ -94,8 +97,10 @@ def learned_perches(
 
 
 def _between(readings: Sequence[Reading], revisions: Sequence[Revision]) -> list[_Between]:
-    read = sorted((one for one in readings if one.kind == "pads"), key=lambda one: one.id)
-    setups = {one.number: one.setup for one in revisions}
+    read = sorted(
+        (reading for reading in readings if reading.kind == "pads"), key=lambda reading: reading.id
+    )
+    setups = {revision.number: revision.setup for revision in revisions}
     return [
         _Between(
             earlier,

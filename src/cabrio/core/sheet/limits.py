@@ -140,5 +140,5 @@ def _highest_pinion(values: Mapping[str, Array]) -> tuple[float, float] | None:
         )
     except CoreError:
         return None
-    angles = [(one.pinion_angle, one.travel) for one in views if one.pinion_angle is not None]
+    angles = [(view.pinion_angle, view.travel) for view in views if view.pinion_angle is not None]
     return max(angles, default=None)

@@ -103,8 +103,8 @@ def _curves(number: Number, array: Array) -> list[Curve]:
     columns = rows.reshape(POINTS, -1)
     found: list[Curve] = []
     for i, place in enumerate(number.shape.places):
-        values = tuple(float(one) if np.isfinite(one) else None for one in columns[:, i])
-        if any(one is not None for one in values) and all(
+        values = tuple(float(value) if np.isfinite(value) else None for value in columns[:, i])
+        if any(value is not None for value in values) and all(
             curve.values != values for curve in found
         ):
             found.append(Curve(number.name, place, values))

@@ -61,7 +61,7 @@ def _bar(stands: Standing) -> Bar | None:
             "engineer's inspection ends this.",
             damage=True,
         )
-    gravest = next((one for one in stands.reasons if one.verdict == "void"), None)
+    gravest = next((reason for reason in stands.reasons if reason.verdict == "void"), None)
     since = f" since revision {gravest.revision}" if gravest and gravest.revision else ""
     why = f": {gravest.why}" if gravest else "."
     return Bar(stands.kind, f"{row.label}: void{since}{why}")
@@ -94,8 +94,8 @@ def _of_reading(
     if stands is None or stands.reading is None or stands.status == "void":
         return
     station = knowledge().readings[kind].station
-    for one in words:
-        yield Limit(kind, station, one, f"read {stands.reading.at}", bars)
+    for word in words:
+        yield Limit(kind, station, word, f"read {stands.reading.at}", bars)
 
 
 def _bent(sheet: Sheet) -> Iterator[str]:
@@ -139,7 +139,7 @@ def _unlike_springs(sheet: Sheet) -> Iterator[Limit]:
         pair = [sheet.car.part("spring", code) for code in codes[at : at + 2] if code is not None]
         rates = [valued(one, ("rate",)) for one in pair if one is not None]
         if len(rates) == 2 and abs(rates[0] - rates[1]) > UNLIKE * max(rates):
-            told = [show(one, "rate", sheet.car.profile) for one in rates]
+            told = [show(rate, "rate", sheet.car.profile) for rate in rates]
             words = f"Springs: {axle} left {told[0]} and right {told[1]} are unlike."
             fitted = sheet.origins.get("spring_rate")
             yield Limit("spring", "springs", words, fitted.words if fitted else "")
@@ -172,12 +172,12 @@ def _found_otherwise(sheet: Sheet, stands: Standing) -> Iterator[str]:
     if not stands.differs or stands.damage_found is not None:
         return
     told = []
-    for one in stands.differs:
-        quantity = number_named(one.name).quantity
+    for differ in stands.differs:
+        quantity = number_named(differ.name).quantity
         found, booked = (
-            show(each, quantity, sheet.car.profile) for each in (one.found, one.booked)
+            show(each, quantity, sheet.car.profile) for each in (differ.found, differ.booked)
         )
-        place = "" if one.place == "car" else f"{one.place} "
+        place = "" if differ.place == "car" else f"{differ.place} "
         told.append(f"{place}{found} where {booked} is set")
     yield f"{knowledge().readings[stands.kind].label}: {', '.join(told)}."
 

@@ -150,7 +150,7 @@ def side_of(car: Car, setup: Setup, worked: Worked, *, guessed: bool) -> Side:
     error = GUESSED_CG * high if guessed else MEASURED_CG
     common = {"radius": radius, "wheelbase": base, "cg_height": high}
     views, short = _travelled(v, partial(_through(car, v, _driveline(worked)), **common))
-    here = min(views, key=lambda one: abs(one.travel))
+    here = min(views, key=lambda view: abs(view.travel))
     squat = here.anti_squat
     return Side(
         base,
@@ -259,9 +259,9 @@ def bracket_sets(car: Car, setup: Setup) -> list[BracketSet]:
     """The sets that the inventory's brackets make, by their names; none below two."""
     codes = setup.get("bracket") or [None] * len(BOLTS)
     sets: dict[str, dict[str, str]] = {}
-    for one in car.parts.of("bracket"):
-        if isinstance(one, Bracket) and one.set_code and one.goes_on:
-            sets.setdefault(one.set_code, {})[one.goes_on] = one.code
+    for part in car.parts.of("bracket"):
+        if isinstance(part, Bracket) and part.set_code and part.goes_on:
+            sets.setdefault(part.set_code, {})[part.goes_on] = part.code
     found = []
     for name, places in sorted(sets.items()):
         lines = tuple(
@@ -278,7 +278,7 @@ def bar_lengths(car: Car, setup: Setup) -> tuple[float | None, float | None]:
     found = []
     for bar in ("upper", "lower"):
         links = (car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right"))
-        told = [one.length for one in links if isinstance(one, Link) and one.length]
+        told = [link.length for link in links if isinstance(link, Link) and link.length]
         found.append(sum(told) / len(told) if told else None)
     return found[0], found[1]
 
@@ -288,7 +288,7 @@ def bar_reach(car: Car, setup: Setup) -> tuple[tuple[float, float], tuple[float,
     found = []
     for bar in ("upper", "lower"):
         links = [car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right")]
-        told = [one for one in links if isinstance(one, Link)]
+        told = [link for link in links if isinstance(link, Link)]
         found.append(
             (
                 max((one.shortest or 0.0 for one in told), default=0.0),
@@ -372,9 +372,9 @@ def holes_near(
     upper, lower = bar_reach(sheet.car, sheet.setup)
     every = len(choices)
     choices = [
-        one
-        for one in choices
-        if upper[0] <= one.upper_bar <= upper[1] and lower[0] <= one.lower_bar <= lower[1]
+        choice
+        for choice in choices
+        if upper[0] <= choice.upper_bar <= upper[1] and lower[0] <= choice.lower_bar <= lower[1]
     ]
     if every and not choices:
         raise Impossible(
@@ -384,7 +384,7 @@ def holes_near(
         )
     out_of_reach = every - len(choices)
     within = len(choices)
-    choices = [one for one in choices if one.lowest is None or one.lowest >= clear]
+    choices = [choice for choice in choices if choice.lowest is None or choice.lowest >= clear]
     if within and not choices:
         raise Impossible(
             "No combination keeps its bolts that far above the ground through the travel: ask for less, "
@@ -393,7 +393,9 @@ def holes_near(
         )
     low_enough = len(choices)
     if nose_down:
-        choices = [one for one in choices if one.pinion_range and one.pinion_range[1] < 0]
+        choices = [
+            choice for choice in choices if choice.pinion_range and choice.pinion_range[1] < 0
+        ]
         if not choices:
             raise Impossible(
                 "No combination keeps the pinion nose down through the travel: set the pinion "
@@ -404,7 +406,7 @@ def holes_near(
         count,
         out_of_reach,
         within - low_enough,
-        [Found(one, _lines(sheet, one)) for one in choices[:show]],
+        [Found(choice, _lines(sheet, choice)) for choice in choices[:show]],
     )
 
 

@@ -327,7 +327,11 @@ def _changed(before: Array | None, after: Array | None) -> bool:
 def _ballast(car: Car, setup: Setup) -> list[tuple[float, float, float]]:
     """Mass [kg], behind the front axle and to the left [m] of every piece fitted."""
     pieces = (car.fitted(setup, "ballast", place) for place in PLACES[Shape.BALLAST])
-    return [(one.mass, one.behind_front, one.to_left) for one in pieces if isinstance(one, Ballast)]
+    return [
+        (piece.mass, piece.behind_front, piece.to_left)
+        for piece in pieces
+        if isinstance(piece, Ballast)
+    ]
 
 
 def _ballast_change(sheet: Sheet, car: Car, setup: Setup) -> list[tuple[float, float, float]]:

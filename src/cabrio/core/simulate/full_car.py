@@ -150,7 +150,7 @@ def drive(
     )
     loads = np.maximum(car.pads * STANDARD_GRAVITY + car.tyre_rates * (under - wheels), 0.0)
     fastest = np.abs(states[:, 10:] - states[:, 7:10] @ car.arms.T).max()
-    measured = min(one.damper.measured_to for one in car.suspensions)
+    measured = min(suspension.damper.measured_to for suspension in car.suspensions)
     return Drive(
         times,
         body[:, 0],

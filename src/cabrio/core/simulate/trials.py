@@ -189,7 +189,7 @@ def run_trial(
 
 def _wheels(found: Drive, standing: Array) -> tuple[Result, ...]:
     def row(label: str, quantity: str, values: Array) -> Result:
-        return Result(label, quantity, tuple(float(one) for one in values))
+        return Result(label, quantity, tuple(float(value) for value in values))
 
     return (
         row("Greatest load", "force", found.loads.max(axis=0)),
@@ -235,6 +235,6 @@ def contact_at(sheet: Sheet, setting: str, axle: str, click: float, speed: float
         check_setting(sheet.car, setting, place, click)
         check_free(sheet.car, sheet.setup, setting, place, click)
         lines.append(Line(setting, place, value_now(sheet.car, sheet.setup, setting, place), click))
-    tried = try_lines(sheet, [one for one in lines if one.old != one.new]).as_sheet
+    tried = try_lines(sheet, [line for line in lines if line.old != line.new]).as_sheet
     found = run_trial(tried, "rough", speed, TRIALS["rough"].usual)
     return float(found.drive.load_variation[list(at)].mean())

@@ -74,14 +74,14 @@ def bite_per_flat(readings: Sequence[BiteReading]) -> Bite:
 
     Raises Missing where all readings stand at one number of flats: with no slope there is no number.
     """
-    flats = np.array([one.flats for one in readings], dtype=np.float64)
+    flats = np.array([reading.flats for reading in readings], dtype=np.float64)
     finite(flats=flats)
     if len(set(flats.tolist())) < 2:
         raise Missing(
             "Bite per flat needs readings at two settings: one at neutral and one at a flat.",
             number="link_preload",
         )
-    bite = np.array([one.left_rear - one.right_rear for one in readings])
+    bite = np.array([reading.left_rear - reading.right_rear for reading in readings])
     finite(flats=flats, pad_mass=bite)
     line = line_through(flats.tolist(), bite.tolist(), float(np.sqrt(2.0)) * PAD_NOISE)
     return Bite(line.slope, line.at_zero, line.scatter, line.error, len(readings))

@@ -122,8 +122,8 @@ def through_travel(
         moved,
         [instant_centre_of(moved.x[i], moved.z[i]) for i in range(len(at))],
         [
-            tuple((tuple(one[axle]), tuple(one[axle - 1])) for axle in (UPPER_AXLE, LOWER_AXLE))
-            for one in bolts
+            tuple((tuple(bolt[axle]), tuple(bolt[axle - 1])) for axle in (UPPER_AXLE, LOWER_AXLE))
+            for bolt in bolts
         ],
         radius=radius,
         wheelbase=wheelbase,
@@ -301,7 +301,7 @@ def search_holes(
     upper, lower = links.upper_bar_length(x, z), links.lower_bar_length(x, z)
     return count, [
         HoleChoice(
-            holes=tuple(int(one) for one in picks[i]),  # type: ignore[arg-type]
+            holes=tuple(int(hole) for hole in picks[i]),  # type: ignore[arg-type]
             score=float(score[i]),
             holes_moved=int(moved[i]),
             ic=Point(float(ic_x[i]), float(ic_z[i])),

@@ -26,7 +26,7 @@ class AirMap:
     drag: Array
 
     def __post_init__(self) -> None:
-        finite(**{one.name: getattr(self, one.name) for one in fields(self)})
+        finite(**{field.name: getattr(self, field.name) for field in fields(self)})
         for heights in (self.front_heights, self.rear_heights):
             if len(heights) < 2 or not np.all(np.diff(heights) > 0):
                 raise OutOfRange(

@@ -29,7 +29,7 @@ FASTEST = 90.0
 def stack(car: LoadedCar, others: Sequence[LoadedCar]) -> LoadedCar:
     """Cars as a batch of one. Their rubbers' tables and their air are the first one's."""
     rows = {
-        name: np.stack([np.asarray(getattr(one, name), dtype=float) for one in others])
+        name: np.stack([np.asarray(getattr(other, name), dtype=float) for other in others])
         for name in OWN
         if getattr(car, name) is not None
     }

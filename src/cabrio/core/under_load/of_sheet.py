@@ -134,7 +134,7 @@ def _map(told: Array) -> AirMap:
     front, rear = np.unique(told[0, 0]), np.unique(told[0, 1])
     size = (len(front), len(rear))
     tables = (told[0, 2], told[1, 2], told[0, 3])
-    return AirMap(front, rear, *(one.reshape(size) for one in tables))
+    return AirMap(front, rear, *(table.reshape(size) for table in tables))
 
 
 def shaft_of(car: Car, worked: Worked) -> Shaft | None:
