@@ -29,8 +29,10 @@ CHECKS: dict[str, tuple[list[str], Path]] = {
         ROOT,
     ),
     "mypy": ([str(BIN / "mypy")], ROOT),
+    "vulture": ([str(BIN / "vulture")], ROOT),
     "typescript": (["npm", "run", "-s", "types"], ROOT / "web"),
     "eslint and prettier": (["npm", "run", "-s", "lint"], ROOT / "web"),
+    "knip": (["npm", "run", "-s", "unused"], ROOT / "web"),
     "web logic": (["npm", "run", "-s", "test"], ROOT / "web"),
     "generated types": (["npm", "run", "-s", "schema:check"], ROOT / "web"),
 }

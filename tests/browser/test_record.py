@@ -14,7 +14,7 @@ class Gate(BrowserTestCase):
         watched = page.get_by_role("region", name="Watched on this car")
         off = watched.get_by_role("region", name="Off the car")
         off.get_by_role("button", name="Note a part taken off").click()
-        off.get_by_label("Part").fill("Front undertray")
+        off.get_by_label("Part", exact=True).fill("Front undertray")
         off.get_by_role("button", name="Add", exact=True).click()
         ready = page.get_by_role("region", name="Ready to run")
         expect(ready.get_by_text("Off the car: Front undertray")).to_be_visible()

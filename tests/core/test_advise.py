@@ -13,7 +13,6 @@ from cabrio.core.advise.advise import (
     UNSIZED,
     advice_note,
     advise,
-    after_setup,
 )
 from cabrio.core.advise.candidate import AdviceContext, Before, Candidate, Question
 from cabrio.core.car import Adjuster, Line
@@ -139,11 +138,6 @@ class Sized(unittest.TestCase):
         one = of(advise(CIRCUIT, Question("understeer", "mid-corner")), "spring", "LF")
         self.assertEqual([(line.old, line.new) for line in one.lines], [("90/200", "80/200")] * 2)
         self.assertIn("90/200 to 80/200", one.label)
-
-    def test_the_slip_takes_what_was_proposed(self) -> None:
-        one = of(advise(CIRCUIT, Question("understeer", "mid-corner")), "bar_hole", "front")
-        self.assertEqual(after_setup(CIRCUIT, one)["bar_hole"], [3.0, 3.0])
-        self.assertEqual(CIRCUIT.setup["bar_hole"], [2.0, 3.0])
 
 
 class Limits(unittest.TestCase):

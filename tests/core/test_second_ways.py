@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
-from cabrio.core.catalog.parts import NO_BAR, Bar, Blade
+from cabrio.core.catalog.parts import Bar, Blade
 from cabrio.core.catalog.parts import rubber as bump_rubber
 from cabrio.core.errors import CoreError, Impossible, OutOfRange
 from cabrio.core.figures import rubber, stack
@@ -210,11 +210,13 @@ class Bars(unittest.TestCase):
         self.assertLessEqual(rate(angle), rate(pi / 2) * (1 + 1e-12))
 
     def test_no_bar_is_no_rate_and_a_bore_must_fit(self) -> None:
-        self.assertEqual(bars.ladder(NO_BAR)[0].wheel_rate, 0.0)
+        none = Bar.kind.none_fitted
+        assert isinstance(none, Bar)
+        self.assertEqual(bars.ladder(none)[0].wheel_rate, 0.0)
         with self.assertRaisesRegex(Impossible, "bore"):
             bars.ladder(Bar(0.02, 0.9, (0.2,), 0.6, inner=0.02))
         with self.assertRaisesRegex(OutOfRange, "holes 1 to 1, not 3"):
-            NO_BAR.arm(3)
+            none.arm(3)
 
 
 class CgHeight(unittest.TestCase):
@@ -262,13 +264,6 @@ class CgHeight(unittest.TestCase):
 
 
 class Small(unittest.TestCase):
-    def test_load_left_loose_coil_and_leaf(self) -> None:
-        self.assertAlmostEqual(springs.load_left(3000, 50e3, 0.02), 2000)
-        self.assertEqual(springs.load_left(3000, 50e3, 0.08), 0.0)
-        self.assertAlmostEqual(springs.load_left(3000, 50e3, 0.08, attached=True), -1000)
-        with self.assertRaises(OutOfRange):
-            springs.load_left(1, 0, 1)
-
     def test_a_cut_coil_is_stiffer_shorter_and_the_corner_lower(self) -> None:
         found = springs.cut(30e3, 0.4, 8, 1, 3000)
         self.assertAlmostEqual(found.rate, 30e3 * 8 / 7)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize
 
 from cabrio.core.errors import Impossible, OutOfRange
-from cabrio.core.solve.ballast import Place, best_place, mass_for, place_for
+from cabrio.core.solve.ballast import Place, mass_for
 from cabrio.core.solve.turns import cross_of, turns_for_cross, turns_restoring_heights
 from cabrio.core.statics import Change, StandingCar, predict
 from cabrio.core.statics.equilibrium import energy, solve
@@ -247,22 +247,6 @@ class Ballast(unittest.TestCase):
             mass_for(CAR, self.NOSE, "front", 0.7)
         with self.assertRaises(OutOfRange):
             mass_for(CAR, self.NOSE, "front", 1.5)
-
-    def test_the_place_that_needs_least(self) -> None:
-        middle = Place("floor", 0.9, 0.2)
-        self.assertEqual(best_place(CAR, [middle, self.NOSE], "front", 0.55).place.name, "nose")
-        with self.assertRaisesRegex(Impossible, "None of the allowed places"):
-            best_place(CAR, [self.TAIL], "front", 0.6)
-
-    def test_where_a_mass_must_go_for_both_shares(self) -> None:
-        found = place_for(CAR, 40.0, 0.535, 0.525)
-        pads = found.standing.pads
-        self.assertAlmostEqual(float(pads[:2].sum() / pads.sum()), 0.535, places=10)
-        self.assertAlmostEqual(float(pads[[0, 2]].sum() / pads.sum()), 0.525, places=10)
-        with self.assertRaisesRegex(Impossible, "outside the wheels"):
-            place_for(CAR, 1.0, 0.6, 0.55)
-        with self.assertRaises(OutOfRange):
-            place_for(CAR, 0.0, 0.5, 0.5)
 
 
 class RisingMotionRatio(unittest.TestCase):

@@ -60,13 +60,6 @@ def booked_slip(db: Session, car_id: int, revision: int) -> SlipRow | None:
     return db.scalars(query).one_or_none()
 
 
-def verdicts_of(db: Session, slip_ids: Iterable[int]) -> dict[int, VerdictRow]:
-    """The newest verdict of each slip."""
-    query = select(VerdictRow).where(VerdictRow.slip_id.in_(list(slip_ids)))
-    rows = db.scalars(query.order_by(VerdictRow.at, VerdictRow.id))
-    return {row.slip_id: row for row in rows}
-
-
 def verdicts_by_slip(db: Session, slip_ids: Iterable[int]) -> dict[int, list[VerdictRow]]:
     """Every verdict of each slip, the oldest first."""
     query = select(VerdictRow).where(VerdictRow.slip_id.in_(list(slip_ids)))

@@ -135,22 +135,3 @@ export function BandBar({ name, place = 'car' }: { name: NumberName; place?: str
     </svg>
   );
 }
-
-/** A label and its number on one line. */
-export function FigureRow({
-  name,
-  place = 'car',
-  label,
-}: {
-  name: NumberName;
-  place?: string;
-  label?: string;
-}) {
-  const entry = useDictionary().entry(name);
-  return (
-    <div className="row-line" title={entry.help.split('\n')[0]}>
-      <span>{label ?? entry.label}</span>
-      <Figure name={name} place={place} />
-    </div>
-  );
-}

@@ -17,7 +17,7 @@ export interface Way {
 }
 
 /** The code that says that nothing of a kind is fitted. */
-export const NONE_FITTED = 'none';
+const NONE_FITTED = 'none';
 
 /** How a number moves on this car at a place. */
 export function useWay(name: NumberName, place: string): Way {
@@ -122,7 +122,7 @@ function fittedAt(dictionary: Dictionary, bench: BenchData, place: string): Sche
 }
 
 /** A range, no further than any of the parts there lets it go. */
-export function within(range: number[], parts: (number[] | undefined)[]): [number, number] {
+function within(range: number[], parts: (number[] | undefined)[]): [number, number] {
   const told = parts.filter((one) => one !== undefined);
   const low = Math.max(range[0] ?? 0, ...told.map((one) => one[0] ?? -Infinity));
   const high = Math.min(range[1] ?? 0, ...told.map((one) => one[1] ?? Infinity));

@@ -28,6 +28,12 @@ describe('rows pasted into fields', () => {
     ]);
   });
 
+  it('keep a cell in quotes whole, its quotes and separators too', () => {
+    expect(pastedRows('"LF";"RF"\n"250;5";"say ""so"""\n\n', ['LF', 'RF'])).toEqual([
+      { LF: '250;5', RF: 'say "so"' },
+    ]);
+  });
+
   it('say where a column is missing, and leave a plain figure alone', () => {
     expect(pastedRows('1;2;3;4\n1;2;3', places)).toBe(
       'Row 2 has 3 figures and needs 4: LF, RF, LR, RR.',
@@ -37,6 +43,18 @@ describe('rows pasted into fields', () => {
     );
     expect(pastedRows('250,5', places)).toBeNull();
     expect(pastedRows('1;2', ['car'])).toBeNull();
+  });
+});
+
+describe('what was written as CSV', () => {
+  it('reads back cell by cell', () => {
+    const rows = [
+      ['LF', 'RF'],
+      ['a;b', 'say "so"\nand more'],
+    ];
+    expect(pastedRows(csvOf(rows), ['LF', 'RF'])).toEqual([
+      { LF: 'a;b', RF: 'say "so"\nand more' },
+    ]);
   });
 });
 

@@ -1,19 +1,15 @@
-/** A table as a CSV file: semicolons between, as the app's other files. */
-export function csvOf(rows: readonly (readonly string[])[]): string {
-  return rows
-    .map((row) =>
-      row
-        .map(asText)
-        .map((cell) => (/[;"\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)),
-    )
-    .map((row) => row.join(';'))
-    .join('\r\n');
-}
+/** Tables out and in: CSV files that a spreadsheet reads as they stand, rows pasted from one. */
+import Papa from 'papaparse';
 
-/** Words that a spreadsheet would take for a formula, marked as words; figures with a sign stay figures. */
-function asText(cell: string): string {
-  const formula = /^[=+\-@\t\r]/.test(cell) && !/^[+-]?[\d.,]+( ?[^\d=+\-@()]*)?$/.test(cell);
-  return formula ? `'${cell}` : cell;
+/** What a spreadsheet would take for a formula; figures with a sign stay figures. */
+const FORMULA = /^(?![+-]?[\d.,]+(?: ?[^\d=+\-@()]*)?$)[=+\-@\t\r]/;
+
+/** A table as a CSV file: semicolons between, as the app's other files; formulas marked as words. */
+export function csvOf(rows: readonly (readonly string[])[]): string {
+  return Papa.unparse(
+    rows.map((row) => [...row]),
+    { delimiter: ';', newline: '\r\n', escapeFormulae: FORMULA },
+  );
 }
 
 /** A table of the page as CSV: what stands in its cells, a chosen option by its name. */
@@ -37,10 +33,11 @@ export function pastedRows(
   text: string,
   places: string[],
 ): Record<string, string>[] | string | null {
-  const lines = text.split(/\r?\n/).filter((line) => line.trim());
-  const separator = ['\t', ';', '|'].find((one) => lines[0]?.includes(one));
-  if (!separator || places.length < 2) return null;
-  const cells = lines.map((line) => line.split(separator).map((cell) => cell.trim()));
+  const first = text.split(/\r?\n/).find((line) => line.trim());
+  const delimiter = ['\t', ';', '|'].find((one) => first?.includes(one));
+  if (!delimiter || places.length < 2) return null;
+  const { data } = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' });
+  const cells = data.map((row) => row.map((cell) => cell.trim()));
   const heads = (cells[0] ?? []).map((cell) =>
     /^([A-Za-z ]+?)\s*(?:[[(]([^\])]+)[\])])?$/.exec(cell),
   );

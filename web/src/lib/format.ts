@@ -6,7 +6,7 @@ export type Shown = Schemas['ShownAs'];
 /** The same with a capital letter: a label that begins a line. */
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-export function decimalsOf(precision: number): number {
+function decimalsOf(precision: number): number {
   for (let places = 0; places < 5; places += 1) {
     if (Math.abs(precision * 10 ** places - Math.round(precision * 10 ** places)) < 1e-9)
       return Math.min(places, 3);

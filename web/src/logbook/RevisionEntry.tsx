@@ -189,7 +189,7 @@ function RevisionActs({ revision, back, looking, look, judge }: ActsProps) {
   );
 }
 
-export function RevisionLines({ lines }: { lines: Schemas['LineView'][] }) {
+function RevisionLines({ lines }: { lines: Schemas['LineView'][] }) {
   const rows = new Map<string, Schemas['LineView'][]>();
   for (const line of lines) {
     const key = JSON.stringify([line.name, line.old, line.new]);

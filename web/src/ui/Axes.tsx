@@ -12,7 +12,7 @@ export interface Paper {
 }
 
 type Range = readonly [number, number];
-export type Scales = ReturnType<typeof scalesOf>;
+type Scales = ReturnType<typeof scalesOf>;
 
 export function scalesOf(paper: Paper, x: Range, y: Range) {
   return {

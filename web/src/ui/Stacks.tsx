@@ -1,7 +1,7 @@
 /** Parts of a whole side by side, a row for each axle, to one scale: booked filled, drafted under it. */
 import { showValue, type Shown } from '../lib/format';
 
-export interface Stack {
+interface Stack {
   label: string;
   booked: number[];
   drafted?: number[] | undefined;

@@ -12,7 +12,7 @@ interface Props {
   names?: RowName[];
 }
 
-export interface RowName {
+interface RowName {
   id: string;
   label: string;
   group: string;

@@ -104,7 +104,7 @@ interface CellProps {
 }
 
 /** A labelled field with the sentence that stands under it and is read out with it. */
-export function Cell({ id, label, said, help, children }: CellProps) {
+function Cell({ id, label, said, help, children }: CellProps) {
   return (
     <div className={`cell${said ? ' has-problem' : ''}`} title={help}>
       <label htmlFor={id}>{label}</label>

@@ -10,7 +10,7 @@ export const KIND_WORDS: Record<Kind, string> = {
   read: 'read: what an instrument said',
   worked: 'worked: press for the working',
 };
-export const STATUS_WORDS: Record<Status, string> = {
+const STATUS_WORDS: Record<Status, string> = {
   fresh: 'fresh',
   doubtful: 'doubtful',
   void: 'void',

@@ -131,7 +131,7 @@ def plot_sheet(car_id: int, body: s.PlotSheetIn) -> s.PlotSheetView:
     def cell(own: Own, field: str, text: str) -> float:
         with collected(problems):
             return typed(number_of(own), text, profile, field)
-            return 0.0
+        return 0.0
 
     def side(name: str, rows: list[tuple[str, str]]) -> Array | None:
         if not any(text.strip() for row in rows for text in row):

@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
-from ..car.lines import Line, value_now, with_lines
+from ..car.lines import Line, value_now
 from ..car.model import Car
 from ..car.settings import check_free, check_setting, stiffer, way_of
 from ..catalog.quantities import Number
@@ -423,8 +423,3 @@ def expectation(candidate: Candidate, profile: str, most: int = 3) -> str:
         if (quantity := number_named(effect.name).quantity)
     ]
     return f"{'; '.join(said)}." if said else ""
-
-
-def after_setup(sheet: Sheet, candidate: Candidate) -> dict[str, list[Any]]:
-    """The setup with a candidate's lines: for the slip."""
-    return with_lines(sheet.setup, list(candidate.lines))

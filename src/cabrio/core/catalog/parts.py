@@ -72,9 +72,6 @@ class Spring(Part):
     def provides(self, place: str, chosen: Chosen) -> dict[str, Any]:
         return {**super().provides(place, chosen), "spring_rate": self.true_rate}
 
-    def fits_axle(self, axle: str) -> bool:
-        return self.fits in (axle, "both")
-
 
 @dataclass(frozen=True)
 class Blade:
@@ -149,9 +146,6 @@ class Bar(Part):
                 allowed=f"1 to {len(self.arms)}",
             )
         return self.arms[hole - 1]
-
-
-NO_BAR = Bar(outer=0.0)
 
 
 def _force_table(rows: list[tuple[float, ...]]) -> tuple[tuple[float, float], ...]:

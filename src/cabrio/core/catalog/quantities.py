@@ -85,8 +85,6 @@ LIVE_AXLES = (
 """Rear layouts with a housing across the car."""
 BAR_LINKS = LIVE_AXLES[:3]
 """Rear layouts whose housing hangs on upper and lower bars."""
-SLOPED_LINKS = LIVE_AXLES[:5]
-"""Rear layouts whose links have an instant centre from the side: all live axles but one on leaves."""
 FACTS = ("car", "suspension", "links", "aero")
 """Groups of given numbers that describe the car itself; the rest is the state we look at it in."""
 

@@ -15,8 +15,8 @@ from ..errors import Impossible, Missing, OutOfRange
 from .frame import cross, length, unit
 from .layouts import LAYOUTS, Layout
 
-COINCIDE, NO_ARM, RADIUS_AGREES = 1e-4, 1e-3, 1e-3
-"""Points closer than this are one [m]; an arm shorter is none [m]; two radii this near agree [m]."""
+COINCIDE, NO_ARM = 1e-4, 1e-3
+"""Points closer than this are one [m]; an arm shorter is none [m]."""
 FLATTEST_KINGPIN, HINGE_FROM_UPRIGHT, WIDEST_WHEEL_ANGLE = 0.2, DEGREE, 45 * DEGREE
 
 

@@ -314,9 +314,6 @@ class Knowledge:
         found = (band for band in self.bands if band.number == number and use in band.uses)
         return next((one for one in found if place in one.places), None)
 
-    def schools_on(self, topic: str) -> tuple[School, ...]:
-        return tuple(school for school in self.schools if school.topic == topic)
-
 
 @cache
 def knowledge() -> Knowledge:

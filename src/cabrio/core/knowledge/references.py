@@ -23,7 +23,6 @@ class Of:
 NumberName = Annotated[str, Of("number")]
 SettingName = Annotated[str, Of("setting")]
 Altered = Annotated[str, Of("number or job")]
-JobName = Annotated[str, Of("job")]
 ReadingName = Annotated[str, Of("reading")]
 ConditionName = Annotated[str, Of("condition")]
 StationName = Annotated[str, Of("station")]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -112,51 +111,6 @@ def mass_for(
             value=mass,
             allowed=f"0 to {show(place.most, 'mass', profile)}",
         )
-    return Ballast(place, mass, _with(car, place, mass))
-
-
-def best_place(car: StandingCar, places: Sequence[Place], share: Share, target: float) -> Ballast:
-    """The allowed place that needs the least mass. Raises Impossible where none will do."""
-    answers = []
-    for place in places:
-        try:
-            answers.append(mass_for(car, place, share, target))
-        except Impossible:
-            continue
-    if not answers:
-        raise Impossible(
-            f"None of the allowed places brings the {share} share to {target:.1%}.",
-            number=f"{share}_share",
-        )
-    return min(answers, key=lambda answer: answer.mass)
-
-
-def place_for(car: StandingCar, mass: float, front: float, left: float) -> Ballast:
-    """Where a given mass must go for both a front and a left share.
-
-    Raises OutOfRange for no mass, Impossible where the place lies outside the wheels.
-    """
-    if mass <= 0:
-        raise OutOfRange(
-            "The mass to place must be above zero.", number="ballast", value=mass, allowed="above 0"
-        )
-    total = car.pads.sum() + mass
-    corner = [response(car, Place("", x, y)) for x, y in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))]
-    rows, right = [], []
-    for share, target in (("front", front), ("left", left)):
-        part = PARTS[share]  # type: ignore[index]
-        here = [float(part @ one) for one in corner]
-        rows.append([here[1] - here[0], here[2] - here[0]])
-        right.append((target * total - part @ car.pads) / mass - here[0])
-    x, y = np.linalg.solve(np.array(rows), np.array(right))
-    if not 0 <= x <= car.wheelbase or abs(y) > car.tracks.max() / 2:
-        raise Impossible(
-            f"{mass:g} kg would have to sit {x:.2f} m behind the front axle and {y:+.2f} m to the "
-            "left, outside the wheels: take more mass.",
-            number="ballast",
-            value=mass,
-        )
-    place = Place("the place found", float(x), float(y))
     return Ballast(place, mass, _with(car, place, mass))
 
 

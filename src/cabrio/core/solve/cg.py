@@ -12,13 +12,11 @@ from ..graph.evaluate import answer
 
 @dataclass(frozen=True)
 class CgHeight:
-    """Height [m]; `estimated` stains everything worked from it. Tilt [rad] and the error [m] that one
-    kilogram on the front pads makes, where it was measured."""
+    """Height [m]; `estimated` stains everything worked from it. Tilt [rad], where it was measured."""
 
     height: float
     estimated: bool
     tilt: float | None = None
-    per_kilogram: float | None = None
 
 
 def by_tilt(
@@ -49,12 +47,11 @@ def by_tilt(
         "rear_lift": rear_lift,
         "loaded_radius": radii,
     }
-    found = answer(["tilted_cg_height", "tilted_cg_error", "tilt_angle"], known)
+    found = answer(["tilted_cg_height", "tilt_angle"], known)
     return CgHeight(
         float(found["tilted_cg_height"]),
         False,
         float(found["tilt_angle"]),
-        float(found["tilted_cg_error"]),
     )
 
 

@@ -102,13 +102,3 @@ def flats_for_bite(bite: Bite, wanted: float, step: float = 0.5, profile: str = 
             allowed="−2 to +2 flats",
         )
     return flats + 0.0
-
-
-def damage_signal(booked: float, found: float, step: float = 0.5) -> str | None:
-    """What to say where preload changed by itself; None where it is as booked."""
-    if abs(booked - found) < step - 1e-9:
-        return None
-    return (
-        f"Booked {booked:+g}, found {found:+g}: preload that changes by itself is a sign of damage. "
-        "Look for a stretched hole, a crack, a bent housing or a loose bolt before the car rolls."
-    )

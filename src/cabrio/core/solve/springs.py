@@ -7,19 +7,6 @@ from dataclasses import dataclass
 from ..errors import Impossible, OutOfRange
 
 
-def load_left(force: float, rate: float, extension: float, *, attached: bool = False) -> float:
-    """Force [N] left on a spring after it opens by `extension` [m]: F₀ − k·x.
-
-    A coil that comes loose carries nothing; a leaf stays `attached` and can pull down (negative).
-    """
-    if not rate > 0:
-        raise OutOfRange(
-            "A spring rate must be above zero.", number="spring_rate", value=rate, allowed="above 0"
-        )
-    left = force - rate * extension
-    return left if attached else max(left, 0.0)
-
-
 def in_series(*rates: float) -> float:
     """Rate [N/m] of springs in a row, a soft top mount among them."""
     if not rates or any(not rate > 0 for rate in rates):
