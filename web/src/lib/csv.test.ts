@@ -61,7 +61,7 @@ describe('what was written as CSV', () => {
 describe('a cell that a spreadsheet would work out', () => {
   it('is marked as words, and figures are left alone', () => {
     expect(csvOf([['=1+2', '@x', '-cmd|x', '-2.5', '+0.03 g', 'plain']])).toBe(
-      "'=1+2;'@x;'-cmd|x;-2.5;+0.03 g;plain",
+      `"'=1+2";"'@x";"'-cmd|x";-2.5;+0.03 g;plain`,
     );
   });
 });
