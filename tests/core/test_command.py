@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 
+from cabrio.core.catalog.disciplines import Phase
 from cabrio.core.catalog.inventory import Inventory
 from cabrio.core.errors import CoreError, UnknownName
 from cabrio.core.sheet.command import Advise, Change, Go, Reach, Why, understand
@@ -39,6 +40,14 @@ REFUSED = [
     ("urb -1 flat", "cannot be preloaded in its links"),
     ("front bump rubber gap 12", "no adjuster for bump rubber gap"),
 ]
+
+
+class Phases(unittest.TestCase):
+    def test_a_phase_is_called_by_its_id_its_label_and_other_words(self) -> None:
+        phase = Phase("hill", "hairpin", "ce", "ce", label="Hair pin", aliases=("switchback",))
+        called = [phase.is_called(word) for word in ("hair", "hair p", "switch", "bend")]
+        self.assertEqual(called, [True, True, True, False])
+        self.assertEqual((phase.words, Phase("hill", "exit", "e", "c").words), ("Hair pin", "exit"))
 
 
 class Commands(unittest.TestCase):

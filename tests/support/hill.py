@@ -13,6 +13,12 @@ label = "Hill climb"
 clock = "laps"
 corners = true
 session_kinds = ["practice", "climb"]
+profile = "imperial"
+layouts = "live axle"
+stations = [
+  "plan", "tyres", "heights", "square", "pinion", "links", "weights", "preload", "springs", "clearance", "bars",
+  "dampers", "alignment", "release",
+]
 
 [[phase]]
 discipline = "hill"
@@ -24,6 +30,8 @@ steady = true
 [[phase]]
 discipline = "hill"
 id = "hairpin"
+label = "Hairpin"
+aliases = ["switchback"]
 front = "ce"
 rear = "ce"
 """
@@ -44,7 +52,13 @@ class HillClimb(ApiTestCase):
         words = ines.ok("GET", "/api/vocabulary")
         self.assertIn("Hill climb", [word["label"] for word in words["disciplines"]])
         self.assertIn("springs", words["orders"]["hill"])
+        hill = next(word for word in words["disciplines"] if word["id"] == "hill")
+        self.assertEqual([phase["label"] for phase in hill["phases"]], ["mid-corner", "Hairpin"])
+        self.assertEqual((hill["profile"], len(hill["layouts"])), ("imperial", 6))
         made = {"name": "Ridge", "discipline": "hill", "pads": [250, 240, 230, 235]}
+        refused = ines.refused(422, "POST", "/api/cars", made)
+        self.assertIn("Hill climb cars have another rear suspension", refused["detail"])
+        made |= {"rear_layout": "three_link"}
         car = ines.ok("POST", "/api/cars", made)["id"]
         bench = ines.bench(car)
         self.assertIn("bar_hole", bench["adjusters"])

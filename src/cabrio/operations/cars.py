@@ -84,6 +84,7 @@ def add_car(
     }
     for field, value in told.items():
         _choice(field, value, problems)
+    _layout_allowed(discipline, rear_layout, problems)
     use = use or next(
         (one.id for one in knowledge().uses.values() if discipline in one.disciplines), ""
     )
@@ -149,6 +150,26 @@ def _identity(car: Car, name: str, race_number: str, problems: list[CoreError]) 
         if not name:
             raise Impossible("A car needs a name.", number="name")
     return replace(car, name=name, race_number=race_number)
+
+
+def _layout_allowed(discipline: str, rear_layout: str, problems: list[CoreError]) -> None:
+    """Whether cars of that discipline have such a rear axle."""
+    row = knowledge().disciplines.get(discipline)
+    if (
+        row
+        and row.layouts
+        and rear_layout in CHOICES["rear_layout"]
+        and rear_layout not in row.layouts
+    ):
+        allowed = ", ".join(layout.replace("_", " ") for layout in row.layouts)
+        problems.append(
+            Impossible(
+                f"{row.label} cars have another rear suspension: {allowed}.",
+                number="rear_layout",
+                value=rear_layout,
+                allowed=allowed,
+            )
+        )
 
 
 def _choice(field: str, value: str, problems: list[CoreError]) -> None:

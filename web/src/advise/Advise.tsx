@@ -75,7 +75,7 @@ export function Advise() {
       />
       <Pick
         legend="Where"
-        options={discipline.phases.map((phase) => [phase, phase] as const)}
+        options={discipline.phases.map((phase) => [phase.id, phase.label] as const)}
         value={asked.phase}
         set={(phase) => put('phase', phase)}
       />

@@ -3,6 +3,7 @@
  * everything else, marked as estimates, so that every station works at once.
  */
 import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import { type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { api, type Schemas } from '../lib/client';
@@ -84,6 +85,7 @@ export function NewCar({ done }: { done: () => void }) {
       add.mutate({ body: bodyOf(values, use, confirmed) });
     },
   });
+  useFollowDiscipline(form);
   return (
     <FormSheet
       of={form}
@@ -99,6 +101,21 @@ export function NewCar({ done }: { done: () => void }) {
   );
 }
 
+/** Units and rear suspension as such a car usually has them, until somebody chose otherwise. */
+function useFollowDiscipline({ values }: ApiForm<Values>) {
+  const dictionary = useDictionary();
+  const { discipline, rear_layout: rear } = values.watch();
+  const { profile, layouts } = dictionary.discipline(discipline);
+  const chosen = values.formState.dirtyFields.profile ?? false;
+  useEffect(() => {
+    if (!chosen) values.setValue('profile', profile);
+  }, [values, chosen, profile]);
+  useEffect(() => {
+    const first = layouts[0];
+    if (first && !layouts.includes(rear)) values.setValue('rear_layout', first);
+  }, [values, layouts, rear]);
+}
+
 interface PartProps {
   of: ApiForm<Values>;
 }
@@ -106,8 +123,10 @@ interface PartProps {
 /** Who it is, and how it is built. */
 function WhatItIs({ of, uses }: PartProps & { uses: Schemas['UseEntry'][] }) {
   const dictionary = useDictionary();
+  const { layouts } = dictionary.discipline(of.values.watch('discipline'));
   const choices = (field: string): [string, string][] =>
     (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
+  const rear = choices('rear_layout').filter(([one]) => !layouts.length || layouts.includes(one));
   return (
     <div className="cells">
       <TextField of={of} name="name" label="Name" />
@@ -131,12 +150,7 @@ function WhatItIs({ of, uses }: PartProps & { uses: Schemas['UseEntry'][] }) {
         label="Front suspension"
         options={choices('front_layout')}
       />
-      <SelectField
-        of={of}
-        name="rear_layout"
-        label="Rear suspension"
-        options={choices('rear_layout')}
-      />
+      <SelectField of={of} name="rear_layout" label="Rear suspension" options={rear} />
       <SelectField
         of={of}
         name="profile"

@@ -6077,7 +6077,11 @@ export interface components {
             /** Label */
             label: string;
             /** Phases */
-            phases: string[];
+            phases: components["schemas"]["PhaseEntry"][];
+            /** Profile */
+            profile: string;
+            /** Layouts */
+            layouts: string[];
             /** Session Kinds */
             session_kinds: string[];
             /**
@@ -7331,6 +7335,13 @@ export interface components {
             state: "in the team" | "invited" | "shut out";
             /** Last Seen */
             last_seen: string | null;
+        };
+        /** PhaseEntry */
+        PhaseEntry: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * PictureIn

@@ -112,7 +112,9 @@ function Says({
           >
             <option value="">phase</option>
             {phases.map((phase) => (
-              <option key={phase}>{phase}</option>
+              <option key={phase.id} value={phase.id}>
+                {phase.label}
+              </option>
             ))}
           </select>
           <input

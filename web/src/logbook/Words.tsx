@@ -54,7 +54,7 @@ export function ToAdvice({ run, phase }: { run: number; phase: string }) {
 }
 
 /** What cars of this discipline go through. */
-export function usePhases(): string[] {
+export function usePhases(): Schemas['PhaseEntry'][] {
   const { bench } = useBench();
   return useDictionary().discipline(bench.discipline).phases;
 }
@@ -66,21 +66,24 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
   const form = useApiForm({
     id: `words-${run.id}`,
     defaults: {
-      texts: phases.map((phase) => run.words.find((one) => one.phase === phase)?.text ?? ''),
+      texts: phases.map(({ id }) => run.words.find((one) => one.phase === id)?.text ?? ''),
       confidence: run.confidence,
     },
     save,
     send: ({ texts, confidence }) =>
       save.mutate({
         params: { path: { car_id: bench.id, run_id: run.id } },
-        body: { words: phases.map((phase, i) => ({ phase, text: texts[i] ?? '' })), confidence },
+        body: {
+          words: phases.map(({ id }, i) => ({ phase: id, text: texts[i] ?? '' })),
+          confidence,
+        },
       }),
   });
   return (
     <FormSheet of={form} act="Save" done={done}>
-      {phases.map((phase, i) => (
-        <label key={phase}>
-          {phase}
+      {phases.map(({ id, label }, i) => (
+        <label key={id}>
+          {label}
           <input {...form.values.register(`texts.${i}`)} />
         </label>
       ))}

@@ -42,7 +42,7 @@ def vocabulary() -> s.Vocabulary:
             s.StationEntry.model_validate(station, from_attributes=True)
             for station in book.stations
         ],
-        orders={discipline: list(ids) for discipline, ids in book.orders.items()},
+        orders={one.id: list(one.stations) for one in book.disciplines.values()},
         procedures=[
             s.ProcedureEntry(
                 **vars(procedure),
@@ -103,7 +103,11 @@ def vocabulary() -> s.Vocabulary:
             s.DisciplineEntry(
                 id=discipline.id,
                 label=discipline.label,
-                phases=list(discipline.phase_ids),
+                phases=[
+                    s.PhaseEntry(id=phase.id, label=phase.words) for phase in discipline.phases
+                ],
+                profile=discipline.profile,
+                layouts=list(discipline.layouts),
                 session_kinds=list(discipline.session_kinds),
                 clock=discipline.clock,
                 corners=discipline.corners,

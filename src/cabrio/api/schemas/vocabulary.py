@@ -228,12 +228,21 @@ class SchoolEntry(BaseModel):
     reason: str
 
 
+class PhaseEntry(BaseModel):
+    id: str
+    label: str
+
+
 class DisciplineEntry(BaseModel):
     """A discipline: the phases its drivers speak of in their order in time, and what sets its cars apart."""
 
     id: str
     label: str
-    phases: list[str]
+    phases: list[PhaseEntry]
+    profile: str
+    """The units that a new car of it begins with."""
+    layouts: list[str]
+    """The rear layouts that it allows; empty for all."""
     session_kinds: list[str]
     clock: Literal["laps", "pass"]
     corners: bool

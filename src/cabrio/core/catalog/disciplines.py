@@ -15,7 +15,7 @@ PACKAGE = "cabrio.core.catalog"
 class Phase:
     """A part of a lap or a run, its strokes by axle: "c" the dampers compress, "e" they extend, "ce" both.
 
-    In a `steady` phase nothing moves for long enough that dampers carry nothing.
+    In a `steady` phase nothing moves for long enough that dampers carry nothing. `aliases` are other words for it.
     """
 
     discipline: str
@@ -23,18 +23,37 @@ class Phase:
     front: Literal["", "c", "e", "ce"]
     rear: Literal["", "c", "e", "ce"]
     steady: bool = False
+    label: str = ""
+    aliases: tuple[str, ...] = ()
+
+    @property
+    def words(self) -> str:
+        """How it is shown."""
+        return self.label or self.id
+
+    def is_called(self, beginning: str) -> bool:
+        """Whether its id, its label or another word for it begins like this."""
+        names = (self.id, self.words.lower(), *self.aliases)
+        return any(name.startswith(beginning) for name in names)
 
 
 @dataclass(frozen=True)
 class Discipline:
-    """What sets the cars of a discipline apart. `clock`: laps are timed, or a pass from rest. `adjusters` are
-    settings that only such a car usually has."""
+    """What sets the cars of a discipline apart.
+
+    `clock`: laps are timed, or a pass from rest. `stations` are in the order of the work. `adjusters` are
+    settings that only such a car usually has. `layouts` are the rear layouts that it allows, empty for all;
+    `profile` the units that a new car of it begins with.
+    """
 
     id: str
     label: str
     clock: Literal["laps", "pass"]
     corners: bool
     session_kinds: tuple[str, ...]
+    stations: tuple[str, ...]
+    profile: Literal["n_mm", "kgf_mm", "imperial"]
+    layouts: tuple[str, ...] = ()
     adjusters: tuple[str, ...] = ()
 
     @property

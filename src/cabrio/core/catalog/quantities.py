@@ -74,17 +74,6 @@ PLACE_WORDS = {
 }
 
 AXLE_OF_CORNER = {"LF": "front", "RF": "front", "LR": "rear", "RR": "rear"}
-LIVE_AXLES = (
-    "parallel_four_link",
-    "triangulated_four_link",
-    "three_link",
-    "torque_arm",
-    "ladder_bar",
-    "leaf",
-)
-"""Rear layouts with a housing across the car."""
-BAR_LINKS = LIVE_AXLES[:3]
-"""Rear layouts whose housing hangs on upper and lower bars."""
 FACTS = ("car", "suspension", "links", "aero")
 """Groups of given numbers that describe the car itself; the rest is the state we look at it in."""
 

@@ -7,17 +7,6 @@ from dataclasses import fields
 from importlib.resources import files
 from typing import Any
 
-from .quantities import BAR_LINKS, LIVE_AXLES
-
-LAYOUTS = {
-    "live axle": LIVE_AXLES,
-    "linked bars": BAR_LINKS,
-    "parallel four link": ("parallel_four_link",),
-    "track bar": ("parallel_four_link", "three_link", "torque_arm", "ladder_bar"),
-    "trailing arms": ("three_link", "torque_arm", "leaf"),
-}
-"""What a table may call a family of rear layouts."""
-
 
 def rows(package: str, table: str, key: str) -> list[dict[str, Any]]:
     """The rows [[key]] of a table beside a package."""
@@ -26,6 +15,11 @@ def rows(package: str, table: str, key: str) -> list[dict[str, Any]]:
     return found
 
 
+LAYOUT_GROUPS: dict[str, tuple[str, ...]] = {
+    row["id"]: tuple(row["layouts"]) for row in rows("cabrio.core.catalog", "layouts", "group")
+}
+"""Groups of rear layouts by the names that a row may use for them."""
+BAR_LINKS = LAYOUT_GROUPS["linked bars"]
 DISCIPLINES: tuple[str, ...] = tuple(
     row["id"] for row in rows("cabrio.core.catalog", "disciplines", "discipline")
 )
@@ -33,8 +27,8 @@ DISCIPLINES: tuple[str, ...] = tuple(
 
 
 def layouts_of(told: str | list[str]) -> tuple[str, ...]:
-    """Rear layouts as a table tells them: one by one, or a family by its name; empty for all."""
-    return LAYOUTS[told] if isinstance(told, str) else tuple(told)
+    """Rear layouts as a row tells them: one by one, or a group by its name; empty for all."""
+    return LAYOUT_GROUPS[told] if isinstance(told, str) else tuple(told)
 
 
 def row_of(row_type: type[Any], raw: dict[str, Any], where: str) -> Any:

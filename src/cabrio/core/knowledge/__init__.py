@@ -128,14 +128,6 @@ class Station(ForCars):
     panel: tuple[Panel, ...] = ()
 
 
-@dataclass(frozen=True)
-class Order:
-    """The stations in the order of the work, for some disciplines."""
-
-    disciplines: tuple[DisciplineName, ...]
-    stations: tuple[StationName, ...]
-
-
 @dataclass(frozen=True, kw_only=True)
 class ReadingKind(ForCars):
     """A reading or a check: what it writes down and under which conditions it counts.
@@ -266,7 +258,6 @@ class System:
 @dataclass(frozen=True)
 class Knowledge:
     stations: tuple[Station, ...]
-    orders: dict[str, tuple[str, ...]]
     readings: dict[str, ReadingKind]
     conditions: dict[str, Condition]
     upsets: tuple[Invalidation, ...]
@@ -298,7 +289,7 @@ class Knowledge:
 
     def stations_for(self, discipline: str, rear_layout: str | None = None) -> tuple[Station, ...]:
         """Stations of a car in the order of its work; without a layout, of any such car."""
-        inside = (self.stations_by_id[name] for name in self.orders[discipline])
+        inside = (self.stations_by_id[name] for name in self.disciplines[discipline].stations)
         return tuple(one for one in inside if one.fits(discipline, rear_layout))
 
     def readings_for(
@@ -324,11 +315,6 @@ def knowledge() -> Knowledge:
         stations=tuple(
             _whole(row, work, readings) for row in _rows("stations", "station", Station)
         ),
-        orders={
-            discipline: row.stations
-            for row in _rows("stations", "order", Order)
-            for discipline in row.disciplines
-        },
         readings=readings,
         conditions={row.id: row for row in _rows("readings", "condition", Condition, CATALOG)},
         upsets=tuple(_rows("invalidations", "upset", Invalidation)),
@@ -363,7 +349,7 @@ def check(book: Knowledge) -> None:
     check_references(rows, _known(book))
     for discipline in DISCIPLINES:
         inside = {station.id for station in book.stations if discipline in station.disciplines}
-        if sorted(inside) != sorted(book.orders.get(discipline, ())):
+        if sorted(inside) != sorted(book.disciplines[discipline].stations):
             raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
     for reading in book.readings.values():
         if "readings" not in {panel.kind for panel in book.stations_by_id[reading.station].panel}:

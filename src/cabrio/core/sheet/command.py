@@ -166,7 +166,8 @@ def _complaint(words: list[str], car: Car) -> Advise | None:
         return None
     symptom = named[0]
     rest = " ".join(words[len(symptom.id.split("_")) if said.startswith(symptom.id) else 1 :])
-    phases = [p for p in book.disciplines[car.discipline].phase_ids if rest and p.startswith(rest)]
+    of = book.disciplines[car.discipline].phases
+    phases = [phase.id for phase in of if rest and phase.is_called(rest)]
     if rest and not phases:
         known = ", ".join(book.disciplines[car.discipline].phase_ids)
         raise UnknownName(f"There is no phase “{rest}”: {known}.", value=rest)

@@ -17,7 +17,8 @@ from ..arrays import Array
 from ..car.lines import Line
 from ..car.model import Car, Setup
 from ..catalog.parts import HOLE_CHOSEN, Bracket, Hole, Link
-from ..catalog.quantities import BAR_LINKS, PLACES, Shape
+from ..catalog.quantities import PLACES, Shape
+from ..catalog.tables import BAR_LINKS
 from ..errors import Impossible, Missing
 from ..geometry.plane import Point
 from ..graph.registry import Worked
