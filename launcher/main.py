@@ -27,7 +27,7 @@ HELP = """\
 ./cabrio serve [--port N] [--host A] the same with your own, empty data
 ./cabrio person add                  add a person who may sign in (asks for the details)
 ./cabrio person export|erase EMAIL   all that is kept of one person; take it away
-./cabrio test [folder …]             every check: lint, types, core, storage, API, browser
+./cabrio test [name …] [--random]    every check: lint, types, core, storage, API, browser; or a layer, a test
 ./cabrio derive CAR.json             every worked figure of an exported car file, as JSON
 ./cabrio cases FOLDER                run worked cases against the core, failures printed
 ./cabrio backup FILE                 write the team's data to a file (pg_dump)
@@ -92,7 +92,7 @@ def main(arguments: list[str]) -> int:
 OPTIONS = {
     "demo": ("--port", "--fresh"),
     "serve": ("--port", "--host", "--fresh"),
-    "test": (),
+    "test": ("--random",),
     "backup": (),
     "restore": ("--yes",),
     "bench": (),

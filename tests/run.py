@@ -1,6 +1,7 @@
 """Runs every check and counts them: lint, types and the layers of tests, spread over the cores.
 
-`python -m tests.run [folder …]` runs only those folders of tests. A class of tests is the smallest share of
+`python -m tests.run [name …]` runs only those layers of tests, or a module, a class or a test by its dotted name:
+`tests.core.test_statics.Kept`. With `--random` properties are tried on other examples than the fixed ones. A class of tests is the smallest share of
 work: each has a database of its own. The browser's take longest and so come first.
 """
 
@@ -18,6 +19,8 @@ from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
+
+from tests import RANDOM
 
 ROOT = Path(__file__).resolve().parents[1]
 BIN = Path(sys.executable).parent
@@ -65,7 +68,7 @@ def check(name: str) -> Result:
 
 
 def run_class(name: str) -> Result:
-    """The tests of one class, `tests.layer.module.Class`."""
+    """The tests of one class, `tests.layer.module.Class`; of a module, or a single one, where it is asked for."""
     start = time.monotonic()
     suite = unittest.defaultTestLoader.loadTestsFromName(name)
     said, printed = io.StringIO(), io.StringIO()
@@ -112,9 +115,12 @@ def classes(layer: str) -> list[str]:
     return sorted(found, key=lambda name: -found[name])
 
 
-def main(layers: list[str]) -> int:
+def main(arguments: list[str]) -> int:
+    if "--random" in arguments:
+        os.environ[RANDOM] = "yes"  # the processes of the pool read it
+    names = [name for name in arguments if name != "--random"]
     passed = failed = skipped = 0
-    shares = {layer: classes(layer) for layer in layers or LAYERS}
+    shares = {name: [name] if "." in name else classes(name) for name in names or LAYERS}
     for layer, found in shares.items():
         if not found:
             print(f"no test was found in {layer}")
@@ -122,7 +128,7 @@ def main(layers: list[str]) -> int:
     own = multiprocessing.get_context("spawn")  # no lock or connection of this process comes along
     with ProcessPoolExecutor(os.cpu_count() or 1, mp_context=own) as pool:
         running = [pool.submit(run_class, name) for found in shares.values() for name in found]
-        if not layers:
+        if not names:
             running += [pool.submit(check, name) for name in CHECKS]
         for future in as_completed(running):
             result = future.result()

@@ -10,6 +10,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis.errors import Unsatisfiable
 
 from cabrio.api.app import Settings, create_app
+from tests import SAME_EXAMPLES
 from tests.support.client import INES, WEB, ApiTestCase, Person
 from tests.support.routes import routes
 
@@ -29,7 +30,7 @@ THERE = {
 QUIET = settings(
     max_examples=TRIES,
     deadline=None,
-    derandomize=True,
+    derandomize=SAME_EXAMPLES,
     database=None,
     phases=[Phase.explicit, Phase.generate],
     suppress_health_check=list(HealthCheck),
