@@ -109,7 +109,7 @@ class Record(ApiTestCase):
             self.app.config["CLOCK"] = lambda n=n: start + timedelta(minutes=20 * n)
             self.ines.ok("POST", f"/api/cars/2/sessions/{session['id']}/runs", {})
             self.assertEqual(bolts()["runs_since"], n)
-            self.assertEqual("repeats" in bolts()["decides"], n >= 5)
+            self.assertEqual("settles" in bolts()["decides"], n >= 5)
         self.assertEqual(bolts()["status"], "fresh")
 
     def test_a_run_keeps_what_was_clocked_and_its_file_too(self) -> None:

@@ -120,6 +120,15 @@ class House(unittest.TestCase):
                 if name.startswith("cabrio.core"):
                     self.assertIn(name.split(".")[2], STORAGE_FROM_CORE, path.name)
 
+    def test_presentation_asks_the_database_for_nothing(self) -> None:
+        for name in ("present.py", "log_view.py"):
+            needed = imports(SOURCE / "api" / name)
+            self.assertFalse({one for one in needed if one.startswith("sqlalchemy")}, name)
+            storage = {one for one in needed if one.startswith("cabrio.storage")}
+            self.assertLessEqual(
+                storage, {"cabrio.storage.documents", "cabrio.storage.models"}, name
+            )
+
     def test_the_browser_s_houses_import_one_way(self) -> None:
         """lib ← ui ← bench ← drawings ← panels ← the pages ← shell, which alone knows them all."""
         rank = {

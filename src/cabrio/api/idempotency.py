@@ -6,8 +6,10 @@ whoever comes with the same key meanwhile waits for it.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from hashlib import sha256
+from typing import Any, TypeVar
 
 from flask import Flask, Response, current_app, g, request
 from flask_login import current_user
@@ -25,29 +27,22 @@ HEADER = "Idempotency-Key"
 MAX_KEY_CHARS = 80
 KEPT = timedelta(days=2)
 """How long an answer is kept for whoever asks again."""
-IDEMPOTENT_ENDPOINTS = frozenset(
-    {
-        "cars.add_car",
-        "cars.copy",
-        "cars.bring_in",
-        "bench.take",
-        "bench.withdraw",
-        "bench.book",
-        "bench.take_as_found",
-        "logbook.add_event",
-        "logbook.add_session",
-        "logbook.add_run",
-        "logbook.add_runs",
-        "logbook.add_picture",
-        "logbook.judge",
-        "logbook.set_session_aside",
-        "logbook.set_run_aside",
-        "watched.add",
-        "watched.done",
-        "watched.close",
-    }
-)
-"""Requests that add something to the record. Inviting is none of them: its answer holds a key, and is not kept."""
+View = TypeVar("View", bound=Callable[..., Any])
+
+
+def idempotent(view: View) -> View:
+    """Mark a route that adds something to the record: a request sent twice with one key does its work once.
+
+    It stands next to the function. Inviting is none of them: its answer holds a key, and is not kept.
+    """
+    vars(view)["idempotent"] = True
+    return view
+
+
+def is_idempotent(endpoint: str | None) -> bool:
+    """Whether the route of an endpoint is marked so."""
+    view = current_app.view_functions.get(endpoint or "")
+    return getattr(view, "idempotent", False)
 
 
 class AlreadyProcessed(Exception):
@@ -62,7 +57,7 @@ def begin(db: Session, at: datetime) -> None:
     """Write the key of this request down with its work. Raises AlreadyProcessed where that was done before,
     Conflict where the key was used for something else."""
     key = request.headers.get(HEADER)
-    if request.endpoint not in IDEMPOTENT_ENDPOINTS or key is None or "once" in g:
+    if not is_idempotent(request.endpoint) or key is None or "once" in g:
         return
     if not (0 < len(key) <= MAX_KEY_CHARS and key.isascii() and key.isprintable()):
         raise Impossible(

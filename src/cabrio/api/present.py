@@ -7,8 +7,6 @@ from datetime import datetime
 from math import isnan
 from typing import Any
 
-from sqlalchemy.orm import Session
-
 from cabrio.core.car import Given, Line
 from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
@@ -28,10 +26,8 @@ from cabrio.core.sheet.measured_better import measured_better
 from cabrio.core.sheet.release import Limit
 from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
-from cabrio.operations.actor import Actor
 from cabrio.operations.bench import Bench
-from cabrio.operations.watched import against, limits_of
-from cabrio.storage import logbook
+from cabrio.operations.bench_view import BenchView
 from cabrio.storage.documents import iso, lines_of
 from cabrio.storage.models import CarRow, SessionRow, WatchedRow
 
@@ -190,7 +186,7 @@ def _imported(row: CarRow) -> s.ImportedView | None:
     )
 
 
-def slip(db: Session, actor: Actor, bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
+def slip(bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
     after = {
@@ -306,14 +302,13 @@ def _not_here(car: Car) -> dict[str, dict[str, str]]:
     return {name: places for name, places in told.items() if places}
 
 
-def bench(
-    db: Session, actor: Actor, found: Bench, session: SessionRow | None, now: datetime
-) -> s.BenchView:
+def bench(view: BenchView) -> s.BenchView:
+    found = view.bench
     sheet = found.sheet()
     car = found.car
     book = knowledge()
     # readings are known to the second
-    runs = [at.replace(microsecond=0) for at in logbook.last_runs(db, found.row.id)]
+    runs = [at.replace(microsecond=0) for at in view.last_runs]
     return s.BenchView(
         id=found.row.id,
         imported=_imported(found.row),
@@ -357,7 +352,7 @@ def bench(
             for place in band.places
         ],
         standings=[standing(one, runs) for one in sheet.standings.values()],
-        not_ready=[s.BarView(**vars(one)) for one in against(db, found, now)],
+        not_ready=[s.BarView(**vars(one)) for one in view.against],
         better=[
             s.BetterView(
                 fact=one.fact,
@@ -370,9 +365,9 @@ def bench(
             )
             for one in measured_better(sheet)
         ],
-        limits=[_limit(one, signed) for one, signed in limits_of(db, found)],
-        session=session_ref(session),
-        slip=slip(db, actor, found, slip_operations.draft(db, actor, found)),
+        limits=[_limit(one, signed) for one, signed in view.limits],
+        session=session_ref(view.session),
+        slip=slip(found, view.draft),
     )
 
 

@@ -38,10 +38,12 @@ def take(
     taken: Taken | None = None,
     note: str = "",
     confirmed: bool = False,
+    understood: Collection[str] | None = None,
 ) -> ReadingRow:
     """Write a reading down against the revision on the car. All bad cells are refused at once.
 
-    `zero` is what the instrument itself adds, by number, as typed: it is kept, and taken off.
+    `understood` are the stations whose caution whoever reads has understood, None where nobody stands at the
+    car: what is taken before its caution raises CautionFirst, and nothing is written. `zero` is what the instrument itself adds, by number, as typed: it is kept, and taken off.
     """
     actor.must("read")
     bench = load(db, actor, car_id, lock=True)
@@ -73,6 +75,8 @@ def take(
         instrument=checked_text(taken.instrument, "instrument"),
         place=checked_text(taken.place, "place"),
     )
+    if understood is not None:
+        _refuse_without_caution(kind, understood)
     reading = ReadingRow(
         car_id=car_id,
         revision=bench.row.revision,
@@ -115,7 +119,7 @@ def _inspection(row: ReadingKind, conditions: Mapping[str, bool], note: str) -> 
     return found
 
 
-def cautioned(kind: str, understood: Collection[str]) -> None:
+def _refuse_without_caution(kind: str, understood: Collection[str]) -> None:
     """Raise CautionFirst where the station of this reading has a caution not yet understood."""
     station = knowledge().stations_by_id[knowledge().readings[kind].station]
     if station.caution and station.id not in understood:

@@ -21,10 +21,12 @@ from cabrio.core.sheet.working import working as work
 from cabrio.operations import as_found, readings, slips
 from cabrio.operations import bench as benches
 from cabrio.operations import compare as comparing
+from cabrio.operations.log_page import booked_revisions
 
 from .. import log_view, present
 from .. import schemas as s
 from ..context import actor, now, transaction, understood
+from ..idempotency import idempotent
 from ..typed import typed
 
 ACTIVE = Own("Active coils", "count", above=0.0, most=60.0)
@@ -54,6 +56,7 @@ def all_readings(car_id: int, asked: s.ReadingsQuery) -> s.Readings:
 @routes.input(s.ReadingIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Take a reading or tick a check")
+@idempotent
 def take(car_id: int, body: s.ReadingIn) -> s.Ok:
     with transaction() as db:
         readings.take(
@@ -68,8 +71,8 @@ def take(car_id: int, body: s.ReadingIn) -> s.Ok:
             note=body.note,
             taken=Taken(body.instrument, body.place, body.by_eye, body.stage),
             confirmed=body.confirmed,
+            understood=understood(),
         )
-        readings.cautioned(body.kind, understood())
     return s.Ok()
 
 
@@ -77,6 +80,7 @@ def take(car_id: int, body: s.ReadingIn) -> s.Ok:
 @routes.input(s.WhyIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Withdraw a reading, with the reason")
+@idempotent
 def withdraw(car_id: int, reading_id: int, body: s.WhyIn) -> s.Ok:
     with transaction() as db:
         readings.withdraw(db, actor(), car_id, reading_id, now(), why=body.why)
@@ -102,13 +106,14 @@ def write_slip(car_id: int, body: s.SlipIn) -> s.SlipView:
             session_id=body.session_id,
             jobs=body.jobs,
         )
-        return present.slip(db, who, bench, draft)
+        return present.slip(bench, draft)
 
 
 @routes.post("/slip/book")
 @routes.input(s.BookIn, arg_name="body")
 @routes.output(s.Booked)
 @routes.doc(summary="Book the slip: the next revision")
+@idempotent
 def book(car_id: int, body: s.BookIn) -> s.Booked:
     with transaction() as db:
         return s.Booked(revision=slips.book(db, actor(), car_id, now(), version=body.version))
@@ -118,6 +123,7 @@ def book(car_id: int, body: s.BookIn) -> s.Booked:
 @routes.input(s.AsFoundIn, arg_name="body")
 @routes.output(s.Booked)
 @routes.doc(summary="Take settings nobody has written down as they stand on the car: no change")
+@idempotent
 def take_as_found(car_id: int, body: s.AsFoundIn) -> s.Booked:
     changes = [(c.name, c.place, c.new) for c in body.changes]
     with transaction() as db:
@@ -187,8 +193,8 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
         bench = benches.load(db, actor(), car_id)
         found = comparing.compare(bench, asked.left, asked.right)
         told = {
-            revision.number: revision
-            for revision in log_view.revisions(db, bench, (asked.left, asked.right))
+            booked.revision.number: log_view.revision(booked)
+            for booked in booked_revisions(db, bench, (asked.left, asked.right))
         }
         return s.CompareView(
             left=told[asked.left],

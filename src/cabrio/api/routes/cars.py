@@ -15,14 +15,16 @@ from cabrio.operations import adjusters, car_files
 from cabrio.operations import bench as benches
 from cabrio.operations import cars as operations
 from cabrio.operations import parts as inventory
+from cabrio.operations.bench_view import bench_view
 from cabrio.storage import cars as storage
-from cabrio.storage.logbook import next_session, next_sessions
+from cabrio.storage.logbook import next_sessions
 from cabrio.storage.models import CarRow, SessionRow
 
 from .. import present
 from .. import schemas as s
 from ..context import actor, exported, now, transaction, working
 from ..gc_paused import gc_paused
+from ..idempotency import idempotent
 
 log = structlog.get_logger()
 routes = APIBlueprint("cars", __name__, tag="Cars")
@@ -83,6 +85,7 @@ def _in_garage(db: Session, row: CarRow, session: SessionRow | None) -> s.Garage
 @routes.doc(
     summary="Add a car: what it is and the numbers at hand; typical values stand in for the rest"
 )
+@idempotent
 def add_car(body: s.CarIn) -> s.Imported:
     with transaction() as db:
         row = operations.add_car(db, actor(), now(), **body.model_dump())
@@ -94,9 +97,7 @@ def add_car(body: s.CarIn) -> s.Imported:
 @routes.doc(summary="Everything the bench shows of a car, the slip included")
 def bench(car_id: int) -> s.BenchView:
     with transaction() as db:
-        who = actor()
-        found = benches.load(db, who, car_id)
-        return present.bench(db, who, found, next_session(db, car_id, now()), now())
+        return present.bench(bench_view(db, actor(), car_id, now()))
 
 
 @routes.patch("/cars/<int:car_id>/given")
@@ -135,6 +136,7 @@ def settle(car_id: int, body: s.SettleIn) -> s.Ok:
 @routes.input(s.NameIn, arg_name="body")
 @routes.output(s.Imported)
 @routes.doc(summary="A new car like this one, its record empty")
+@idempotent
 def copy(car_id: int, body: s.NameIn) -> s.Imported:
     with transaction() as db:
         return s.Imported(
@@ -235,6 +237,7 @@ def _file_name(car: Car) -> str:
 @routes.output(s.Imported)
 @routes.doc(summary="Bring a car file in as a new car")
 @gc_paused()
+@idempotent
 def bring_in(body: bytes) -> s.Imported:
     who = actor()
     who.must("import")

@@ -14,12 +14,14 @@ from cabrio.operations import floor as floors
 from cabrio.operations import logbook as operations
 from cabrio.operations import outcome as outcomes
 from cabrio.operations.errors import NotFound
+from cabrio.operations.log_page import log_page, logged_run
 from cabrio.storage import logbook as storage
 from cabrio.storage.logbook import LogPlace
 
 from .. import log_view
 from .. import schemas as s
 from ..context import actor, now, transaction
+from ..idempotency import idempotent
 
 MOST_NAMES = 100
 
@@ -40,7 +42,7 @@ def log(car_id: int, asked: s.LogbookQuery) -> s.LogbookView:
             before = LogPlace.read(asked.before) if asked.before else None
         except ValueError:
             raise NotFound("There is no such place in the logbook.") from None
-        return log_view.log(db, who, found, before, asked.part)
+        return log_view.log(log_page(db, who, found, before, asked.part), found)
 
 
 @routes.get("/cars/<int:car_id>/sessions")
@@ -65,13 +67,14 @@ def one_run(car_id: int, run_id: int) -> s.RunView:
         row = storage.find_run(db, car_id, run_id)
         if row is None:
             raise NotFound("There is no such run of this car.")
-        return log_view.one_run(db, who, found, row)
+        return log_view.run(logged_run(db, who, found, row), found)
 
 
 @routes.post("/events")
 @routes.input(s.EventIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Add an event of the team")
+@idempotent
 def add_event(body: s.EventIn) -> s.Ok:
     with transaction() as db:
         operations.add_event(db, actor(), **body.model_dump())
@@ -82,6 +85,7 @@ def add_event(body: s.EventIn) -> s.Ok:
 @routes.input(s.SessionIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Add a session of this car")
+@idempotent
 def add_session(car_id: int, body: s.SessionIn) -> s.Ok:
     with transaction() as db:
         operations.add_session(db, actor(), car_id, **body.model_dump())
@@ -122,6 +126,7 @@ def correct_run(car_id: int, run_id: int, body: s.RunFixIn) -> s.Ok:
 @routes.input(s.WhyIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Set a session aside, with its runs and the reason; the record keeps it")
+@idempotent
 def set_session_aside(car_id: int, session_id: int, body: s.WhyIn) -> s.Ok:
     with transaction() as db:
         amend.set_aside(db, actor(), car_id, "session", session_id, now(), why=body.why)
@@ -132,6 +137,7 @@ def set_session_aside(car_id: int, session_id: int, body: s.WhyIn) -> s.Ok:
 @routes.input(s.WhyIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Set a run aside, with the reason; the record keeps it")
+@idempotent
 def set_run_aside(car_id: int, run_id: int, body: s.WhyIn) -> s.Ok:
     with transaction() as db:
         amend.set_aside(db, actor(), car_id, "run", run_id, now(), why=body.why)
@@ -142,6 +148,7 @@ def set_run_aside(car_id: int, run_id: int, body: s.WhyIn) -> s.Ok:
 @routes.input(s.RunIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Log a run on the revision now on the car")
+@idempotent
 def add_run(car_id: int, session_id: int, body: s.RunIn) -> s.Ok:
     with transaction() as db:
         operations.add_run(db, actor(), car_id, session_id, now(), **body.model_dump())
@@ -188,6 +195,7 @@ def look_at_runs(car_id: int, body: s.RunTableIn) -> s.RunTableView:
 @routes.input(s.RunTableAddIn, arg_name="body")
 @routes.output(s.Added)
 @routes.doc(summary="Log every run of a table, or none of them")
+@idempotent
 def add_runs(car_id: int, session_id: int, body: s.RunTableAddIn) -> s.Added:
     with transaction() as db:
         count = run_tables.add(db, actor(), car_id, session_id, now(), **body.model_dump())
@@ -198,6 +206,7 @@ def add_runs(car_id: int, session_id: int, body: s.RunTableAddIn) -> s.Added:
 @routes.input(s.PictureIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Keep a photo or a short clip with a run")
+@idempotent
 def add_picture(car_id: int, run_id: int, body: s.PictureIn) -> s.Ok:
     with transaction() as db:
         pictures.add(db, actor(), car_id, run_id, now(), name=body.name, data=body.data)
@@ -280,6 +289,7 @@ def outcome(car_id: int, number: int) -> s.OutcomeView:
 @routes.input(s.VerdictIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Give the verdict on the slip that made a revision")
+@idempotent
 def judge(car_id: int, number: int, body: s.VerdictIn) -> s.Ok:
     with transaction() as db:
         operations.judge(db, actor(), car_id, number, now(), **body.model_dump())

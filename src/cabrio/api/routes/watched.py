@@ -10,6 +10,7 @@ from cabrio.storage.documents import iso
 
 from .. import schemas as s
 from ..context import actor, now, transaction
+from ..idempotency import idempotent
 
 routes = APIBlueprint("watched", __name__, url_prefix="/cars/<int:car_id>/watched", tag="Bench")
 
@@ -42,6 +43,7 @@ def watched(car_id: int) -> s.WatchedList:
 @routes.input(s.WatchIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Watch an issue, a part off the car, a torque, a class limit or a service")
+@idempotent
 def add(car_id: int, body: s.WatchIn) -> s.Ok:
     with transaction() as db:
         typed = body.model_dump(exclude={"kind", "words"})
@@ -70,6 +72,7 @@ def sign(car_id: int, body: s.SignedForIn) -> s.Ok:
 @routes.post("/<int:watched_id>/done")
 @routes.output(s.Ok)
 @routes.doc(summary="Say that a torque was pulled or a service done")
+@idempotent
 def done(car_id: int, watched_id: int) -> s.Ok:
     with transaction() as db:
         operations.done(db, actor(), car_id, watched_id, now())
@@ -80,6 +83,7 @@ def done(car_id: int, watched_id: int) -> s.Ok:
 @routes.input(s.SettledIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Close what is watched, with a word on how it was settled")
+@idempotent
 def close(car_id: int, watched_id: int, body: s.SettledIn) -> s.Ok:
     with transaction() as db:
         operations.close(db, actor(), car_id, watched_id, now(), words=body.words)
