@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects import postgresql
 
+from cabrio.storage.migrations.statements import sql
+
 revision = "0001"
 down_revision = None
 
@@ -236,12 +238,7 @@ def upgrade() -> None:
     # ### end Alembic commands ###
 
     # A booked revision is never edited: the database itself refuses, whoever asks.
-    op.execute("""
-        CREATE FUNCTION refuse_revision_edit() RETURNS trigger LANGUAGE plpgsql AS $$
-        BEGIN
-            RAISE EXCEPTION 'a booked revision is never changed' USING ERRCODE = 'restrict_violation';
-        END $$
-    """)
+    op.execute(sql("0001_refuse_revision_edit"))
     op.execute("""
         CREATE TRIGGER revision_is_kept BEFORE UPDATE OR DELETE ON revision
         FOR EACH ROW EXECUTE FUNCTION refuse_revision_edit()

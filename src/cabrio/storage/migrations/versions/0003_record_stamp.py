@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from cabrio.storage.migrations.statements import sql
+
 revision = "0003"
 down_revision = "0002"
 
@@ -20,24 +22,12 @@ def upgrade() -> None:
         sa.Column("stamp", sa.Uuid(), nullable=False, server_default=sa.text("gen_random_uuid()")),
     )
     op.drop_column("car", "version")
-    op.execute("""
-        CREATE FUNCTION stamp_car() RETURNS trigger LANGUAGE plpgsql AS $$
-        BEGIN
-            NEW.stamp := gen_random_uuid();
-            RETURN NEW;
-        END $$
-    """)
+    op.execute(sql("0003_stamp_car"))
     op.execute("""
         CREATE TRIGGER car_is_stamped BEFORE UPDATE ON car
         FOR EACH ROW EXECUTE FUNCTION stamp_car()
     """)
-    op.execute("""
-        CREATE FUNCTION stamp_record() RETURNS trigger LANGUAGE plpgsql AS $$
-        BEGIN
-            UPDATE car SET stamp = gen_random_uuid() WHERE id = coalesce(NEW.car_id, OLD.car_id);
-            RETURN NULL;
-        END $$
-    """)
+    op.execute(sql("0003_stamp_record"))
     for table, when in WRITES.items():
         booked = "WHEN (NEW.booked_as IS NOT NULL)" if table == "slip" else ""
         op.execute(f"""

@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects import postgresql
 
+from cabrio.storage.migrations.statements import sql
+
 revision = "0011"
 down_revision = "0010"
 
@@ -28,14 +30,7 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id", name=op.f("pk_amendment")),
     )
     op.create_index("ix_amendment_kind_row_id", "amendment", ["kind", "row_id"])
-    op.execute(
-        """
-        CREATE FUNCTION refuse_amendment_edit() RETURNS trigger LANGUAGE plpgsql AS $$
-        BEGIN
-            RAISE EXCEPTION 'a correction of the record is never edited';
-        END $$
-        """
-    )
+    op.execute(sql("0011_refuse_amendment_edit"))
     op.execute(
         """
         CREATE TRIGGER amendment_is_kept BEFORE UPDATE OR DELETE ON amendment

@@ -2,34 +2,12 @@
 
 from alembic import op
 
+from cabrio.storage.migrations.statements import sql
+
 revision = "0016"
 down_revision = "0015"
 
-ADD = """
-    CREATE OR REPLACE FUNCTION audit_add(did text, what text, row_id bigint, car bigint, old jsonb, new jsonb)
-    RETURNS void LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
-    -- Append one entry. The lock lasts to the end of the transaction: entries come one after the other.
-    DECLARE
-        said jsonb := coalesce(nullif(current_setting('cabrio.who', true), ''), '{{}}')::jsonb;
-        last text;
-        made jsonb;
-        entry_id bigint;
-    BEGIN
-        PERFORM pg_advisory_xact_lock(7221);
-        SELECT hash INTO last FROM audit ORDER BY id DESC LIMIT 1;
-        made := jsonb_strip_nulls(jsonb_build_object(
-            'at', to_char(clock_timestamp() AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"'),
-            'who', coalesce(said ->> 'name', session_user::text),
-            'person', said -> 'person',{sign_in}
-            'request', said -> 'request',
-            'did', did, 'what', what, 'row', row_id, 'car', car));
-        made := made || jsonb_build_object('before', old, 'after', new);
-        INSERT INTO audit (team_id, car_id, person_id, entry, hash) VALUES (
-            (said ->> 'team')::int, car, (said ->> 'person')::int, made,
-            encode(sha256(convert_to(coalesce(last, '') || made::text, 'UTF8')), 'hex'))
-        RETURNING id INTO entry_id;{call}
-    END $$
-"""
+ADD = sql("0016_audit_add")
 SIGN_IN = """
             'sign_in', said -> 'sign_in',"""
 CALL = """
