@@ -27,6 +27,9 @@ def downforce(lift_area: Array, speed: Array, air_density: Array) -> Array:
     """Aerodynamic load on each axle at the speed shown [N].
 
     Wrong where the area moves with ride height and rake: take it at the height it will run at.
+
+    >>> np.round(downforce(np.array([0.6, 0.9]), 55.0, 1.163), 0).tolist()
+    [1055.0, 1583.0]
     """
     return lift_area * spread(0.5 * air_density * speed**2)
 
@@ -62,6 +65,14 @@ def even_brake_share(pad_mass: Array, downforce: Array, braking_transfer: Array)
 
     Refused where the rear is off the ground. Wrong where the tyres of the axles grip unlike, and while
     turning.
+
+    >>> found = even_brake_share(
+    ...     np.array([300.0, 250.0, 200.0, 250.0]),
+    ...     np.array([1056.0, 1583.0]),
+    ...     np.array([1600.0, -1600.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    0.3532
     """
     rear = (pad_mass[..., 2] + pad_mass[..., 3]) * STANDARD_GRAVITY
     carries = rear + downforce[..., 1] + braking_transfer[..., 1]
@@ -87,6 +98,9 @@ def brake_share_off(rear_brake_share: Array, even_brake_share: Array) -> Array:
     """How far the brakes are set from using both axles alike at the braking shown [share points].
 
     Below zero the front locks first, which keeps the car straight. Wrong as the share for equal grip is.
+
+    >>> np.round(brake_share_off(0.4, 0.3533), 5).tolist()
+    0.0467
     """
     return rear_brake_share - even_brake_share
 
@@ -102,6 +116,14 @@ def spring_load_at_speed(downforce: Array, braking_transfer: Array, anti_dive: A
     """What downforce and braking add to the spring of one wheel, seen at the wheel [N].
 
     Wrong in a corner: roll adds to the outer wheel.
+
+    >>> found = spring_load_at_speed(
+    ...     np.array([1056.0, 1583.0]),
+    ...     np.array([1600.0, -1600.0]),
+    ...     np.array([0.2, 0.3]),
+    ... )
+    >>> np.round(found, 0).tolist()
+    [1168.0, 232.0]
     """
     return 0.5 * (downforce + braking_transfer * (1 - anti_dive))
 
@@ -141,6 +163,14 @@ def tyre_squash_at_speed(downforce: Array, braking_transfer: Array, tyre_rate: A
     """How far the tyres close at the speed and braking shown [m].
 
     Wrong at a speed at which the tyre itself grows.
+
+    >>> found = tyre_squash_at_speed(
+    ...     np.array([1056.0, 1583.0]),
+    ...     np.array([1600.0, -1600.0]),
+    ...     np.array([2e5, 2e5, 2e5, 2e5]),
+    ... )
+    >>> np.round(found, 6).tolist()
+    [0.00664, -4.2e-05]
     """
     return (downforce + braking_transfer) / (2 * axle_mean(tyre_rate))
 
@@ -158,6 +188,14 @@ def height_at_speed(
     """Settled height of the named places at the speed and braking shown [m].
 
     Wrong over bumps and in roll: keep room for both.
+
+    >>> found = height_at_speed(
+    ...     np.array([0.101, 0.1095]),
+    ...     np.array([0.02893, 0.007242]),
+    ...     np.array([0.006639, -4.126e-5]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.0654, 0.1023]
     """
     return axle_height - travel_at_speed - tyre_squash_at_speed
 
@@ -171,7 +209,12 @@ def height_at_speed(
     sign="− under the least allowed",
 )
 def clearance_at_speed(height_at_speed: Array, least_height: Array) -> Array:
-    """Room left over the least allowed height [m]. Wrong over bumps and in roll."""
+    """Room left over the least allowed height [m]. Wrong over bumps and in roll.
+
+    >>> found = clearance_at_speed(np.array([0.06543, 0.1023]), np.array([0.03, 0.03]))
+    >>> np.round(found, 5).tolist()
+    [0.03543, 0.0723]
+    """
     return height_at_speed - least_height
 
 
@@ -204,6 +247,9 @@ def travel_to_rubber(rubber_gap: Array, rubber_motion_ratio: Array) -> Array:
     """Wheel travel from ride height to the rubber's first touch [m].
 
     Wrong where the ratio at the rubber changes much with travel.
+
+    >>> np.round(travel_to_rubber(np.array([0.015, 0.02]), np.array([0.7, 0.8])), 5).tolist()
+    [0.02143, 0.025]
     """
     return rubber_gap / rubber_motion_ratio
 
@@ -248,6 +294,11 @@ def least_wheel_rate(
     source=RCVD,
 )
 def least_ride_rate(least_wheel_rate: Array, tyre_rate: Array) -> Array:
-    """Softest ride rate that keeps the axle over its least height [N/m]. Wrong as the rate above."""
+    """Softest ride rate that keeps the axle over its least height [N/m]. Wrong as the rate above.
+
+    >>> found = least_ride_rate(np.array([1.815e4, 2914.0]), np.array([2e5, 2e5, 2e5, 2e5]))
+    >>> np.round(found, 0).tolist()
+    [16640.0, 2872.0]
+    """
     tyre = axle_mean(tyre_rate)
     return least_wheel_rate * tyre / (least_wheel_rate + tyre)

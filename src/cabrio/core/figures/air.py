@@ -34,6 +34,9 @@ def vapour_pressure(air_temperature: Array, humidity: Array) -> Array:
     """Pressure of the water vapour in the air [Pa].
 
     Wrong over ice and beyond −45 to +60 °C.
+
+    >>> np.round(vapour_pressure(295.0, 0.5), 0).tolist()
+    1307.0
     """
     celsius = air_temperature - ZERO_CELSIUS
     return humidity * 611.2 * np.exp(17.62 * celsius / (243.12 + celsius))
@@ -50,6 +53,9 @@ def air_density(air_temperature: Array, air_pressure: Array, vapour_pressure: Ar
     """Mass of the air by volume [kg/m³]: damp air is lighter.
 
     Refused where there is more vapour than air. Wrong with a pressure brought down to sea level.
+
+    >>> np.round(air_density(295.0, 9.9e4, 1307.0), 3).tolist()
+    1.163
     """
     dry = air_pressure - vapour_pressure
     refuse(
@@ -66,6 +72,9 @@ def density_ratio(air_density: Array) -> Array:
     """Air density over that of the standard day at sea level [-].
 
     Wrong with a pressure brought down to sea level.
+
+    >>> np.round(density_ratio(1.163), 4).tolist()
+    0.9494
     """
     return air_density / STANDARD_DENSITY
 
@@ -81,6 +90,9 @@ def density_altitude(density_ratio: Array) -> Array:
     """Height in the standard atmosphere at which the air is as thin as here [m].
 
     Wrong above the troposphere, 11 km: no race is held there.
+
+    >>> np.round(density_altitude(0.9496), 1).tolist()
+    535.4
     """
     thinned: Array = 1 - density_ratio ** (1 / STANDARD_EXPONENT)
     return STANDARD_TEMPERATURE / STANDARD_LAPSE * thinned

@@ -33,6 +33,9 @@ def toe_distance(toe: Array, rim_diameter: Array) -> Array:
     """Toe of one wheel as a difference across the diameter it is read at [m].
 
     Wrong where the plates are longer than the rim: the diameter is then theirs.
+
+    >>> np.round(toe_distance(np.array([-0.001, -0.002, 0.003, 0.001]), 0.45), 6).tolist()
+    [-0.00045, -0.0009, 0.00135, 0.00045]
     """
     return spread(rim_diameter) * np.sin(toe)
 
@@ -49,6 +52,9 @@ def total_toe(toe: Array) -> Array:
     """Toe of both wheels of an axle together [rad].
 
     Wrong with the steering off centre only in how it is shared, not in the sum.
+
+    >>> np.round(total_toe(np.array([-0.001, -0.002, 0.003, 0.001])), 6).tolist()
+    [-0.003, 0.004]
     """
     return axle_sum(toe)
 
@@ -65,6 +71,9 @@ def total_toe_distance(toe_distance: Array) -> Array:
     """Toe of both wheels of an axle together, across the diameter it is read at [m].
 
     Wrong where the plates are longer than the diameter given.
+
+    >>> np.round(total_toe_distance(np.array([-0.00045, -0.0009, 0.00135, 0.00045])), 6).tolist()
+    [-0.00135, 0.0018]
     """
     return axle_sum(toe_distance)
 
@@ -82,6 +91,9 @@ def thrust_angle(toe: Array) -> Array:
 
     Set it before the front: the steering wheel follows it. Wrong where a live axle stands askew:
     square it first.
+
+    >>> np.round(thrust_angle(np.array([-0.001, -0.002, 0.003, 0.001])), 6).tolist()
+    -0.001
     """
     return 0.5 * (toe[..., RR] - toe[..., LR])
 
@@ -91,6 +103,9 @@ def cross_camber(camber: Array) -> Array:
     """Left camber less right of each axle [rad]; the car pulls to the more positive side.
 
     Wrong where the floor is not level across.
+
+    >>> np.round(cross_camber(np.array([-0.05, -0.04, -0.02, -0.01])), 5).tolist()
+    [-0.01, -0.01]
     """
     return camber[..., 0::2] - camber[..., 1::2]
 
@@ -106,6 +121,10 @@ def swept_caster(camber_out: Array, camber_in: Array, sweep_angle: Array) -> Arr
     """Caster of each front wheel from two camber readings [rad].
 
     Refused with no steer. Wrong by up to 3 %, low, with a large kingpin inclination.
+
+    >>> found = swept_caster(np.array([0.01, 0.012]), np.array([-0.055, -0.05]), 0.35)
+    >>> np.round(found, 5).tolist()
+    [0.09478, 0.09041]
     """
     refuse(sweep_angle <= 0, CAR, "sweep_angle", "the sweep needs a steer angle above zero.")
     answer: Array = (camber_out - camber_in) / (2 * np.sin(spread(sweep_angle)))
@@ -117,6 +136,9 @@ def caster_split(swept_caster: Array) -> Array:
     """Left caster less right [rad]: equal, or the car pulls to the side with less.
 
     Wrong where the two wheels were swung through different angles.
+
+    >>> np.round(caster_split(np.array([0.09478, 0.09041])), 6).tolist()
+    0.00437
     """
     return swept_caster[..., 0] - swept_caster[..., 1]
 
@@ -176,6 +198,9 @@ def turning_circle(lock_outer: Array, wheelbase: Array) -> Array:
     """Diameter that the outer front tyre draws, steered left and steered right [m].
 
     Wrong with the rear sliding, and where tyres run at much slip.
+
+    >>> np.round(turning_circle(np.array([0.72, 0.71]), 2.5), 3).tolist()
+    [7.671, 7.583]
     """
     circle: Array = 2 * spread(wheelbase) / np.sin(lock_outer[..., ::-1])
     return circle

@@ -63,6 +63,14 @@ def bar_torsional_rate(
     """Torque per angle along the twisted length [N·m/rad].
 
     Wrong where the mounts grip the bar or bend with it: the length that twists is then another one.
+
+    >>> found = bar_torsional_rate(
+    ...     np.array([2.804e-8, 2.3e-8]),
+    ...     np.array([0.9, 0.8]),
+    ...     np.array([7.93e10, 7.93e10]),
+    ... )
+    >>> np.round(found, 0).tolist()
+    [2471.0, 2280.0]
     """
     return bar_shear_modulus * bar_polar_moment / bar_length
 
@@ -78,6 +86,10 @@ def bar_end_rate_torsion(bar_torsional_rate: Array, bar_arm: Array) -> Array:
     """Rate at one end, both ends moving oppositely and the arms rigid [N/m].
 
     Wrong where the drop link stands far from square to the arm: take the arm square to the link.
+
+    >>> found = bar_end_rate_torsion(np.array([2471.0, 2280.0]), np.array([0.2, 0.18]))
+    >>> np.round(found, 0).tolist()
+    [123550.0, 140741.0]
     """
     return 2 * bar_torsional_rate / bar_arm**2
 
@@ -176,6 +188,9 @@ def bar_wheel_rate(bar_end_rate: Array, bar_motion_ratio: Array) -> Array:
     """What the bar adds at one wheel while the two move oppositely [N/m].
 
     Wrong where one wheel alone moves: the bar then gives half of it.
+
+    >>> np.round(bar_wheel_rate(np.array([1.235e5, 1.407e5]), np.array([0.6, 0.7])), 0).tolist()
+    [44460.0, 68943.0]
     """
     return bar_end_rate * bar_motion_ratio**2
 
@@ -191,5 +206,9 @@ def bar_roll_stiffness(bar_wheel_rate: Array, track: Array) -> Array:
     """Roll stiffness of the bar [N·m/rad], body against the wheel pair.
 
     Wrong where the bar is unhooked for weighing: this is the bar as driven.
+
+    >>> found = bar_roll_stiffness(np.array([4.448e4, 6.895e4]), np.array([1.5, 1.6]))
+    >>> np.round(found, 0).tolist()
+    [50040.0, 88256.0]
     """
     return 0.5 * bar_wheel_rate * track**2

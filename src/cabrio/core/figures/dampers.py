@@ -30,6 +30,13 @@ def critical_damping(wheel_rate: Array, sprung_mass: Array) -> Array:
     """Damping at the wheel at which this corner just stops swinging [N·s/m], tyre left out.
 
     Wrong where the tyre is not much stiffer than the spring: body and wheel then move together.
+
+    >>> found = critical_damping(
+    ...     np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ... )
+    >>> np.round(found, 0).tolist()
+    [5879.0, 5307.0, 4665.0, 5307.0]
     """
     return 2 * np.sqrt(wheel_rate * sprung_mass)
 
@@ -52,6 +59,14 @@ def compression_ratio_low(
     """Damping of the body settling, as a share of critical [-]; bands 0.4 to 0.7 on a circuit.
 
     Wrong where the dyno was run at another temperature or gas pressure than the car's.
+
+    >>> found = compression_ratio_low(
+    ...     np.array([2500.0, 2500.0, 2500.0, 2500.0]),
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ...     np.array([5879.0, 5307.0, 4665.0, 5307.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.3072, 0.3404, 0.3872, 0.3404]
     """
     return damping_ratio(compression_low, damper_motion_ratio, critical_damping)
 
@@ -69,6 +84,14 @@ def compression_ratio_high(
     """Damping of the wheel over bumps and kerbs, as a share of the body's critical [-].
 
     Wrong where hose, bushings or top mounts give way before the shaft moves.
+
+    >>> found = compression_ratio_high(
+    ...     np.array([1200.0, 1200.0, 1200.0, 1200.0]),
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ...     np.array([5879.0, 5307.0, 4665.0, 5307.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.1475, 0.1634, 0.1859, 0.1634]
     """
     return damping_ratio(compression_high, damper_motion_ratio, critical_damping)
 
@@ -86,6 +109,14 @@ def rebound_ratio_low(
     """Damping of the body rising, as a share of critical [-]; bands 0.6 to 1.0 on a circuit.
 
     Wrong where the dyno was run at another temperature or gas pressure than the car's.
+
+    >>> found = rebound_ratio_low(
+    ...     np.array([4000.0, 4000.0, 4000.0, 4000.0]),
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ...     np.array([5879.0, 5307.0, 4665.0, 5307.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.4916, 0.5446, 0.6195, 0.5446]
     """
     return damping_ratio(rebound_low, damper_motion_ratio, critical_damping)
 
@@ -103,6 +134,14 @@ def rebound_ratio_high(
     """Damping of the wheel dropping off bumps, as a share of the body's critical [-].
 
     Wrong where hose, bushings or top mounts give way before the shaft moves.
+
+    >>> found = rebound_ratio_high(
+    ...     np.array([1800.0, 1800.0, 1800.0, 1800.0]),
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ...     np.array([5879.0, 5307.0, 4665.0, 5307.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.2212, 0.2451, 0.2788, 0.2451]
     """
     return damping_ratio(rebound_high, damper_motion_ratio, critical_damping)
 
@@ -118,5 +157,13 @@ def wheel_hop(wheel_rate: Array, tyre_rate: Array, unsprung_mass: Array) -> Arra
     """Frequency of the wheel between its tyre and its spring [Hz], body at rest.
 
     Wrong where the body moves with it: the two-mass car hops a few parts in a thousand quicker.
+
+    >>> found = wheel_hop(
+    ...     np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4]),
+    ...     np.array([2e5, 2e5, 2e5, 2e5]),
+    ...     np.array([30.0, 30.0, 30.0, 30.0]),
+    ... )
+    >>> np.round(found, 2).tolist()
+    [14.0, 14.0, 14.0, 14.0]
     """
     return np.sqrt((wheel_rate + tyre_rate) / unsprung_mass) / (2 * pi)

@@ -37,6 +37,13 @@ def ride_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
 
     Wrong against the car on its tyres, whose body swings slower: by 10 % on soft springs, by a third
     where the wheel rate comes near the tyre's.
+
+    >>> found = ride_frequency(
+    ...     np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    [1.733, 1.919, 2.184, 1.919]
     """
     return frequency_of(wheel_rate, sprung_mass)
 
@@ -52,6 +59,13 @@ def ride_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     """Natural frequency of the sprung corner on spring and tyre in series [Hz].
 
     Wrong at another tyre pressure than the tyre rate was taken at.
+
+    >>> found = ride_frequency_on_tyre(
+    ...     np.array([2.759e4, 2.759e4, 2.759e4, 2.759e4]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    [1.609, 1.782, 2.028, 1.782]
     """
     return frequency_of(ride_rate, sprung_mass)
 
@@ -67,6 +81,13 @@ def axle_frequency(wheel_rate: Array, sprung_mass: Array) -> Array:
     """Ride frequency of both corners of an axle together, tyre left out [Hz]: the usual bands' own.
 
     Wrong where left and right differ much: the corners then swing each for itself.
+
+    >>> found = axle_frequency(
+    ...     np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    [1.819, 2.039]
     """
     return frequency_of(axle_mean(wheel_rate), axle_mean(sprung_mass))
 
@@ -82,6 +103,13 @@ def axle_frequency_on_tyre(ride_rate: Array, sprung_mass: Array) -> Array:
     """Ride frequency of both corners of an axle together, tyre in series [Hz].
 
     Wrong where left and right differ much: the corners then swing each for itself.
+
+    >>> found = axle_frequency_on_tyre(
+    ...     np.array([2.759e4, 2.759e4, 2.759e4, 2.759e4]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    [1.689, 1.893]
     """
     return frequency_of(axle_mean(ride_rate), axle_mean(sprung_mass))
 
@@ -99,6 +127,9 @@ def frequency_ratio(axle_frequency: Array) -> Array:
     Two schools: 1.10 to 1.20 for a flat ride over bumps; below 1.00 for platform and turn-in.
 
     Wrong as flat ride at another speed: the two swings meet at one speed only.
+
+    >>> np.round(frequency_ratio(np.array([1.819, 2.039])), 3).tolist()
+    1.121
     """
     return axle_frequency[..., 1] / axle_frequency[..., 0]
 
@@ -115,6 +146,9 @@ def flat_ride_speed(wheelbase: Array, axle_frequency: Array) -> Array:
 
     Refused where the rear is not quicker than the front: it then never catches up. Wrong with
     dampers so strong that there is no first swing to speak of.
+
+    >>> np.round(flat_ride_speed(2.5, np.array([1.819, 2.039])), 2).tolist()
+    42.15
     """
     lag = 1 / axle_frequency[..., 0] - 1 / axle_frequency[..., 1]
     refuse(
@@ -137,6 +171,9 @@ def target_ratio(target_frequency: Array) -> Array:
     """The two target frequencies, rear over front [-].
 
     Wrong as what the car has: it is what was asked for.
+
+    >>> np.round(target_ratio(np.array([1.5, 2.0])), 3).tolist()
+    1.333
     """
     return target_frequency[..., 1] / target_frequency[..., 0]
 
@@ -152,6 +189,10 @@ def target_wheel_rate(target_frequency: Array, sprung_mass: Array) -> Array:
     """Wheel rate per corner that gives the axle its target frequency, tyre left out [N/m].
 
     Wrong on tyres so soft that body and wheel move together.
+
+    >>> found = target_wheel_rate(np.array([1.5, 2.0]), np.array([270.0, 220.0, 170.0, 220.0]))
+    >>> np.round(found, 0).tolist()
+    [21762.0, 30793.0]
     """
     return (2 * pi * target_frequency) ** 2 * axle_mean(sprung_mass)
 
@@ -171,6 +212,14 @@ def target_wheel_rate_on_tyre(
     Refused where the wanted ride rate reaches the tyre's own: no spring can give it.
 
     Wrong where the tyre rate is a guess: it stands in both terms.
+
+    >>> found = target_wheel_rate_on_tyre(
+    ...     np.array([1.5, 2.0]),
+    ...     np.array([270.0, 220.0, 170.0, 220.0]),
+    ...     np.array([2e5, 2e5, 2e5, 2e5]),
+    ... )
+    >>> np.round(found, 0).tolist()
+    [24420.0, 36397.0]
     """
     return wheel_rate_on_tyre_for(target_frequency, axle_mean(sprung_mass), axle_mean(tyre_rate))
 

@@ -26,6 +26,9 @@ def front_axle_mass(front_share: Array, total_mass: Array) -> Array:
     """What the two front pads carry [kg].
 
     Wrong where fuel or driver were not as they run.
+
+    >>> np.round(front_axle_mass(0.55, 1000.0), 1).tolist()
+    550.0
     """
     return front_share * total_mass
 
@@ -86,6 +89,9 @@ def rear_tyre_squash(launch_transfer: Array, tyre_rate: Array) -> Array:
     """How far the launch presses the rear tyres down [m].
 
     Wrong on wrinkle-wall tyres, which also grow and wind up.
+
+    >>> np.round(rear_tyre_squash(2400.0, np.array([2e5, 2e5, 2e5, 2e5])), 6).tolist()
+    0.006
     """
     return launch_transfer / (2 * axle_mean(tyre_rate)[..., REAR])
 
@@ -97,6 +103,9 @@ def front_rise_free(launch_transfer: Array, wheel_rate: Array) -> Array:
     """How far the front would rise at the wheel with no limiter [m].
 
     Wrong where the springs come loose on the way: see what is left at full droop.
+
+    >>> np.round(front_rise_free(2400.0, np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4])), 5).tolist()
+    0.0375
     """
     return launch_transfer / (2 * axle_mean(wheel_rate)[..., FRONT])
 
@@ -113,6 +122,9 @@ def front_rise(front_rise_free: Array, front_limiter: Array) -> Array:
     """How far the front rises at the wheel, up to its limiter [m].
 
     Wrong where the limiter is a strap that stretches.
+
+    >>> np.round(front_rise(0.0375, 0.08), 5).tolist()
+    0.0375
     """
     return np.minimum(front_rise_free, front_limiter)
 
@@ -130,6 +142,9 @@ def limiter_left(front_limiter: Array, front_rise_free: Array) -> Array:
     """How much farther the front could rise before its limiter [m]; below zero the limiter carries.
 
     Wrong where the limiter is a strap that stretches.
+
+    >>> np.round(limiter_left(0.08, 0.0375), 5).tolist()
+    0.0425
     """
     return front_limiter - front_rise_free
 
@@ -147,6 +162,9 @@ def wheelie_bar_lift(wheelie_bar_gap: Array, wheelie_bar_reach: Array, wheelbase
 
     Refused for a bar over the axle. Wrong where the rear squats or separates first, or the bar is on
     the housing and turns with it.
+
+    >>> np.round(wheelie_bar_lift(0.06, 1.5, 2.5), 4).tolist()
+    0.1
     """
     refuse(wheelie_bar_reach <= 0, CAR, "wheelie_bar_reach", "the bar has no reach.")
     return wheelie_bar_gap * wheelbase / wheelie_bar_reach
@@ -165,6 +183,14 @@ def shaft_in_launch(
     """Rear damper shaft visible while launching [m]; it must stay between closed and full stroke.
 
     Wrong where the mount gives way under the load.
+
+    >>> found = shaft_in_launch(
+    ...     np.array([0.07, 0.08]),
+    ...     0.005653,
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ... )
+    >>> np.round(found, 5).tolist()
+    0.08481
     """
     ratio = axle_mean(damper_motion_ratio)[..., REAR]
     return shaft_showing[..., REAR] + rear_separation * ratio
@@ -182,6 +208,9 @@ def stroke_left_open(damper_stroke: Array, shaft_in_launch: Array) -> Array:
     """What the rear damper can still open while launching [m]; below zero it tops out.
 
     Wrong where a limiter stops the axle first.
+
+    >>> np.round(stroke_left_open(np.array([0.15, 0.16]), 0.08481), 5).tolist()
+    0.07519
     """
     return damper_stroke[..., REAR] - shaft_in_launch
 
@@ -265,6 +294,13 @@ def shaft_needed_in_bump(bump_travel: Array, damper_motion_ratio: Array) -> Arra
     """Damper stroke that full bump takes, mean of both sides [m].
 
     Wrong where a bump rubber stops the wheel earlier.
+
+    >>> found = shaft_needed_in_bump(
+    ...     np.array([0.06, 0.06, 0.06, 0.06]),
+    ...     np.array([0.85, 0.85, 0.85, 0.85]),
+    ... )
+    >>> np.round(found, 5).tolist()
+    [0.051, 0.051]
     """
     return axle_mean(bump_travel * damper_motion_ratio)
 
@@ -281,6 +317,9 @@ def stroke_left_closed(shaft_showing: Array, shaft_needed_in_bump: Array) -> Arr
     """Shaft left at full bump [m]; below zero the damper bottoms before the wheel's stop.
 
     Wrong where a bump rubber stops the wheel earlier.
+
+    >>> np.round(stroke_left_closed(np.array([0.07, 0.08]), np.array([0.051, 0.051])), 5).tolist()
+    [0.019, 0.029]
     """
     return shaft_showing - shaft_needed_in_bump
 

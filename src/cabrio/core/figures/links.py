@@ -95,6 +95,10 @@ def ic_x(bolt_x: Array, bolt_z: Array) -> Array:
 
     Refused where the bars are parallel: it is then at infinity, with their slope. Wrong where the
     rod ends or bushings give: the working centre wanders.
+
+    >>> found = ic_x(np.array([0.45, 0.04, 0.6, 0.03]), np.array([0.34, 0.44, 0.2, 0.17]))
+    >>> np.round(found, 4).tolist()
+    0.9487
     """
     x, _, w = _finite(_centre(bolt_x, bolt_z))
     return x / w
@@ -111,6 +115,10 @@ def ic_z(bolt_x: Array, bolt_z: Array) -> Array:
     """Height of the instant centre [m], above the ground.
 
     Refused where the bars are parallel. Wrong where the rod ends or bushings give.
+
+    >>> found = ic_z(np.array([0.45, 0.04, 0.6, 0.03]), np.array([0.34, 0.44, 0.2, 0.17]))
+    >>> np.round(found, 4).tolist()
+    0.2184
     """
     _, z, w = _finite(_centre(bolt_x, bolt_z))
     return z / w
@@ -150,6 +158,9 @@ def torque_arm_slope(torque_arm_ic_z: Array, torque_arm_x: Array) -> Array:
     """Slope of the line from the rear contact patch to the torque arm's instant centre [-].
 
     Wrong as the height of the instant centre is.
+
+    >>> np.round(torque_arm_slope(0.1927, 1.1), 4).tolist()
+    0.1752
     """
     return torque_arm_ic_z / torque_arm_x
 
@@ -167,6 +178,9 @@ def ladder_slope(ladder_pivot_x: Array, ladder_pivot_z: Array) -> Array:
 
     They are one with the housing, so that pivot is the instant centre. Wrong where the bars float on
     the housing.
+
+    >>> np.round(ladder_slope(0.8, 0.28), 4).tolist()
+    0.35
     """
     return ladder_pivot_z / ladder_pivot_x
 
@@ -187,6 +201,9 @@ def links_slope(
     """Slope from the rear contact patch to the instant centre of whatever locates the axle [-].
 
     Wrong as the one that it is taken from.
+
+    >>> np.round(links_slope(0.2302, 0.1751, 0.35), 4).tolist()
+    0.2302
     """
     known = (swing_slope, torque_arm_slope, ladder_slope)
     return next(one for one in known if one is not None)
@@ -235,6 +252,13 @@ def upper_bar_length(bolt_x: Array, bolt_z: Array) -> Array:
     """Length of the upper bar in side view, bolt to bolt [m].
 
     Wrong where the bar runs across the car too: its true length is greater.
+
+    >>> found = upper_bar_length(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    0.422
     """
     return np.hypot(bolt_x[..., 0] - bolt_x[..., 1], bolt_z[..., 0] - bolt_z[..., 1])
 
@@ -244,6 +268,13 @@ def lower_bar_length(bolt_x: Array, bolt_z: Array) -> Array:
     """Length of the lower bar in side view, bolt to bolt [m].
 
     Wrong where the bar runs across the car too: its true length is greater.
+
+    >>> found = lower_bar_length(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    0.5708
     """
     return np.hypot(bolt_x[..., 2] - bolt_x[..., 3], bolt_z[..., 2] - bolt_z[..., 3])
 
@@ -267,6 +298,13 @@ def upper_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     """Rise of the upper bar to the front [-]. Refused where it stands upright.
 
     Wrong away from ride height.
+
+    >>> found = upper_bar_slope(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    -0.2439
     """
     return _slope(bolt_x, bolt_z, UPPER_AXLE)
 
@@ -283,6 +321,13 @@ def lower_bar_slope(bolt_x: Array, bolt_z: Array) -> Array:
     """Rise of the lower bar to the front [-]; level or slightly up on a stock-type car.
 
     Wrong away from ride height.
+
+    >>> found = lower_bar_slope(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 5).tolist()
+    0.05263
     """
     return _slope(bolt_x, bolt_z, LOWER_AXLE)
 
@@ -300,6 +345,13 @@ def bar_lines_apart(bolt_x: Array, bolt_z: Array) -> Array:
     Refused where a bar stands upright or the lines cross there.
 
     Wrong where the bars also run across the car.
+
+    >>> found = bar_lines_apart(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    0.2813
     """
     upper, lower = upper_line(bolt_x, bolt_z), lower_line(bolt_x, bolt_z)
     refuse(
@@ -325,6 +377,13 @@ def pinion_per_bump(bolt_x: Array, bolt_z: Array) -> Array:
     """How the housing turns as the axle rises [rad/m]; parallel bars do not turn it: zero.
 
     Wrong over a large travel: it is the slope at ride height, see the travel sweep.
+
+    >>> found = pinion_per_bump(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    -1.054
     """
     x, _, w = _centre(bolt_x, bolt_z)
     refuse(np.abs(x) < 1e-12, CAR, "bolt_x", "the instant centre is straight above the axle.")
@@ -365,6 +424,9 @@ def pinion_slope(pinion_angle: Array, shaft_slope: Array) -> Array:
     """Slope of the pinion's own axis at ride height [rad].
 
     Wrong where the pinion angle was read in another state than the shaft's joints.
+
+    >>> np.round(pinion_slope(-0.03, 0.03635), 6).tolist()
+    0.00635
     """
     return pinion_angle + shaft_slope
 
@@ -380,6 +442,9 @@ def rear_joint_angle(pinion_angle: Array) -> Array:
     """Operating angle of the rear universal joint at ride height, in side view [rad].
 
     Wrong where the shaft also runs across the car: add that angle in plan.
+
+    >>> np.round(rear_joint_angle(-0.03), 5).tolist()
+    0.03
     """
     return np.abs(pinion_angle)
 
@@ -395,5 +460,8 @@ def front_joint_angle(shaft_slope: Array, gearbox_slope: Array) -> Array:
     """Operating angle of the front universal joint at ride height, in side view [rad].
 
     Wrong where the shaft also runs across the car: add that angle in plan.
+
+    >>> np.round(front_joint_angle(0.03635, 0.03), 6).tolist()
+    0.00635
     """
     return np.abs(shaft_slope - gearbox_slope)

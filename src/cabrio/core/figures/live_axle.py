@@ -28,6 +28,10 @@ def track_bar_roll_centre(track_bar_y: Array, track_bar_z: Array) -> Array:
     """Roll centre of an axle on a track bar [m] above the ground, at ride height.
 
     Refused where the bar stands upright. Wrong away from ride height: it moves as the body does.
+
+    >>> found = track_bar_roll_centre(np.array([0.5, -0.45]), np.array([0.26, 0.22]))
+    >>> np.round(found, 4).tolist()
+    0.2389
     """
     run = track_bar_y[..., AXLE_END] - track_bar_y[..., CHASSIS]
     refuse(np.abs(run) < 1e-9, CAR, "track_bar_y", "the track bar stands upright.")
@@ -76,6 +80,14 @@ def arms_roll_centre(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
 
     One parallel pair: through the other's point, parallel to it. Refused where both are parallel.
     Wrong where a track bar is fitted as well: the two then fight.
+
+    >>> found = arms_roll_centre(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.4, 0.15, 0.42, 0.44]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    0.5053
     """
     axis = _roll_axis(bolt_x, bolt_y, bolt_z)
     return -axis[2] / axis[1]
@@ -93,6 +105,14 @@ def arms_roll_axis_slope(bolt_x: Array, bolt_y: Array, bolt_z: Array) -> Array:
     """Slope of the line the axle rolls about [-]: rising to the front it steers the axle in roll.
 
     Wrong where a track bar is fitted as well.
+
+    >>> found = arms_roll_axis_slope(
+    ...     np.array([0.45, 0.04, 0.6, 0.03]),
+    ...     np.array([0.4, 0.15, 0.42, 0.44]),
+    ...     np.array([0.34, 0.44, 0.2, 0.17]),
+    ... )
+    >>> np.round(found, 5).tolist()
+    0.02583
     """
     axis = _roll_axis(bolt_x, bolt_y, bolt_z)
     return -axis[0] / axis[1]
@@ -110,6 +130,9 @@ def arm_travel(asked_travel: Array, link_spacing: Array, track: Array) -> Array:
     """Travel of the axle over each arm for the wheel travels looked at [m].
 
     Wrong where the axle housing or its brackets twist.
+
+    >>> np.round(arm_travel(np.array([-0.04, 0.03]), 0.9, np.array([1.5, 1.6])), 5).tolist()
+    [-0.02469, 0.01469]
     """
     left, right = asked_travel[..., 0], asked_travel[..., 1]
     apart = (left - right) * link_spacing / track[..., 1]
@@ -129,6 +152,14 @@ def arm_shift(arm_length: Array, arm_rise: Array, arm_travel: Array) -> Array:
 
     Refused where the arm is too short. Wrong on a leaf by the choice of its effective length: where
     it starts, above or below level, matters more.
+
+    >>> found = arm_shift(
+    ...     np.array([0.6, 0.5]),
+    ...     np.array([0.02, -0.01]),
+    ...     np.array([-0.02469, 0.01469]),
+    ... )
+    >>> np.round(found, 7).tolist()
+    [-0.0003151, -7.8e-05]
     """
     shift = forward(arm_length, arm_rise, arm_travel)
     refuse(np.isnan(shift), SIDE, "arm_length", "the arm is too short for that height and travel.")
@@ -147,6 +178,9 @@ def rear_steer(arm_shift: Array, link_spacing: Array) -> Array:
     """How far the arms turn the axle in plan over that travel [rad].
 
     Wrong where the bushings give more than the arms steer.
+
+    >>> np.round(rear_steer(np.array([-0.0003151, -7.804e-5]), 0.9), 7).tolist()
+    0.0002634
     """
     return (arm_shift[..., 1] - arm_shift[..., 0]) / link_spacing
 
@@ -163,5 +197,8 @@ def left_lead_change(arm_shift: Array) -> Array:
     """Lead of the left end over the right one that the travel adds [m], at the arms.
 
     Wrong as the whole lead: add what the axle stands at.
+
+    >>> np.round(left_lead_change(np.array([-0.0003151, -7.804e-5])), 7).tolist()
+    -0.0002371
     """
     return arm_shift[..., 0] - arm_shift[..., 1]

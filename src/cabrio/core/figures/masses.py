@@ -20,6 +20,9 @@ def total_mass(pad_mass: Array) -> Array:
     Refused where a pad reads below zero or all read nothing.
 
     Wrong where the car stood without driver, fuel or panels it runs with.
+
+    >>> np.round(total_mass(np.array([300.0, 250.0, 200.0, 250.0])), 0).tolist()
+    1000.0
     """
     refuse(pad_mass < 0, Shape.CORNER, "pad_mass", "a pad cannot read below zero.")
     total: Array = pad_mass.sum(axis=-1)
@@ -34,6 +37,9 @@ def front_share(pad_mass: Array, total_mass: Array) -> Array:
     """Front axle's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
 
     Wrong where fuel or driver were not as they run.
+
+    >>> np.round(front_share(np.array([300.0, 250.0, 200.0, 250.0]), 1000.0), 4).tolist()
+    0.55
     """
     return (pad_mass[..., LF] + pad_mass[..., RF]) / total_mass
 
@@ -45,6 +51,9 @@ def left_share(pad_mass: Array, total_mass: Array) -> Array:
     """Left side's part of the total [0..1]. Only moving or adding mass changes it, never a perch.
 
     Wrong where the driver was not aboard.
+
+    >>> np.round(left_share(np.array([300.0, 250.0, 200.0, 250.0]), 1000.0), 4).tolist()
+    0.5
     """
     return (pad_mass[..., LF] + pad_mass[..., LR]) / total_mass
 
@@ -54,6 +63,9 @@ def cross_share(pad_mass: Array, total_mass: Array) -> Array:
     """The diagonal right front and left rear [0..1]: moved by perches, link and bar preload.
 
     Wrong where a bar was connected and loaded, or the car not settled.
+
+    >>> np.round(cross_share(np.array([300.0, 250.0, 200.0, 250.0]), 1000.0), 4).tolist()
+    0.45
     """
     return (pad_mass[..., RF] + pad_mass[..., LR]) / total_mass
 
@@ -70,6 +82,9 @@ def rear_bite(pad_mass: Array) -> Array:
     """Difference of the rear pads [kg], positive with the left rear heavier.
 
     Wrong where a bar or a link was loaded while the pads were read.
+
+    >>> np.round(rear_bite(np.array([300.0, 250.0, 200.0, 250.0])), 2).tolist()
+    -50.0
     """
     return pad_mass[..., LR] - pad_mass[..., RR]
 
@@ -87,6 +102,9 @@ def balanced_cross(front_share: Array, left_share: Array) -> Array:
     It is 50 % only where the left share or the front share is 50 %.
 
     Wrong as a target where one turn direction rules: then the record speaks.
+
+    >>> np.round(balanced_cross(0.55, 0.5), 4).tolist()
+    0.5
     """
     return front_share * (1 - left_share) + (1 - front_share) * left_share
 
@@ -103,6 +121,9 @@ def cross_off_balance(cross_share: Array, balanced_cross: Array) -> Array:
     """How far the cross stands from the balanced one [share points]; positive loads RF and LR.
 
     Wrong as a fault by itself: link preload puts it there on purpose.
+
+    >>> np.round(cross_off_balance(0.45, 0.5), 5).tolist()
+    -0.05
     """
     return cross_share - balanced_cross
 
@@ -118,6 +139,9 @@ def cg_behind_front(wheelbase: Array, front_share: Array) -> Array:
     """Fore-aft place of the centre of gravity, back from the front axle line [m].
 
     Wrong where fuel or driver were not as they run.
+
+    >>> np.round(cg_behind_front(2.5, 0.55), 3).tolist()
+    1.125
     """
     return wheelbase * (1 - front_share)
 
@@ -136,6 +160,10 @@ def cg_offset(pad_mass: Array, track: Array, total_mass: Array) -> Array:
     With unequal tracks the left share alone does not give it.
 
     Wrong by the wheels' own camber and scrub: tracks are taken between tyre centre lines.
+
+    >>> found = cg_offset(np.array([300.0, 250.0, 200.0, 250.0]), np.array([1.5, 1.6]), 1000.0)
+    >>> np.round(found, 6).tolist()
+    -0.0025
     """
     front = (pad_mass[..., LF] - pad_mass[..., RF]) * track[..., 0]
     rear = (pad_mass[..., LR] - pad_mass[..., RR]) * track[..., 1]
@@ -155,6 +183,13 @@ def sprung_mass(pad_mass: Array, unsprung_mass: Array) -> Array:
     Refused where the unsprung mass is not less than the pad reading.
 
     Wrong where the unsprung mass is a guess: at a light corner it moves the frequency.
+
+    >>> found = sprung_mass(
+    ...     np.array([300.0, 250.0, 200.0, 250.0]),
+    ...     np.array([30.0, 30.0, 30.0, 30.0]),
+    ... )
+    >>> np.round(found, 1).tolist()
+    [270.0, 220.0, 170.0, 220.0]
     """
     sprung = pad_mass - unsprung_mass
     refuse(
@@ -177,6 +212,9 @@ def cg_ahead_of_rear(wheelbase: Array, front_share: Array) -> Array:
     """Fore-aft place of the centre of gravity, forward from the rear axle line [m].
 
     Wrong where fuel or driver were not as they run.
+
+    >>> np.round(cg_ahead_of_rear(2.5, 0.55), 3).tolist()
+    1.375
     """
     return wheelbase * front_share
 
@@ -193,6 +231,9 @@ def tilt_angle(rear_lift: Array, wheelbase: Array, loaded_radius: Array) -> Arra
 
     Refused where the rear is not raised, or further than the wheelbase reaches. Wrong with the
     suspension free: lock it, or the body pitches on its springs.
+
+    >>> np.round(tilt_angle(0.4, 2.5, np.array([0.3, 0.32])), 4).tolist()
+    0.1608
     """
     bigger = loaded_radius[..., REAR] - loaded_radius[..., FRONT]
     refuse(rear_lift <= 0, Shape.CAR, "rear_lift", "The rear axle must be raised.")
@@ -271,5 +312,8 @@ def rear_bite_force(rear_bite: Array) -> Array:
     """Rear bite as a load [N].
 
     Wrong where a bar or a link was loaded while the pads were read.
+
+    >>> np.round(rear_bite_force(-50.0), 1).tolist()
+    -490.3
     """
     return rear_bite * STANDARD_GRAVITY

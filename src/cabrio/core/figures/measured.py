@@ -22,6 +22,13 @@ def motion_ratio_read(wheel_raised: Array, spring_shortened: Array) -> Array:
     """Spring travel over wheel travel [-], the mean over the way that the wheel was raised.
 
     Wrong where the ratio rises in travel: raised only, it is that of half way up.
+
+    >>> found = motion_ratio_read(
+    ...     np.array([0.03, 0.03, 0.04, 0.04]),
+    ...     np.array([0.024, 0.024, 0.03, 0.03]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.8, 0.8, 0.75, 0.75]
     """
     ratio: Array = spring_shortened / wheel_raised
     return ratio
@@ -89,6 +96,9 @@ def unsprung_mass_read(wheel_alone: Array) -> Array:
     """Mass of a corner that its spring does not carry [kg].
 
     Wrong where a pivot drags, or where a spring or bar still holds the wheel.
+
+    >>> np.round(unsprung_mass_read(np.array([36.5, 36.5, 36.5, 36.5])), 2).tolist()
+    [36.5, 36.5, 36.5, 36.5]
     """
     return wheel_alone
 

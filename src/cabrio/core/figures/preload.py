@@ -24,6 +24,9 @@ def length_per_flat(left_hand_pitch: Array, right_hand_pitch: Array) -> Array:
     """How far one flat moves a bar's length [m]; an end without a thread counts as zero.
 
     Wrong where both ends carry the same hand: turning the bar then changes nothing.
+
+    >>> np.round(length_per_flat(0.0016, 0.0016), 7).tolist()
+    0.0005333
     """
     return (left_hand_pitch + right_hand_pitch) / FLATS_PER_TURN
 
@@ -40,6 +43,9 @@ def preload_length_change(link_preload: Array, length_per_flat: Array) -> Array:
     """Length of the upper right bar from neutral [m]; negative flats lengthen it.
 
     Wrong where neutral was found with a wheel on or a bar loaded, or on triangulated uppers.
+
+    >>> np.round(preload_length_change(-1.0, 0.0005333), 7).tolist()
+    0.0005333
     """
     return -link_preload * length_per_flat
 
@@ -57,6 +63,9 @@ def pinion_per_flat(
     """Turn of the housing for one flat on both upper bars alike [rad].
 
     Wrong for one bar alone: that twists the axle, it does not set the pinion.
+
+    >>> np.round(pinion_per_flat(0.0005333, 0.2813, -0.2439), 6).tolist()
+    0.001951
     """
     lever: Array = np.abs(bar_lines_apart) / np.sqrt(1 + upper_bar_slope**2)
     return length_per_flat / lever
@@ -92,6 +101,9 @@ def axle_set_over_roll(axle_set_over: Array, link_spacing: Array) -> Array:
     """The same bound as a roll of the axle against the body [rad].
 
     Wrong as a prediction: compliance takes an unknown part.
+
+    >>> np.round(axle_set_over_roll(0.001851, 0.9), 6).tolist()
+    0.002057
     """
     return axle_set_over / link_spacing
 
@@ -107,6 +119,9 @@ def axle_set_over_at_track(axle_set_over_roll: Array, track: Array) -> Array:
     """The same bound between the wheels [m].
 
     Wrong as a prediction: compliance takes an unknown part.
+
+    >>> np.round(axle_set_over_at_track(0.002057, np.array([1.5, 1.6])), 6).tolist()
+    0.003291
     """
     return axle_set_over_roll * track[..., 1]
 
@@ -123,5 +138,8 @@ def rear_bite_share(rear_bite: Array, total_mass: Array) -> Array:
     """Rear bite as a part of the car's mass [share points].
 
     Wrong where driver or fuel were not aboard at the pads.
+
+    >>> np.round(rear_bite_share(-50.0, 1000.0), 5).tolist()
+    -0.05
     """
     return rear_bite / total_mass

@@ -132,6 +132,10 @@ def tyre_roll_stiffness(tyre_rate: Array, track: Array) -> Array:
     """Roll stiffness of the wheel pair on its tyres [N·m/rad].
 
     Wrong where the tyres are wide and stand cambered: load then moves across the tread.
+
+    >>> found = tyre_roll_stiffness(np.array([2e5, 2e5, 2e5, 2e5]), np.array([1.5, 1.6]))
+    >>> np.round(found, 0).tolist()
+    [225000.0, 256000.0]
     """
     return 0.5 * axle_mean(tyre_rate) * track**2
 
@@ -162,6 +166,10 @@ def axle_roll_stiffness(suspension_roll_stiffness: Array, tyre_roll_stiffness: A
     """Body against the ground [N·m/rad], for information: roll itself is solved with the pairs.
 
     Wrong where it is used for load transfer: the pairs carry their own moment too.
+
+    >>> found = axle_roll_stiffness(np.array([8.604e4, 1.076e5]), np.array([2.25e5, 2.56e5]))
+    >>> np.round(found, 0).tolist()
+    [62240.0, 75758.0]
     """
     return suspension_roll_stiffness / (1 + suspension_roll_stiffness / tyre_roll_stiffness)
 
@@ -177,6 +185,9 @@ def spring_roll_share(spring_roll_stiffness: Array) -> Array:
     """Front part of the roll stiffness that the springs give [0..1], bars and tyres left out.
 
     Wrong where it is read as balance: bars, roll centres and wheels carry load too.
+
+    >>> np.round(spring_roll_share(np.array([3.6e4, 1.936e4])), 4).tolist()
+    0.6503
     """
     share: Array = spring_roll_stiffness[..., FRONT] / spring_roll_stiffness.sum(axis=-1)
     return share
@@ -246,6 +257,9 @@ def roll_angle(roll_gradient: Array, lateral_acceleration: Array) -> Array:
     """Roll of the body at the cornering shown [rad].
 
     Wrong beyond small angles, with a wheel in the air or on a bump rubber.
+
+    >>> np.round(roll_angle(0.002878, 9.0), 5).tolist()
+    0.0259
     """
     return roll_gradient * lateral_acceleration
 
@@ -350,6 +364,14 @@ def load_transfer(
 
     The total over both axles is about m·a·h/t whatever is fitted: bars, springs and roll centres only
     share it. Wrong where it exceeds what the inner wheel carries.
+
+    >>> found = load_transfer(
+    ...     np.array([1004.0, 1030.0]),
+    ...     np.array([148.3, 554.8]),
+    ...     np.array([109.0, 109.2]),
+    ... )
+    >>> np.round(found, 0).tolist()
+    [1261.0, 1694.0]
     """
     return elastic_transfer + geometric_transfer + unsprung_transfer
 
@@ -392,6 +414,9 @@ def lltd(load_transfer: Array) -> Array:
 
     Refused where nothing is transferred. Wrong where a wheel lifts, or the chassis twists between
     the axles.
+
+    >>> np.round(lltd(np.array([1261.0, 1694.0])), 4).tolist()
+    0.4267
     """
     total = np.asarray(load_transfer.sum(axis=-1))
     refuse(
@@ -415,6 +440,9 @@ def starting_lltd(front_share: Array, lltd_above_weight: Array) -> Array:
     """Where to begin [0..1], by the axle that drives; a starting rule, not a truth.
 
     Wrong where tyre sizes differ between the axles.
+
+    >>> np.round(starting_lltd(0.55, -0.08), 4).tolist()
+    0.47
     """
     return front_share + lltd_above_weight
 
@@ -431,5 +459,8 @@ def lltd_off_start(lltd: Array, starting_lltd: Array) -> Array:
     """How far the front share of load transfer stands from the starting rule [share points].
 
     Wrong where the team's own record says otherwise: the rule is only a place to begin.
+
+    >>> np.round(lltd_off_start(0.4267, 0.47), 5).tolist()
+    -0.0433
     """
     return lltd - starting_lltd

@@ -25,6 +25,13 @@ def spring_motion_ratio(motion_ratio: Array, spring_angle: Array) -> Array:
     """Travel of an inclined spring along itself over wheel travel [-].
 
     Wrong away from ride height where the ratio changes with travel.
+
+    >>> found = spring_motion_ratio(
+    ...     np.array([0.8, 0.8, 0.8, 0.8]),
+    ...     np.array([0.0, 0.0, 0.0, 0.0]),
+    ... )
+    >>> np.round(found, 4).tolist()
+    [0.8, 0.8, 0.8, 0.8]
     """
     refuse(motion_ratio <= 0, CORNER, "motion_ratio", "a motion ratio must be above zero.")
     return motion_ratio * np.cos(spring_angle)
@@ -114,6 +121,10 @@ def ride_rate(wheel_rate: Array, tyre_rate: Array) -> Array:
     """Suspension and tyre in series: body against the ground at this corner [N/m].
 
     Wrong at another tyre pressure than the tyre rate was taken at.
+
+    >>> found = ride_rate(np.array([3.2e4, 3.2e4, 3.2e4, 3.2e4]), np.array([2e5, 2e5, 2e5, 2e5]))
+    >>> np.round(found, 0).tolist()
+    [27586.0, 27586.0, 27586.0, 27586.0]
     """
     return wheel_rate * tyre_rate / (wheel_rate + tyre_rate)
 
@@ -255,6 +266,13 @@ def travel_until_loose(static_compression: Array, spring_motion_ratio: Array) ->
     """Wheel travel downward after which the coil carries nothing any more [m].
 
     Wrong where a leaf or a helper stays attached: it then pulls down or holds on.
+
+    >>> found = travel_until_loose(
+    ...     np.array([0.06619, 0.05394, 0.03889, 0.05672]),
+    ...     np.array([0.8, 0.8, 0.8, 0.8]),
+    ... )
+    >>> np.round(found, 5).tolist()
+    [0.08274, 0.06742, 0.04861, 0.0709]
     """
     return static_compression / spring_motion_ratio
 
@@ -271,6 +289,10 @@ def perch_shift(perch_turns: Array, perch_pitch: Array) -> Array:
     """How far the perch stands from its mark along the spring [m].
 
     Wrong where the turns were counted from another mark than the one at build.
+
+    >>> found = perch_shift(np.array([1.0, 0.0, -2.0, 0.5]), np.array([0.002, 0.002]))
+    >>> np.round(found, 6).tolist()
+    [0.002, 0.0, -0.004, 0.001]
     """
     return perch_turns * at_corners(perch_pitch)
 

@@ -61,6 +61,9 @@ def left_end_behind(axle_skew: Array, axle_points: Array) -> Array:
     """How far the left measured point stands behind the right one [m].
 
     Wrong where the points are taken on the tube instead of a machined face.
+
+    >>> np.round(left_end_behind(0.002225, 1.5), 6).tolist()
+    0.003337
     """
     return axle_points * np.sin(axle_skew)
 
@@ -77,6 +80,9 @@ def simple_square_move(diagonal: Array, plumb_distance: Array) -> Array:
     """The workshop's rule: move the long side forward by this much [m].
 
     Wrong where the axle stands off centre: use the skew.
+
+    >>> np.round(simple_square_move(np.array([3.905, 3.9]), 3.6), 6).tolist()
+    0.00542
     """
     longer = diagonal[..., 0] - diagonal[..., 1]
     answer: Array = longer * diagonal.mean(axis=-1) / plumb_distance
@@ -97,6 +103,9 @@ def square_bar_move(axle_skew: Array, link_spacing: Array) -> Array:
     Upper and lower alike; with triangulated uppers the lowers only. Re-check pinion and preload after.
 
     Wrong where left and right bars do not mirror each other.
+
+    >>> np.round(square_bar_move(0.002225, 0.9), 6).tolist()
+    0.002002
     """
     return link_spacing * np.sin(axle_skew)
 
@@ -113,6 +122,9 @@ def square_flats(square_bar_move: Array, length_per_flat: Array) -> Array:
     """The same move in flats of one bar. Refused where the bars carry no thread [flats].
 
     Wrong where only one end of the bar is threaded and the other pitch was given too.
+
+    >>> np.round(square_flats(0.002002, 0.0005333), 3).tolist()
+    3.754
     """
     refuse(
         length_per_flat <= 0, CAR, "right_hand_pitch", "the bars carry no thread: give its pitch."
@@ -133,6 +145,9 @@ def wheelbase_split(side_wheelbase: Array) -> Array:
 
     Wrong with the front wheels turned. What the diagonals do not explain of it is the front axle's:
     caster or arms of unlike length.
+
+    >>> np.round(wheelbase_split(np.array([2.503, 2.498])), 6).tolist()
+    0.005
     """
     return side_wheelbase[..., 0] - side_wheelbase[..., 1]
 
@@ -149,6 +164,9 @@ def axle_off_rails(rail_gap: Array) -> Array:
     """How far the axle stands to the left of the middle between the frame rails [m].
 
     Wrong where wheels or spacers differ from side to side.
+
+    >>> np.round(axle_off_rails(np.array([0.182, 0.176])), 6).tolist()
+    0.003
     """
     return 0.5 * (rail_gap[..., 0] - rail_gap[..., 1])
 
@@ -165,6 +183,9 @@ def axle_off_body(body_gap: Array) -> Array:
     """How far the axle stands to the left of the middle between the body's panels [m].
 
     The gap closes on the side it stands to. Wrong where the panels themselves are not alike.
+
+    >>> np.round(axle_off_body(np.array([0.031, 0.039])), 6).tolist()
+    0.004
     """
     return 0.5 * (body_gap[..., 1] - body_gap[..., 0])
 
@@ -180,6 +201,9 @@ def housing_bend(housing_reading: Array) -> Array:
     """Bend of the housing at the diameter measured, free of clock position [m].
 
     Wrong where bearings have play or flanges run out: turn the flange and read again first.
+
+    >>> np.round(housing_bend(np.array([1.45, 1.45, 1.451, 1.45])), 6).tolist()
+    0.001
     """
     front, top, rear, bottom = (housing_reading[..., i] for i in range(4))
     return np.hypot(front - rear, top - bottom)
@@ -196,6 +220,9 @@ def housing_out_of_round(housing_reading: Array) -> Array:
     """What no bend can explain: opposite readings of a bent housing add up alike [m].
 
     Wrong as a verdict: flanges that run out, play or a slipped tape give it too. Read again first.
+
+    >>> np.round(housing_out_of_round(np.array([1.45, 1.45, 1.451, 1.45])), 7).tolist()
+    0.0005
     """
     front, top, rear, bottom = (housing_reading[..., i] for i in range(4))
     return np.abs((front + rear) - (top + bottom)) / 2
@@ -212,6 +239,9 @@ def housing_spread(housing_reading: Array) -> Array:
     """Largest less least of the four readings [m]: what a tape alone would have told.
 
     Wrong as the bend itself: between two clock positions it reads up to 30 % low.
+
+    >>> np.round(housing_spread(np.array([1.45, 1.45, 1.451, 1.45])), 6).tolist()
+    0.001
     """
     spread: Array = housing_reading.max(axis=-1) - housing_reading.min(axis=-1)
     return spread
@@ -228,5 +258,8 @@ def housing_limit(bend_diameter: Array, rotor_diameter: Array) -> Array:
     """Most bend to run with, at the diameter measured [m]: the same bend reads more further out.
 
     Wrong where the axle's maker or the rule book says otherwise: they win.
+
+    >>> np.round(housing_limit(0.3, 0.28), 6).tolist()
+    0.001607
     """
     return HOUSING_BEND_LIMIT * bend_diameter / rotor_diameter

@@ -48,6 +48,13 @@ def inner_less_outer(tread_inner: Array, tread_outer: Array) -> Array:
     """Tread temperature across the tyre [K]: what camber makes of the contact patch.
 
     Wrong after a slow lap, or where one side of the tread worked last.
+
+    >>> found = inner_less_outer(
+    ...     np.array([360.0, 360.0, 360.0, 360.0]),
+    ...     np.array([350.0, 350.0, 350.0, 350.0]),
+    ... )
+    >>> np.round(found, 2).tolist()
+    [10.0, 10.0, 10.0, 10.0]
     """
     return tread_inner - tread_outer
 
@@ -64,5 +71,13 @@ def middle_less_edges(tread_inner: Array, tread_middle: Array, tread_outer: Arra
     """Middle of the tread against its edges [K]: positive speaks for too much pressure.
 
     Wrong after a slow lap.
+
+    >>> found = middle_less_edges(
+    ...     np.array([360.0, 360.0, 360.0, 360.0]),
+    ...     np.array([356.0, 356.0, 356.0, 356.0]),
+    ...     np.array([350.0, 350.0, 350.0, 350.0]),
+    ... )
+    >>> np.round(found, 3).tolist()
+    [1.0, 1.0, 1.0, 1.0]
     """
     return tread_middle - 0.5 * (tread_inner + tread_outer)

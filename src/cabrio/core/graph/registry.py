@@ -148,7 +148,9 @@ def figure(
 
 
 def _split(docstring: str) -> tuple[str, str]:
-    """What a figure is, paragraph by paragraph, and when it is wrong: what stands after “Wrong”."""
+    """What a figure is, paragraph by paragraph, and when it is wrong: what stands after “Wrong”. Its example is
+    for who reads the code."""
+    docstring = docstring.partition("\n\n>>> ")[0]
     paragraphs = [" ".join(part.split()) for part in docstring.split("\n\n")]
     help, _, wrong = "\n\n".join(paragraphs).partition("Wrong ")
     return help.strip(), wrong.strip()
