@@ -30,6 +30,8 @@ class RowId(IntegerConverter):
 
 
 def install(app: Flask) -> None:
+    """Bound what a request may send, by its route."""
+
     @app.before_request
     def too_large() -> None:
         most = LARGER.get(request.endpoint or "", USUAL)

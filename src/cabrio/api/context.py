@@ -101,5 +101,6 @@ def understood() -> list[str]:
 
 
 def now() -> datetime:
+    """The moment of this request, UTC."""
     clock: Callable[[], datetime] | None = current_app.config.get("CLOCK")
     return clock() if clock else datetime.now(UTC)

@@ -81,6 +81,8 @@ def begin(db: Session, at: datetime) -> None:
 
 
 def install(app: Flask) -> None:
+    """Answer a request that was done before with its answer, and keep the answers of new ones."""
+
     @app.errorhandler(AlreadyProcessed)
     def again(found: AlreadyProcessed) -> Response:
         if found.row.answer is None:

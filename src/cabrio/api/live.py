@@ -132,15 +132,18 @@ def _event(news: Changes) -> str:
 
 
 def install(app: Flask) -> None:
+    """Make the streams of the app, which close with it."""
     app.extensions[KEY] = Live()
 
 
 def of_app() -> Live:
+    """The streams of the app that answers."""
     found: Live = current_app.extensions[KEY]
     return found
 
 
 def answer(stream: Stream, missed: Changes) -> Response:
+    """A stream of server-sent events, first what was missed."""
     live = of_app()
     made = Response(live.lines(stream, missed), mimetype="text/event-stream")
     made.headers["X-Accel-Buffering"] = "no"  # a proxy in front hands every line on at once

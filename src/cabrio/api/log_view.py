@@ -115,6 +115,7 @@ def log(page: LogPage, found: Bench) -> s.LogbookView:
 
 
 def event(row: EventRow, page: LogPage) -> s.EventView:
+    """An event with what was corrected of it."""
     return s.EventView(
         id=row.id,
         name=row.name,
@@ -128,6 +129,7 @@ def event(row: EventRow, page: LogPage) -> s.EventView:
 
 
 def session(row: SessionRow, page: LogPage, found: Bench, revisions: list[int]) -> s.SessionView:
+    """A session with its runs and the revisions booked against it."""
     return s.SessionView(
         id=row.id,
         event_id=row.event_id,

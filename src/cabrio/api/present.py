@@ -35,6 +35,7 @@ from . import schemas as s
 
 
 def needs(found: tuple[Need, ...]) -> list[s.NeedView]:
+    """What is missing, each with where it is entered."""
     return [s.NeedView(name=n.name, places=list(n.places), sentence=n.sentence) for n in found]
 
 
@@ -44,14 +45,17 @@ def known(value: float) -> float | None:
 
 
 def line(one: Line) -> s.LineView:
+    """One change of a slip or a revision."""
     return s.LineView(name=one.name, place=one.place, old=one.old, new=one.new)
 
 
 def moved(rows: list[MovedRow]) -> list[s.MovedView]:
+    """Figures that moved, before and after [SI]."""
     return [s.MovedView(name=n, place=p, before=a, after=b) for n, p, a, b in rows]
 
 
 def figure(sheet: Sheet, name: str) -> s.FigureView:
+    """A figure at all its places, how it stands and what it rests on."""
     worked = numbers()[name].kind is Kind.WORKED
     values = sheet.by_place(name) if sheet.is_read(name) else None
     stopped = refusal(sheet, name) if worked and values is None else None
@@ -72,6 +76,7 @@ def figure(sheet: Sheet, name: str) -> s.FigureView:
 
 
 def reading(one: Reading) -> s.ReadingView:
+    """A reading with its repeats, their mean and how far they spread."""
     return s.ReadingView(
         id=one.id,
         kind=one.kind,
@@ -165,6 +170,7 @@ def _unread(one: Standing) -> list[str]:
 
 
 def session_ref(row: SessionRow | None) -> s.SessionRef | None:
+    """A session by name, where there is one."""
     if row is None:
         return None
     return s.SessionRef(
@@ -187,6 +193,7 @@ def _imported(row: CarRow) -> s.ImportedView | None:
 
 
 def slip(bench: Bench, draft: slip_operations.Draft) -> s.SlipView:
+    """The draft with what it would do to the car."""
     ahead = slip_operations.preview(bench, draft.base, draft.lines, draft.jobs)
     changed = {name for name, *_ in ahead.moved} | set(ahead.predicted)
     after = {
@@ -241,6 +248,7 @@ def _behind(one: slip_operations.Behind | None) -> s.BehindView | None:
 
 
 def given(one: Given) -> s.GivenView:
+    """A fact or a target as it was given, with what it was before."""
     places = range(len(one.values))
     return s.GivenView(
         values=list(one.values),
@@ -303,6 +311,7 @@ def _not_here(car: Car) -> dict[str, dict[str, str]]:
 
 
 def bench(view: BenchView) -> s.BenchView:
+    """Everything the bench shows of a car."""
     found = view.bench
     sheet = found.sheet()
     car = found.car
@@ -395,6 +404,7 @@ def _whole_setup(found: Bench) -> dict[str, list[Any]]:
 
 
 def origin(one: Origin | None) -> s.OriginView | None:
+    """Where a value comes from: a part, a reading, a person."""
     if one is None:
         return None
     return s.OriginView(
@@ -408,6 +418,7 @@ def origin(one: Origin | None) -> s.OriginView | None:
 
 
 def working_view(one: Working) -> s.WorkingView:
+    """The working of a number: its inputs, what is missing, why it is refused."""
     return s.WorkingView(
         name=one.number.name,
         values=one.values,

@@ -73,6 +73,7 @@ MOST_ERRORS, MAX_DETAIL_CHARS = 20, 240
 
 
 def problem(status: int, code: str, detail: str, **more: Any) -> Response:
+    """Problem details (RFC 9457) as an answer."""
     body = {
         "type": "about:blank",
         "title": code.replace("_", " "),
@@ -100,6 +101,7 @@ def _bounded(errors: list[tuple[str, str]]) -> list[tuple[str, str]]:
 
 
 def field_error(found: CoreError) -> dict[str, Any]:
+    """A refusal of the core at the field it is about."""
     pointer = "/".join(part for part in (found.number, found.place) if part)
     return {
         "pointer": f"#/{pointer}",

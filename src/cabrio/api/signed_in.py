@@ -35,6 +35,7 @@ class SignedIn(UserMixin):
 
 
 def visitor() -> Visitor:
+    """Where this request comes from, as its sign-in is kept: the address and the browser."""
     return sign_in.visitor(request.remote_addr or "", request.user_agent.string)
 
 
@@ -57,6 +58,7 @@ def leave(db: Session, who: SignedIn | None) -> None:
 
 
 def install(app: Flask) -> None:
+    """Tell the app who is signed in, by the key in the session cookie."""
     manager = LoginManager(app)
     manager.session_protection = None  # a tablet changes its address; the database ends a sign-in
 

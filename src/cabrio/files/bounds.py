@@ -46,6 +46,7 @@ def not_kept(document: Any) -> str | None:
 
 
 def can_be_kept(text: str) -> bool:
+    """Whether PostgreSQL can keep a text: no NUL, no half of a surrogate pair."""
     try:
         return b"\0" not in text.encode()
     except UnicodeEncodeError:

@@ -17,10 +17,14 @@ CAR: TypeAdapter[Car] = TypeAdapter(Car)
 
 
 class Strict(BaseModel):
+    """A model that refuses keys it does not have, and numbers that are not finite."""
+
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
 class FileLine(Strict):
+    """One change of a slip: the number, the place, what stood there and what is new."""
+
     name: Word
     place: Word
     old: Any
@@ -28,6 +32,8 @@ class FileLine(Strict):
 
 
 class FileVerdict(Strict):
+    """What was judged of a change, and what is done about it."""
+
     outcome: Literal["better", "same", "worse", "not tested"]
     decision: Literal["keep", "back out", "open"]
     words: Note = ""
@@ -48,6 +54,8 @@ class FileSlip(Strict):
 
 
 class FileRevision(Strict):
+    """A booked setup by number and place, and the slip that made it."""
+
     number: Id
     setup: dict[Word, list[Any]] = Field(max_length=400)
     by: Name
@@ -79,6 +87,8 @@ class FileWord(Strict):
 
 
 class FileRun(Strict):
+    """A run: who drove, on which revision, its times, the driver's words."""
+
     number: Id
     revision: Id
     driver: Name = ""
@@ -110,6 +120,8 @@ class FileSession(Strict):
 
 
 class FileEvent(Strict):
+    """Days at a place, with their sessions."""
+
     name: Name
     place: Name = ""
     starts_on: Day
@@ -120,6 +132,8 @@ class FileEvent(Strict):
 
 
 class FileDone(Strict):
+    """When a torque was checked or a service done, and on which revision."""
+
     revision: Id
     by: Name
     at: Moment
@@ -140,6 +154,8 @@ class FileWatched(Strict):
 
 
 class FileTick(Strict):
+    """A step that was ticked, by whom and when, and whether that was taken back."""
+
     step: str = Field(max_length=120)
     by: Name
     at: Moment

@@ -183,6 +183,7 @@ def table(
     centred: tuple[int, int] | None = None,
     spaced: float = 1.2,
 ) -> Table:
+    """A table of a sheet, its columns' widths in mm."""
     align = [("ALIGN", (centred[0], 0), (centred[1], -1), "CENTER")] if centred else []
     return Table(
         rows,

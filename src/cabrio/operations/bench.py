@@ -21,6 +21,8 @@ from .errors import NotFound
 
 @dataclass
 class Bench:
+    """A car with its record, as every operation loads it; its sheet is worked once."""
+
     row: CarRow
     record: cars.Record
 

@@ -15,6 +15,8 @@ from .corrected import corrected_since
 
 @dataclass
 class Comparison:
+    """Two revisions: what is set otherwise, the figures that moved, what was not equal, what was corrected."""
+
     set_otherwise: list[Line]
     moved: list[MovedRow]
     unequal: list[str]

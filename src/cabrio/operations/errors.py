@@ -6,6 +6,8 @@ from typing import Any
 
 
 class OperationError(Exception):
+    """Base of these refusals: a code for programs, a sentence for people, and what a client may need with it."""
+
     code = "refused"
 
     def __init__(self, sentence: str, *, after: int | None = None, **data: Any) -> None:
@@ -22,6 +24,8 @@ class NotFound(OperationError):
 
 
 class NotAllowed(OperationError):
+    """The person's role does not allow it."""
+
     code = "not_allowed"
 
 
@@ -44,6 +48,8 @@ class CautionFirst(OperationError):
 
 
 class TooManyTries(OperationError):
+    """Too many sign-ins with this address were refused; `after` says when to come again."""
+
     code = "too_many_tries"
 
 

@@ -110,6 +110,7 @@ def _add(db: Session, team_id: int, name: str, email: str, role: str, password_h
 
 
 def actor_of(person: Person) -> Actor:
+    """A person as operations ask for one: who acts, in which team and role."""
     return Actor(person.id, person.team_id, person.name, person.role, person.owner)
 
 

@@ -80,6 +80,7 @@ HASHING = Hashing()
 
 
 def hashed(password: str) -> str:
+    """A password's hash. A few are worked at once, for each takes a lot of memory."""
     with HASHING.turn():
         return HASHER.hash(password)
 

@@ -58,6 +58,7 @@ class Draft:
 
 
 def draft(db: Session, actor: Actor, bench: Bench) -> Draft:
+    """A person's draft with what was booked since it was begun, and the slips saved for later."""
     mine = slips.open_of(db, bench.row.id, actor.person_id)
     slip = next((one for one in mine if one.state == "draft"), None)
     lines = lines_of(slip)

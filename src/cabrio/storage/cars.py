@@ -24,10 +24,12 @@ V = TypeVar("V")
 
 
 def cars_of(db: Session, team_id: int) -> Sequence[CarRow]:
+    """The cars of a team in the order they were added."""
     return db.scalars(select(CarRow).where(CarRow.team_id == team_id).order_by(CarRow.id)).all()
 
 
 def find_car(db: Session, team_id: int, car_id: int, *, lock: bool = False) -> CarRow | None:
+    """A car of a team; None where the team has no such car."""
     query = select(CarRow).where(CarRow.team_id == team_id, CarRow.id == car_id)
     query = query.execution_options(populate_existing=True)  # its stamp is the database's own
     if lock:
@@ -36,6 +38,7 @@ def find_car(db: Session, team_id: int, car_id: int, *, lock: bool = False) -> C
 
 
 def save_car(row: CarRow, car: Car) -> None:
+    """Write the car's facts and inventory into its row."""
     row.document = car_document(car)
 
 
@@ -153,6 +156,7 @@ def _read_revisions(db: Session, car_id: int, after: int) -> list[Revision]:
 def add_revision(
     db: Session, car: CarRow, number: int, setup: dict[str, Any], by: str, at: Any
 ) -> None:
+    """Write a booked setup down with its seal, and put the car on it."""
     db.add(
         RevisionRow(
             car_id=car.id,
@@ -189,5 +193,6 @@ def readings_of(db: Session, car: CarRow) -> list[Reading]:
 
 
 def find_reading(db: Session, car_id: int, reading_id: int) -> ReadingRow | None:
+    """A reading of a car, a withdrawn one too; None where it has no such one."""
     query = select(ReadingRow).where(ReadingRow.car_id == car_id, ReadingRow.id == reading_id)
     return db.scalars(query).one_or_none()

@@ -123,6 +123,7 @@ def _limit(connection: Connection) -> None:
 
 
 def migrations(url: str) -> Config:
+    """What alembic needs to bring the database at an address up or down."""
     config = Config()
     config.set_main_option("script_location", str(files("cabrio.storage") / "migrations"))
     config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))

@@ -43,21 +43,25 @@ def car_from(document: dict[str, Any]) -> Car:
 
 
 def content_hash(setup: dict[str, Any]) -> str:
+    """The seal of a setup: SHA-256 of it as JSON with sorted keys."""
     plain = json.dumps(setup, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(plain.encode()).hexdigest()
 
 
 def iso(moment: datetime) -> str:
+    """A moment as text, known to the second."""
     return moment.isoformat(timespec="seconds")
 
 
 def lines_of(slip: SlipRow | None) -> tuple[Line, ...]:
+    """The lines of a slip as the core takes them."""
     if slip is None:
         return ()
     return tuple(Line(row.name, row.place, row.old, row.new) for row in slip.lines)
 
 
 def reading_from(row: ReadingRow) -> Reading:
+    """A kept reading as the core takes it."""
     return Reading(
         id=row.id,
         kind=row.kind,

@@ -25,6 +25,7 @@ SIDES = ("before", "after")
 
 
 def names(table: Table) -> list[str]:
+    """The columns of a table that hold a person's name."""
     return [one.name for one in table.c if one.name in NAMED or one.name.endswith("_by")]
 
 

@@ -83,11 +83,13 @@ def amendments_of(
 
 
 def events_of(db: Session, team_id: int) -> Sequence[EventRow]:
+    """The events of a team that stand, by their first day."""
     query = select(EventRow).where(EventRow.team_id == team_id)
     return db.scalars(query.order_by(EventRow.starts_on, EventRow.id)).all()
 
 
 def find_event(db: Session, team_id: int, event_id: int) -> EventRow | None:
+    """An event of a team; None where it has no such one."""
     query = select(EventRow).where(EventRow.team_id == team_id, EventRow.id == event_id)
     return db.scalars(query).one_or_none()
 
@@ -123,6 +125,7 @@ def _named(kind: type[RunRow | SessionRow], fields: Sequence[str]) -> list[Any]:
 
 
 def find_session(db: Session, car_id: int, session_id: int) -> SessionRow | None:
+    """A session of a car that stands; None where there is no such one."""
     query = select(SessionRow).where(
         SessionRow.car_id == car_id, SessionRow.id == session_id, SessionRow.aside_at.is_(None)
     )
@@ -199,11 +202,13 @@ def runs_in(db: Session, session_id: int) -> int:
 
 
 def find_run(db: Session, car_id: int, run_id: int) -> RunRow | None:
+    """A run of a car that stands; None where there is no such one."""
     query = select(RunRow).join(SessionRow).where(RunRow.car_id == car_id, RunRow.id == run_id)
     return db.scalars(query.where(*STANDING)).one_or_none()
 
 
 def find_picture(db: Session, car_id: int, picture_id: int) -> PictureRow | None:
+    """A picture of a car's run that was not removed; None where there is no such one."""
     query = (
         select(PictureRow)
         .join(RunRow)

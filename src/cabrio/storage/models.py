@@ -32,6 +32,8 @@ ROLES = ("engineer", "crew", "driver", "viewer")
 
 
 class Base(DeclarativeBase):
+    """What the tables have in common: names of constraints, and how Python's types are kept."""
+
     metadata = MetaData(naming_convention=NAMES)
     type_annotation_map: ClassVar[dict[Any, Any]] = {
         datetime: TIMESTAMP(timezone=True),
@@ -41,12 +43,16 @@ class Base(DeclarativeBase):
 
 
 class Team(Base):
+    """A team: its people see its cars and nobody else's."""
+
     __tablename__ = "team"
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(unique=True)
 
 
 class Person(Base):
+    """Somebody who may sign in, of one team and in one role."""
+
     __tablename__ = "person"
     __table_args__ = (CheckConstraint(f"role IN {ROLES}", name="role_known"),)
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -137,6 +143,8 @@ class CarRow(Base):
 
 
 class RevisionRow(Base):
+    """A booked setup. Its rows are never changed."""
+
     __tablename__ = "revision"
     __table_args__ = (
         UniqueConstraint("car_id", "number"),
@@ -224,6 +232,8 @@ class VerdictRow(Base):
 
 
 class ReadingRow(Base):
+    """A reading against the revision that was on the car. It is withdrawn, never changed."""
+
     __tablename__ = "reading"
     __table_args__ = (
         CheckConstraint(
@@ -247,6 +257,8 @@ class ReadingRow(Base):
 
 
 class EventRow(Base):
+    """Days at one place, of a team."""
+
     __tablename__ = "event"
     __table_args__ = (
         CheckConstraint("ends_on >= starts_on", name="ends_after_start"),
@@ -264,6 +276,8 @@ class EventRow(Base):
 
 
 class SessionRow(Base):
+    """A session of one car within an event."""
+
     __tablename__ = "session"
     __table_args__ = (Index("ix_session_car_id_starts_at", "car_id", "starts_at"),)
     id: Mapped[int] = mapped_column(primary_key=True)

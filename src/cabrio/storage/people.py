@@ -14,22 +14,27 @@ from .models import Invitation, Person, SignIn, SignInTries, Team
 
 
 def person_by_email(db: Session, email: str) -> Person | None:
+    """Who signs in by an address; None where nobody does."""
     return db.scalars(select(Person).where(Person.email == email.strip().lower())).one_or_none()
 
 
 def person_by_id(db: Session, person_id: int) -> Person | None:
+    """A person of any team; None where there is no such one."""
     return db.get(Person, person_id)
 
 
 def everyone(db: Session) -> Sequence[Person]:
+    """Everybody of every team: for the demo and for the owner of the database."""
     return db.scalars(select(Person).order_by(Person.id)).all()
 
 
 def people_of(db: Session, team_id: int) -> Sequence[Person]:
+    """Everybody of a team in the order they were added."""
     return db.scalars(select(Person).where(Person.team_id == team_id).order_by(Person.id)).all()
 
 
 def any_team(db: Session) -> bool:
+    """Whether there is a team yet."""
     return db.scalar(select(Team.id).limit(1)) is not None
 
 
@@ -55,6 +60,7 @@ def lock_team(db: Session, team_id: int) -> None:
 
 
 def team_of_name(db: Session, name: str) -> Team | None:
+    """A team by its name; None where there is no such one."""
     return db.scalars(select(Team).where(Team.name == name)).one_or_none()
 
 
@@ -67,6 +73,7 @@ BY_KEY = (
 
 
 def sign_in_of(db: Session, key_hash: str) -> SignIn | None:
+    """The sign-in of a key, by the key's hash; None where it was ended."""
     return db.scalars(BY_KEY, {"key_hash": key_hash}).one_or_none()
 
 
@@ -93,6 +100,7 @@ def end_sign_ins(
 
 
 def every_sign_in(db: Session, person_id: int) -> Sequence[SignIn]:
+    """Every sign-in of a person, the oldest first."""
     return db.scalars(select(SignIn).where(SignIn.person_id == person_id).order_by(SignIn.id)).all()
 
 
@@ -119,6 +127,7 @@ def invitation_of(db: Session, key_hash: str) -> Invitation | None:
 
 
 def withdraw_invitations(db: Session, person_id: int, at: datetime) -> None:
+    """Make the links of a person that nobody used count as used."""
     here = (Invitation.person_id == person_id) & Invitation.used_at.is_(None)
     db.execute(update(Invitation).where(here).values(used_at=at))
 
@@ -170,4 +179,5 @@ def forget_tries_of(db: Session, email: str) -> None:
 
 
 def forget_tries(db: Session, before: datetime) -> None:
+    """Remove the counts of refused sign-ins that began before a moment."""
     db.execute(delete(SignInTries).where(SignInTries.began_at < before))

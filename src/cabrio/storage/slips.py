@@ -31,6 +31,7 @@ def open_of(db: Session, car_id: int, person_id: int) -> Sequence[SlipRow]:
 
 
 def draft_of(db: Session, car_id: int, person_id: int) -> SlipRow | None:
+    """A person's draft for a car; None where there is none."""
     query = select(SlipRow).where(
         SlipRow.car_id == car_id, SlipRow.author_id == person_id, SlipRow.state == "draft"
     )
@@ -38,6 +39,7 @@ def draft_of(db: Session, car_id: int, person_id: int) -> SlipRow | None:
 
 
 def parked_of(db: Session, car_id: int, person_id: int) -> Sequence[SlipRow]:
+    """The slips that a person saved for later, the newest first."""
     query = select(SlipRow).where(
         SlipRow.car_id == car_id, SlipRow.author_id == person_id, SlipRow.state == "parked"
     )
@@ -56,6 +58,7 @@ def set_lines(slip: SlipRow, lines: Iterable[Line]) -> None:
 
 
 def booked_slip(db: Session, car_id: int, revision: int) -> SlipRow | None:
+    """The slip that made a revision; None for the first one."""
     query = select(SlipRow).where(SlipRow.car_id == car_id, SlipRow.booked_as == revision)
     return db.scalars(query).one_or_none()
 

@@ -141,4 +141,5 @@ def _balances(sheet: Sheet, axes: Sequence[Axis], picks: Picks, target: Target) 
 
 
 def names_of(targets: Sequence[Target]) -> tuple[str, ...]:
+    """The figures that targets are for, each once."""
     return tuple(dict.fromkeys(target.name for target in targets))

@@ -17,6 +17,8 @@ Stiffens = Literal["", "up", "down", "by_counting"]
 
 
 class Kind(StrEnum):
+    """Where a number's value comes from."""
+
     GIVEN = "given"
     SET = "set"
     READ = "read"
@@ -24,6 +26,8 @@ class Kind(StrEnum):
 
 
 class Shape(StrEnum):
+    """How many values a number has, and at which places."""
+
     CAR = "car"
     AXLE = "axle"
     CORNER = "corner"

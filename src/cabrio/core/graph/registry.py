@@ -211,6 +211,7 @@ def numbers() -> dict[str, Number]:
 
 
 def number_named(name: str) -> Number:
+    """An entry of the dictionary. Raises UnknownName."""
     try:
         return numbers()[name]
     except KeyError:

@@ -127,6 +127,7 @@ class AxleAt:
 
 
 def at_rest(axle: LiveAxle, states: int) -> AxleAt:
+    """The axle at ride height, as often as there are states."""
     middle = axle.centres.mean(0)
     level = ground(np.zeros(states), np.zeros(states))
     return AxleAt(axle, level, np.zeros((states, 2)), standing(middle, states), np.zeros(states))

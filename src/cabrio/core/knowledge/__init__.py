@@ -257,6 +257,8 @@ class System:
 
 @dataclass(frozen=True)
 class Knowledge:
+    """All tables, read once. `upsets` say what a change invalidates, `bands` are target ranges."""
+
     stations: tuple[Station, ...]
     readings: dict[str, ReadingKind]
     conditions: dict[str, Condition]

@@ -115,6 +115,8 @@ class Aim:
 
 @dataclass(frozen=True)
 class Work:
+    """Orders of work, symptoms with their cards of cures, and what changes take and are felt as."""
+
     procedures: tuple[Procedure, ...]
     steps: tuple[Step, ...]
     cautions: dict[str, Caution]

@@ -80,6 +80,7 @@ class Reading:
 
 
 def mean_of(repeats: list[Row]) -> Row:
+    """The mean of the repeats at each place; None where none was read."""
     return [sum(column) / len(column) if column else None for column in _columns(repeats)]
 
 
@@ -148,6 +149,7 @@ def check_repeats(
 
 
 def is_filled(cell: Any) -> bool:
+    """Whether something was typed in a cell."""
     return cell is not None and (not isinstance(cell, str) or bool(cell.strip()))
 
 

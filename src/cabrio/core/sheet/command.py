@@ -20,17 +20,23 @@ from ..knowledge import knowledge
 
 @dataclass(frozen=True)
 class Go:
+    """Open a view of the car."""
+
     station: str
 
 
 @dataclass(frozen=True)
 class Why:
+    """Open the working of a number, at a place where one was named."""
+
     name: str
     place: str | None
 
 
 @dataclass(frozen=True)
 class Change:
+    """Put lines on the slip; a note where something typed was understood otherwise."""
+
     lines: tuple[Line, ...]
     note: str = ""
 

@@ -119,6 +119,7 @@ class Side:
 
 
 def on_bars(car: Car) -> bool:
+    """Whether the rear axle hangs on upper and lower bars."""
     return car.rear_layout in BAR_LINKS
 
 
