@@ -53,12 +53,27 @@ function pressedAt(target: EventTarget | null): Element | null {
   );
 }
 
+interface Press {
+  /** [ms] */
+  at: number;
+  x: number;
+  y: number;
+  /** What it is on; null where that takes no press. */
+  on: unknown;
+}
+
+/** Whether a press is the second of one: as soon, in the same place, and on something else. */
+export function isSecondPress(press: Press, last: Press): boolean {
+  const near = Math.hypot(press.x - last.x, press.y - last.y) < SECOND_PRESS_PX;
+  const soon = press.at - last.at < SECOND_PRESS_MS;
+  return near && soon && press.on !== null && press.on !== last.on;
+}
+
 /** A double press does one thing: what slid under the pointer meanwhile is not pressed. A finger's taps are not
  * counted by every browser, so a second press is told by its time and place; who typed or turned the wheel between
  * them pressed twice. */
 export function guardSecondPress(): void {
-  let pressed: Element | null = null;
-  let last = { at: -Infinity, x: 0, y: 0 };
+  let last: Press = { at: -Infinity, x: 0, y: 0, on: null };
   const forget = (event: Event) => {
     const ticked = event.target instanceof Element && pressedAt(event.target) !== null;
     if (event.type !== 'input' || !ticked) last = { ...last, at: -Infinity };
@@ -69,16 +84,14 @@ export function guardSecondPress(): void {
     'click',
     (event) => {
       if (event.detail === 0) return; // of a key
-      const on = pressedAt(event.target);
       const { timeStamp: at, clientX: x, clientY: y } = event;
-      const near = Math.hypot(x - last.x, y - last.y) < SECOND_PRESS_PX;
-      if (near && at - last.at < SECOND_PRESS_MS && on !== null && on !== pressed) {
+      const press = { at, x, y, on: pressedAt(event.target) };
+      if (isSecondPress(press, last)) {
         event.preventDefault();
         event.stopPropagation();
         return;
       }
-      pressed = on;
-      last = { at, x, y };
+      last = press;
     },
     true,
   );

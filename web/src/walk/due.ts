@@ -9,15 +9,24 @@ export interface Due {
   station: Schemas['StationEntry'];
 }
 
-export function useDue(): Due[] {
-  const { bench } = useBench();
-  const dictionary = useDictionary();
-  return dictionary.stationsFor(bench).flatMap((station) =>
+/** Of the stations in the order of the work: what is asked for always and does not stand as fresh. */
+export function dueOf(
+  stations: readonly Schemas['StationEntry'][],
+  standings: readonly Pick<Schemas['StandingView'], 'kind' | 'status'>[],
+  readingOf: (id: string) => Schemas['ReadingKindEntry'] | undefined,
+): Due[] {
+  return stations.flatMap((station) =>
     station.readings.flatMap((id) => {
-      const kind = dictionary.reading(id);
-      const standing = bench.standings.find((one) => one.kind === id);
+      const kind = readingOf(id);
+      const standing = standings.find((one) => one.kind === id);
       if (!kind || !standing || kind.when_needed || standing.status === 'fresh') return [];
       return [{ kind, status: standing.status, station }];
     }),
   );
+}
+
+export function useDue(): Due[] {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  return dueOf(dictionary.stationsFor(bench), bench.standings, (id) => dictionary.reading(id));
 }
