@@ -8,7 +8,7 @@ from cabrio.core.car import Given, Line
 from cabrio.core.constants import DEGREE
 from cabrio.core.errors import Problems
 from cabrio.core.knowledge import Use, check, knowledge, tables
-from cabrio.core.record.readings import Reading, check_repeats, kind_named
+from cabrio.core.record.readings import Reading, check_repeats, kind_named, mean_of, spread_of
 from cabrio.core.record.recheck import mixed_systems, rechecks
 from cabrio.core.record.standing import Booked, mismatches, standing
 from cabrio.core.sheet.build import Revision, build, moved
@@ -175,7 +175,7 @@ class InPart(unittest.TestCase):
         self.assertIsNone(told.by_place("lltd"))
 
 
-class Settles(unittest.TestCase):
+class Repeats(unittest.TestCase):
     def test_every_bad_cell_is_named_with_its_settle(self) -> None:
         kind = kind_named("pads", CIRCUIT)
         with self.assertRaises(Problems) as caught:
@@ -200,6 +200,72 @@ class Settles(unittest.TestCase):
             check_repeats(kind, rows, "n_mm")
         self.assertEqual([p.code for p in caught.exception.problems], ["unusual"])
         self.assertEqual(len(check_repeats(kind, rows, "n_mm", confirmed=True)[0]["pad_mass"]), 2)
+
+    def test_repeats_agree_to_2_kg_and_2_mm(self) -> None:
+        for kind, name, row, gap, asked in (
+            ("pads", "pad_mass", [250.0, 240.0, 230.0, 235.0], 1.9, False),
+            ("pads", "pad_mass", [250.0, 240.0, 230.0, 235.0], 2.1, True),
+            ("heights", "ride_height", [0.100, 0.101, 0.110, 0.111], 0.0019, False),
+            ("heights", "ride_height", [0.100, 0.101, 0.110, 0.111], 0.0021, True),
+        ):
+            with self.subTest(f"{kind} {gap}"):
+                repeats = {name: [row, [row[0] + gap, *row[1:]]]}
+                if asked:
+                    with self.assertRaisesRegex(Problems, "differs by"):
+                        check_repeats(kind_named(kind, CIRCUIT), repeats, "n_mm")
+                else:
+                    check_repeats(kind_named(kind, CIRCUIT), repeats, "n_mm")
+
+    def test_the_mean_and_the_spread_are_of_what_was_read(self) -> None:
+        repeats = [[1.0, None, None], [3.0, 5.0, None]]
+        self.assertEqual(mean_of(repeats), [2.0, 5.0, None])
+        self.assertEqual(spread_of(repeats), [2.0, 0.0, 0.0])
+        with self.assertRaises(ValueError):
+            mean_of([[1.0, 2.0], [1.0]])
+
+    def test_twelve_repeats_and_no_more(self) -> None:
+        kind, row = kind_named("pads", CIRCUIT), [250.0, 240.0, 230.0, 235.0]
+        self.assertEqual(
+            len(check_repeats(kind, {"pad_mass": [row] * 12}, "n_mm")[0]["pad_mass"]), 12
+        )
+        with self.assertRaisesRegex(Problems, "at most 12 repeats"):
+            check_repeats(kind, {"pad_mass": [row] * 13}, "n_mm")
+
+    def test_what_a_reading_does_not_record_is_refused_by_name(self) -> None:
+        kind = kind_named("pads", CIRCUIT)
+        rows = {"pad_mass": [[250, 240, 230, 235]]}
+        with self.assertRaises(Problems) as caught:
+            check_repeats(kind, rows | {"camber_in": [["1", "1"]]}, "n_mm")
+        self.assertEqual([one.number for one in caught.exception.problems], ["camber_in"])
+        with self.assertRaises(Problems) as caught:
+            check_repeats(
+                kind, rows, "n_mm", zero={"fuel_mass": "", "camber_in": "1", "pad_mass": "x"}
+            )
+        self.assertEqual(
+            [(one.number, one.place) for one in caught.exception.problems],
+            [("camber_in", "zero"), ("pad_mass", "zero")],
+        )
+
+    def test_the_zero_is_taken_off_every_place(self) -> None:
+        kind, rows = kind_named("pads", CIRCUIT), {"pad_mass": [["252", "242", "232", "237"]]}
+        checked, zero = check_repeats(kind, rows, "n_mm", zero={"pad_mass": "2 kg"})
+        self.assertEqual((checked["pad_mass"], zero), ([[250, 240, 230, 235]], {"pad_mass": 2.0}))
+
+    def test_a_short_row_is_empty_behind_and_a_long_one_is_refused(self) -> None:
+        kind = kind_named("heights", CIRCUIT)
+        checked, _ = check_repeats(kind, {"ride_height": [["100 mm", "101 mm"]]}, "n_mm")
+        self.assertEqual(checked["ride_height"], [[0.1, 0.101, None, None]])
+        with self.assertRaisesRegex(Problems, "more values were told"):
+            check_repeats(kind, {"ride_height": [["100", "100", "100", "100", "1"]]}, "n_mm")
+
+    def test_an_empty_reading_asks_for_its_first_number(self) -> None:
+        whole = kind_named("caster_sweep", CIRCUIT)
+        kind = replace(whole, optional=whole.numbers)
+        with self.assertRaises(Problems) as caught:
+            check_repeats(kind, {}, "n_mm")
+        (problem,) = caught.exception.problems
+        self.assertEqual(problem.number, kind.numbers[0])
+        self.assertIn("at least one number", problem.sentence)
 
 
 class Sheets(unittest.TestCase):
