@@ -7,6 +7,7 @@ from cabrio.core.errors import UnknownName
 from cabrio.core.graph.registry import numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.recheck import rechecks
+from cabrio.core.record.standing import invalidated_by
 
 CARS = {
     "circuit": Car("", "", "circuit", ""),
@@ -70,6 +71,18 @@ class UpsetTable(unittest.TestCase):
         self.assertEqual(found, {"square", "clearance", "bolts"})
         found = {recheck.kind for recheck in rechecks([], CARS["circuit"], ["axle_moved"])}
         self.assertEqual(found, {"clearance", "bolts"})
+
+    def test_the_worst_of_several_reasons_is_told(self) -> None:
+        lines = [Line(name, "x", 0, 1) for name in ("tyre_pressure", "perch_turns", "spring")]
+        tried = 0
+        for kind, rules in invalidated_by(lines, []).items():
+            told = [one for one in rechecks(lines, CARS["circuit"]) if one.kind == kind]
+            if told and len({rule.why for rule in rules}) > 1:
+                tried += 1
+                verdicts = {rule.verdict for rule in rules}
+                worst = "void" if "void" in verdicts else "doubtful"
+                self.assertEqual((told[0].verdict, told[0].why), (worst, rules[0].why))
+        self.assertGreater(tried, 1)
 
     def test_a_job_nobody_knows_is_refused(self) -> None:
         with self.assertRaisesRegex(UnknownName, "no job called “repaint”"):

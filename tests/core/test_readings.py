@@ -6,7 +6,7 @@ from unittest.mock import patch
 
 from cabrio.core.car import Given, Line
 from cabrio.core.constants import DEGREE
-from cabrio.core.errors import Problems
+from cabrio.core.errors import Problems, UnknownName
 from cabrio.core.knowledge import Use, check, knowledge, tables
 from cabrio.core.record.readings import Reading, check_repeats, kind_named, mean_of, spread_of
 from cabrio.core.record.recheck import mixed_systems, rechecks
@@ -257,6 +257,26 @@ class Repeats(unittest.TestCase):
         self.assertEqual(checked["ride_height"], [[0.1, 0.101, None, None]])
         with self.assertRaisesRegex(Problems, "more values were told"):
             check_repeats(kind, {"ride_height": [["100", "100", "100", "100", "1"]]}, "n_mm")
+
+    def test_a_number_left_out_or_refused_keeps_none_of_the_others_back(self) -> None:
+        whole = kind_named("caster_sweep", CIRCUIT)
+        first, *others = whole.numbers
+        kind = replace(whole, optional=(first,))
+        rows = {name: [["1", "1"]] for name in others}
+        self.assertEqual(list(check_repeats(kind, rows, "n_mm", confirmed=True)[0]), others)
+        with self.assertRaises(Problems) as caught:
+            check_repeats(whole, {first: [["20"]] * 13, others[0]: [["x", "1"]]}, "n_mm")
+        named = {problem.number for problem in caught.exception.problems}
+        self.assertLessEqual({first, others[0]}, named)
+
+    def test_repeats_just_as_far_apart_are_not_asked_about(self) -> None:
+        rows = {"pad_mass": [[250.0, 240.0, 230.0, 235.0], [252.0, 240.0, 230.0, 235.0]]}
+        check_repeats(kind_named("pads", CIRCUIT), rows, "n_mm")
+
+    def test_a_car_has_the_readings_of_its_own_kind(self) -> None:
+        for kind in ("preload", "scales"):  # of link bars, and of nothing
+            with self.assertRaisesRegex(UnknownName, "for this car"):
+                kind_named(kind, CIRCUIT)
 
     def test_an_empty_reading_asks_for_its_first_number(self) -> None:
         whole = kind_named("caster_sweep", CIRCUIT)

@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from cabrio.core.car import Line, with_lines
-from cabrio.core.catalog.parts import AeroMap, Ballast
+from cabrio.core.catalog.parts import AeroMap, Ballast, Tyre
 from cabrio.core.errors import Impossible
 from cabrio.core.sheet.what_if import moved_by, refused_newly, standing_car, try_lines
 from cabrio.core.solve.preload import Bite
@@ -124,6 +124,20 @@ class Trials(unittest.TestCase):
             "pad_mass"
         ]
         self.assertAlmostEqual(float((worn.worked.values["pad_mass"] - back).sum()), 20.0)
+
+    def test_larger_tyres_all_round_raise_the_car_by_half_of_what_they_are_larger(self) -> None:
+        parts = circuit_car().parts
+        for code, diameter in (("small", 0.640), ("large", 0.660)):
+            parts = parts.with_part("tyre", Tyre(diameter=diameter, code=code))
+        car = circuit_car(parts=parts)
+        small = sheet(car, CIRCUIT_SETUP | {"tyre": ["small"] * 4})
+        corners = ("LF", "RF", "LR", "RR")
+        lines = [Line("tyre", corner, "small", "large") for corner in corners]
+        before, after = (
+            trial.worked.values["ride_height"] for trial in (small, try_lines(small, lines))
+        )
+        np.testing.assert_allclose(after - before, 0.010, atol=1e-9)
+        self.assertIn("ride_height", try_lines(small, lines).predicted)
 
     def test_what_cannot_be_known_is_said_with_what_it_needs(self) -> None:
         given = {k: v for k, v in circuit_car().given.items() if k != "perch_pitch"}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { api, saidAt, type Schemas } from '../lib/client';
 import { useMay } from '../lib/me';
+import { useApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 import { Moment } from '../ui/states';
 import { useBench, useSaved } from './bench';
@@ -62,9 +63,20 @@ function OneLimit({ limit }: { limit: Limit }) {
 
 function Sign({ limit, done }: { limit: Limit; done: () => void }) {
   const { bench } = useBench();
-  const [decision, setDecision] = useState<Decision | ''>('');
-  const [words, setWords] = useState('');
   const sign = api.useMutation('post', '/api/cars/{car_id}/watched/signed', useSaved(done));
+  const form = useApiForm({
+    id: `sign-${limit.kind}`,
+    defaults: { decision: '', words: '' },
+    save: sign,
+    send: ({ decision, words }) => {
+      if (decision)
+        sign.mutate({
+          params: { path: { car_id: bench.id } },
+          body: { limit: limit.words, decided_on: decision, said: words },
+        });
+    },
+  });
+  const decision = form.values.watch('decision');
   const said = saidAt(sign.error, 'said');
   return (
     <form
@@ -72,24 +84,14 @@ function Sign({ limit, done }: { limit: Limit; done: () => void }) {
       aria-label="Sign for this limit"
       onSubmit={(event) => {
         event.preventDefault();
-        if (decision)
-          sign.mutate({
-            params: { path: { car_id: bench.id } },
-            body: { limit: limit.words, decided_on: decision, said: words },
-          });
+        form.send(false);
       }}
     >
       <fieldset>
         <legend>Decided on</legend>
         {DECISIONS.map(([id, label]) => (
           <label key={id}>
-            <input
-              type="radio"
-              name={`decided-${limit.kind}`}
-              checked={decision === id}
-              onChange={() => setDecision(id)}
-            />{' '}
-            {label}
+            <input type="radio" value={id} {...form.values.register('decision')} /> {label}
           </label>
         ))}
       </fieldset>
@@ -98,8 +100,7 @@ function Sign({ limit, done }: { limit: Limit; done: () => void }) {
         aria-label="In words"
         placeholder={decision === 'other' ? 'On what, in three words at least' : 'In words'}
         aria-invalid={said !== undefined}
-        value={words}
-        onChange={(event) => setWords(event.target.value)}
+        {...form.values.register('words', { onChange: form.changed })}
       />
       {sign.error && <p role="alert">{said ?? sign.error.detail}</p>}
       <span className="form-acts">

@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { api, type Schemas } from '../lib/client';
 import { garageQuery, stepKey, stepQuery } from '../lib/queries';
 import { CarOutline } from '../drawings/CarOutline';
+import { OneLine } from '../ui/form';
 import { Notice, StatusMark, type Status } from '../ui/marks';
 import { showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -127,41 +128,29 @@ function GarageCar({ car }: { car: Schemas['GarageCar'] }) {
 /** A copy of a car: its data, inventory and setup; its record starts anew. */
 function CopyCar({ car, name }: { car: number; name: string }) {
   const queries = useQueryClient();
-  const [copy, setCopy] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
   const make = api.useMutation('post', '/api/cars/{car_id}/copy', {
     onSuccess: async () => {
-      setCopy(null);
+      setNaming(false);
       await queries.invalidateQueries({ queryKey: garageQuery.queryKey });
     },
   });
-  if (copy === null)
+  if (!naming)
     return (
-      <button type="button" className="quiet" onClick={() => setCopy(`${name}, copy`)}>
+      <button type="button" className="quiet" onClick={() => setNaming(true)}>
         Copy<span className="visually-hidden"> {name}</span>
       </button>
     );
   return (
-    <form
+    <OneLine
+      label="Name of the copy"
+      start={`${name}, copy`}
+      act="Copy"
       className="copy-car"
-      onSubmit={(event) => {
-        event.preventDefault();
-        make.mutate({ params: { path: { car_id: car } }, body: { name: copy } });
-      }}
-    >
-      <input
-        className="text-input"
-        aria-label="Name of the copy"
-        value={copy}
-        onChange={(event) => setCopy(event.target.value)}
-      />
-      <button type="submit" className="quiet">
-        Copy
-      </button>
-      <button type="button" className="quiet" onClick={() => setCopy(null)}>
-        Cancel
-      </button>
-      {make.error && <Notice tone="draft">{make.error.message}</Notice>}
-    </form>
+      save={make}
+      send={(copy) => make.mutate({ params: { path: { car_id: car } }, body: { name: copy } })}
+      done={() => setNaming(false)}
+    />
   );
 }
 

@@ -2,7 +2,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
 import { useBench, valueAt } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -13,6 +12,7 @@ import { useMay } from '../lib/me';
 import { ballastQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Pick } from '../ui/fields';
+import { CheckField, OtherProblems, TextField, useApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 
 const TARGETS = [
@@ -157,10 +157,38 @@ function AddPiece({ told, late }: { told: Schemas['BallastView']; late: boolean 
   const { wish, change } = useSlip();
   const dictionary = useDictionary();
   const may = useMay('give');
-  const [code, setCode] = useState('');
-  const [level, setLevel] = useState(false);
   const add = api.useMutation('post', '/api/cars/{car_id}/parts');
-  if (!may) return null;
+  const form = useApiForm({
+    id: 'ballast',
+    defaults: { code: '', level: false },
+    save: add,
+    send: ({ code, level }) =>
+      add.mutate(
+        {
+          params: { path: { car_id: bench.id } },
+          body: {
+            kind: 'ballast',
+            code,
+            values: {
+              mass: `${Math.round(told.mass * 100) / 100} kg`,
+              behind_front: `${Math.round(told.behind_front * 1000)} mm`,
+              to_left: `${Math.round(told.to_left * 1000)} mm`,
+            },
+          },
+        },
+        {
+          onSuccess: async () => {
+            await refresh();
+            form.values.setValue('code', '');
+            if (free)
+              change([
+                { name: 'ballast', place: free, new: code },
+                ...(level ? changesOf(told.restore) : []),
+              ]);
+          },
+        },
+      ),
+  });
   const places = dictionary.places('ballast');
   const taken = new Set(
     wish.changes.filter((one) => one.name === 'ballast' && one.new).map((one) => one.place),
@@ -168,69 +196,32 @@ function AddPiece({ told, late }: { told: Schemas['BallastView']; late: boolean 
   const free = places.find(
     (place, i) => (bench.setup.ballast?.[i] ?? null) === null && !taken.has(place),
   );
-  const said = saidAt(add.error, 'code') ?? add.error?.detail;
+  if (!may) return null;
+  const turns = told.restore
+    .map((line) => `${line.place} ${showChange(turned(line), TURNS)}`)
+    .join(', ');
   return (
     <form
       className="ballast-add"
       onSubmit={(event) => {
         event.preventDefault();
-        add.mutate(
-          {
-            params: { path: { car_id: bench.id } },
-            body: {
-              kind: 'ballast',
-              code,
-              values: {
-                mass: `${Math.round(told.mass * 100) / 100} kg`,
-                behind_front: `${Math.round(told.behind_front * 1000)} mm`,
-                to_left: `${Math.round(told.to_left * 1000)} mm`,
-              },
-            },
-          },
-          {
-            onSuccess: async () => {
-              await refresh();
-              setCode('');
-              if (free)
-                change([
-                  { name: 'ballast', place: free, new: code },
-                  ...(level ? changesOf(told.restore) : []),
-                ]);
-            },
-          },
-        );
+        form.send(false);
       }}
     >
-      <div className={`cell${said ? ' has-problem' : ''}`}>
-        <label htmlFor="ballast-code">Code of the piece</label>
-        <input
-          id="ballast-code"
-          autoComplete="off"
-          maxLength={40}
-          value={code}
-          aria-invalid={said !== undefined}
-          onChange={(event) => {
-            add.reset();
-            setCode(event.target.value);
-          }}
-        />
-        {said && (
-          <span className="field-said" role="alert">
-            {said}
-          </span>
-        )}
-      </div>
+      <TextField of={form} name="code" label="Code of the piece" />
+      <OtherProblems of={form} />
       {free && told.restore.length > 0 && (
-        <Form.Check
-          id="ballast-level"
-          checked={level}
-          onChange={(event) => setLevel(event.target.checked)}
-          label={`Turn the perches to bring the heights back: ${told.restore
-            .map((line) => `${line.place} ${showChange(turned(line), TURNS)}`)
-            .join(', ')} turns`}
+        <CheckField
+          of={form}
+          name="level"
+          label={`Turn the perches to bring the heights back: ${turns} turns`}
         />
       )}
-      <Button type="submit" variant="outline-dark" disabled={!code.trim() || add.isPending || late}>
+      <Button
+        type="submit"
+        variant="outline-dark"
+        disabled={!form.values.watch('code').trim() || add.isPending || late}
+      >
         {free ? 'Add to inventory and to the slip' : 'Add to inventory'}
       </Button>
     </form>

@@ -16,7 +16,7 @@ export function LineErrorPanel() {
   const { passes, said } = found.data;
   const most = Math.max(0.1, ...passes.map((one) => Math.abs(one.off)));
   return (
-    <section className="drift" aria-label="Drift from lane at 60 ft">
+    <section className="line-error" aria-label="Drift from lane at 60 ft">
       <h2>Drift from lane at 60 ft</h2>
       <p className={said ? undefined : 'hint'}>
         {said || 'Learned from three passes or more, at two flats or more, the rest set alike. '}
@@ -25,7 +25,7 @@ export function LineErrorPanel() {
         )}
       </p>
       {passes.length > 0 && (
-        <ol className="drift-passes" aria-label="Passes">
+        <ol className="line-error-passes" aria-label="Passes">
           {passes.map((one, i) => {
             const at = WIDE / 2 - (SIDE * one.off) / most;
             return (

@@ -1,6 +1,6 @@
 /** How a reading stands, and taking it again or withdrawing it. */
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { useBench, useSaved } from '../bench/bench';
@@ -12,6 +12,7 @@ import { showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { readingsQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
+import { OneLine } from '../ui/form';
 import { Notice, StatusMark } from '../ui/marks';
 import { Moment } from '../ui/states';
 import { ReadingForm } from './ReadingForm';
@@ -295,16 +296,11 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('read');
-  const [why, setWhy] = useState<string | null>(null);
-  const field = useRef<HTMLInputElement>(null);
-  const asking = why !== null;
-  useEffect(() => {
-    if (asking) field.current?.focus();
-  }, [asking]);
+  const [asking, setAsking] = useState(false);
   const withdraw = api.useMutation(
     'post',
     '/api/cars/{car_id}/readings/{reading_id}/withdraw',
-    useSaved(() => setWhy(null)),
+    useSaved(() => setAsking(false)),
   );
   const gone = reading.withdrawn_at !== null;
   return (
@@ -328,37 +324,25 @@ function Past({ reading }: { reading: Schemas['ReadingView'] }) {
         </small>
       )}
       {may && !gone && !asking && (
-        <button type="button" className="quiet" onClick={() => setWhy('')}>
+        <button type="button" className="quiet" onClick={() => setAsking(true)}>
           Withdraw
         </button>
       )}
       {asking && (
-        <form
+        <OneLine
+          label="Why it is withdrawn"
+          placeholder="Why?"
+          act="Withdraw"
           className="withdraw"
-          onSubmit={(event) => {
-            event.preventDefault();
+          save={withdraw}
+          send={(why) =>
             withdraw.mutate({
               params: { path: { car_id: bench.id, reading_id: reading.id } },
               body: { why },
-            });
-          }}
-        >
-          <input
-            ref={field}
-            className="text-input"
-            aria-label="Why it is withdrawn"
-            placeholder="Why?"
-            value={why}
-            onChange={(event) => setWhy(event.target.value)}
-          />
-          <button type="submit" className="quiet">
-            Withdraw
-          </button>
-          <button type="button" className="quiet" onClick={() => setWhy(null)}>
-            Cancel
-          </button>
-          {withdraw.error && <Notice tone="draft">{withdraw.error.message}</Notice>}
-        </form>
+            })
+          }
+          done={() => setAsking(false)}
+        />
       )}
     </li>
   );

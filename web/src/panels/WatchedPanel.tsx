@@ -6,6 +6,7 @@ import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { useMay } from '../lib/me';
 import { watchedQuery } from '../lib/queries';
+import { OneLine } from '../ui/form';
 import { Notice, StatusMark } from '../ui/marks';
 import { Moment } from '../ui/states';
 import { WatchedForm } from './WatchedForm';
@@ -84,7 +85,7 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
   const may = { read: useMay('read'), release: useMay('release') }[
     one.kind === 'signed' ? 'release' : 'read'
   ];
-  const [how, setHow] = useState<string | null>(null);
+  const [settling, setSettling] = useState(false);
   const path = { params: { path: { car_id: bench.id, watched_id: one.id } } };
   const done = api.useMutation(
     'post',
@@ -95,12 +96,12 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
     'post',
     '/api/cars/{car_id}/watched/{watched_id}/close',
     useSaved(() => {
-      setHow(null);
+      setSettling(false);
       again();
     }),
   );
   const doing = { torque: 'Torqued', service: 'Done' }[one.kind as string];
-  const problem = done.error ?? close.error;
+  const problem = done.error ?? (settling ? null : close.error);
   return (
     <li>
       <span>
@@ -117,7 +118,7 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
           )}
         </small>
       </span>
-      {may && how === null && (
+      {may && !settling && (
         <span className="watched-acts">
           {doing && (
             <Button variant="outline-dark" size="sm" onClick={() => done.mutate(path)}>
@@ -129,7 +130,9 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
             type="button"
             className="quiet"
             onClick={() =>
-              one.kind === 'issue' ? setHow('') : close.mutate({ ...path, body: { words: '' } })
+              one.kind === 'issue'
+                ? setSettling(true)
+                : close.mutate({ ...path, body: { words: '' } })
             }
           >
             {KINDS[one.kind].settled}
@@ -137,28 +140,16 @@ function Row({ one, again }: { one: Watched; again: () => void }) {
           </button>
         </span>
       )}
-      {how !== null && (
-        <form
+      {settling && (
+        <OneLine
+          label={`How “${one.words}” was settled`}
+          placeholder="How was it settled?"
+          act="Settled"
           className="withdraw"
-          onSubmit={(event) => {
-            event.preventDefault();
-            close.mutate({ ...path, body: { words: how } });
-          }}
-        >
-          <input
-            className="text-input"
-            aria-label={`How “${one.words}” was settled`}
-            placeholder="How was it settled?"
-            value={how}
-            onChange={(event) => setHow(event.target.value)}
-          />
-          <button type="submit" className="quiet">
-            Settled
-          </button>
-          <button type="button" className="quiet" onClick={() => setHow(null)}>
-            Cancel
-          </button>
-        </form>
+          save={close}
+          send={(words) => close.mutate({ ...path, body: { words } })}
+          done={() => setSettling(false)}
+        />
       )}
       {problem && <Notice tone="draft">{problem.errors[0]?.detail ?? problem.detail}</Notice>}
     </li>

@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
 import { api, rememberToken } from '../lib/client';
 import { meQuery } from '../lib/queries';
+import { useApiForm } from '../ui/form';
 import { Logo } from '../ui/Logo';
 import { Notice } from '../ui/marks';
 
@@ -12,7 +13,6 @@ export function Join() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key] = useState(() => window.location.hash.slice(1));
-  const [password, setPassword] = useState('');
   const join = api.useMutation('post', '/api/join', {
     onSuccess: async (me) => {
       rememberToken(me.token);
@@ -21,6 +21,12 @@ export function Join() {
       await navigate('/', { replace: true });
     },
   });
+  const form = useApiForm({
+    id: 'join',
+    defaults: { password: '' },
+    save: join,
+    send: ({ password }) => join.mutate({ body: { key, password } }),
+  });
   return (
     <main className="sign-in">
       <form
@@ -28,7 +34,7 @@ export function Join() {
         aria-label="Choose a password"
         onSubmit={(event) => {
           event.preventDefault();
-          join.mutate({ body: { key, password } });
+          form.send(false);
         }}
       >
         <h1>
@@ -47,8 +53,7 @@ export function Join() {
             type="password"
             autoComplete="new-password"
             required
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
+            {...form.values.register('password', { onChange: form.changed })}
           />
         </div>
         <Button type="submit" variant="dark" disabled={join.isPending}>

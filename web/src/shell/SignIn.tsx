@@ -1,17 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { api, rememberToken, type Schemas } from '../lib/client';
 import { demoPeopleQuery, meQuery, vocabularyQuery } from '../lib/queries';
+import { useApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 import { ROLES } from '../lib/me';
 import { Logo } from '../ui/Logo';
 
 export function SignIn({ demo }: { demo: boolean }) {
   const queries = useQueryClient();
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
   const enter = (me: Schemas['Me']) => {
     rememberToken(me.token);
     // what another person saw is not shown to this one, not even until it is asked for anew
@@ -21,6 +19,12 @@ export function SignIn({ demo }: { demo: boolean }) {
   };
   const signIn = api.useMutation('post', '/api/session', { onSuccess: enter });
   const asDemo = api.useMutation('post', '/api/session/demo', { onSuccess: enter });
+  const form = useApiForm({
+    id: 'sign-in',
+    defaults: { email: '', password: '' },
+    save: signIn,
+    send: (body) => signIn.mutate({ body }),
+  });
   const people = useQuery({ ...demoPeopleQuery, enabled: demo });
   const failed = signIn.error ?? asDemo.error;
   return (
@@ -60,7 +64,7 @@ export function SignIn({ demo }: { demo: boolean }) {
         <Form
           onSubmit={(event) => {
             event.preventDefault();
-            signIn.mutate({ body: { email, password } });
+            form.send(false);
           }}
         >
           <Form.Group controlId="email" className="field">
@@ -69,8 +73,7 @@ export function SignIn({ demo }: { demo: boolean }) {
               type="email"
               autoComplete="username"
               required
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
+              {...form.values.register('email')}
             />
           </Form.Group>
           <Form.Group controlId="password" className="field">
@@ -79,8 +82,7 @@ export function SignIn({ demo }: { demo: boolean }) {
               type="password"
               autoComplete="current-password"
               required
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
+              {...form.values.register('password')}
             />
           </Form.Group>
           <Button type="submit" variant="dark" disabled={signIn.isPending}>

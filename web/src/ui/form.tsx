@@ -1,5 +1,5 @@
 /** Every form that writes: its values, what the API said of them at their fields, and how it is sent. */
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import {
   useForm,
@@ -245,6 +245,56 @@ export function FormSheet<T extends FieldValues>(props: SheetProps<T>) {
           </Button>
         )}
       </div>
+    </form>
+  );
+}
+
+interface OneLineProps {
+  /** What the field is, for who hears it. */
+  label: string;
+  placeholder?: string;
+  start?: string;
+  act: string;
+  className: string;
+  save: Sending;
+  send: (text: string) => void;
+  done: () => void;
+}
+
+/** One thing asked in a line: its field in hand, the act, the way out. */
+export function OneLine(props: OneLineProps) {
+  const { label, placeholder, start = '', act, className, save, send, done } = props;
+  const id = useId();
+  const form = useApiForm({
+    id,
+    defaults: { text: start },
+    save,
+    send: ({ text }) => send(text),
+  });
+  const { setFocus } = form.values;
+  useEffect(() => setFocus('text'), [setFocus]);
+  return (
+    <form
+      className={className}
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        form.send(false);
+      }}
+    >
+      <input
+        className="text-input"
+        aria-label={label}
+        placeholder={placeholder}
+        {...form.values.register('text', { onChange: form.changed })}
+      />
+      <button type="submit" className="quiet">
+        {act}
+      </button>
+      <button type="button" className="quiet" onClick={done}>
+        Cancel
+      </button>
+      <OtherProblems of={form} />
     </form>
   );
 }
