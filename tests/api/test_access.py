@@ -61,7 +61,7 @@ class Numbered(ApiTestCase):
         with tempfile.TemporaryDirectory() as folder:
             log_to(file := f"{folder}/access.log")
             self.addCleanup(log_to, "")
-            with mock.patch("cabrio.api.present.against", side_effect=RuntimeError):
+            with mock.patch("cabrio.operations.bench_view.against", side_effect=RuntimeError):
                 answer = ines.call("GET", "/api/cars/1")
             lines = Path(file).read_text().splitlines()
         self.assertEqual((answer.status_code, answer.get_json()["code"]), (500, "unexpected"))

@@ -24,7 +24,7 @@ class Gate(BrowserTestCase):
         # a torque needs its figure and where that is from
         joints = watched.get_by_role("region", name="Torques")
         joints.get_by_role("button", name="Add a joint").click()
-        joints.get_by_label("Joint").fill("Rear hub nuts")
+        joints.get_by_label("Joint", exact=True).fill("Rear hub nuts")
         joints.get_by_label("Torque", exact=True).fill("tight")
         joints.get_by_role("button", name="Add", exact=True).click()
         expect(joints.get_by_text("“tight” is not a number")).to_be_visible()

@@ -64,7 +64,7 @@ function OneLimit({ limit }: { limit: Limit }) {
 function Sign({ limit, done }: { limit: Limit; done: () => void }) {
   const { bench } = useBench();
   const sign = api.useMutation('post', '/api/cars/{car_id}/watched/signed', useSaved(done));
-  const form = useApiForm({
+  const form = useApiForm<{ decision: Decision | ''; words: string }>({
     id: `sign-${limit.kind}`,
     defaults: { decision: '', words: '' },
     save: sign,
