@@ -96,7 +96,7 @@ export function BigFigure({ name, place = 'car' }: { name: NumberName; place?: s
   );
 }
 
-/** The band of a number: a tick where we are, a second one where the slip goes. */
+/** The target range of a number: a tick where we are, a second one where the slip goes. */
 export function BandBar({ name, place = 'car' }: { name: NumberName; place?: string }) {
   const { bench } = useBench();
   const dictionary = useDictionary();
@@ -112,7 +112,7 @@ export function BandBar({ name, place = 'car' }: { name: NumberName; place?: str
       Math.max(0, ((si - band.low + margin) / (band.high - band.low + 2 * margin)) * 100),
     );
   const shown = dictionary.shown(dictionary.entry(name).quantity, bench.profile);
-  const words = `band ${showValue(band.low, shown)} to ${showValue(band.high, shown)} ${shown.symbol}`;
+  const words = `target range ${showValue(band.low, shown)} to ${showValue(band.high, shown)} ${shown.symbol}`;
   const inside = value >= band.low && value <= band.high;
   return (
     <svg

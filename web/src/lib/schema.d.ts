@@ -8285,6 +8285,7 @@ export interface components {
         };
         /**
          * Shape
+         * @description How many values a number has, and at which places.
          * @enum {string}
          */
         Shape: "car" | "axle" | "corner" | "side" | "bolt" | "clock" | "bar_end" | "link" | "ballast" | "spare";
