@@ -23,7 +23,7 @@ BAR_LINKS = LAYOUT_GROUPS["linked bars"]
 DISCIPLINES: tuple[str, ...] = tuple(
     row["id"] for row in rows("cabrio.core.catalog", "disciplines", "discipline")
 )
-"""The ids of all disciplines, in the order of their table: what `disciplines = ["all"]` stands for."""
+"""The ids of all disciplines, in the order of their table: whom a row is for that names none."""
 
 
 def layouts_of(told: str | list[str]) -> tuple[str, ...]:
@@ -39,6 +39,4 @@ def row_of(row_type: type[Any], raw: dict[str, Any], where: str) -> Any:
     values = {k: tuple(v) if isinstance(v, list) else v for k, v in raw.items()}
     if "layouts" in raw:
         values["layouts"] = layouts_of(raw["layouts"])
-    if values.get("disciplines") == ("all",):
-        values["disciplines"] = DISCIPLINES
     return row_type(**values)

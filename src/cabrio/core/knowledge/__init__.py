@@ -103,7 +103,7 @@ class Panel:
 class ForCars:
     """What some cars have and others do not: by discipline, and by the layout of the rear axle."""
 
-    disciplines: tuple[DisciplineName, ...]
+    disciplines: tuple[DisciplineName, ...] = DISCIPLINES
     layouts: tuple[str, ...] = ()
 
     def fits(self, discipline: str, rear_layout: str | None) -> bool:

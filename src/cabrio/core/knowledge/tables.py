@@ -31,7 +31,7 @@ class Talk:
     said: str
     holds: str
     shows: tuple[NumberName, ...]
-    disciplines: tuple[DisciplineName, ...]
+    disciplines: tuple[DisciplineName, ...] = DISCIPLINES
     layouts: tuple[str, ...] = ()
 
 

@@ -20,7 +20,7 @@ from .references import (
     StationName,
 )
 from .rules import Card, Rule, read_cards, rules_of
-from .tables import rows
+from .tables import DISCIPLINES, rows
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,7 @@ class Aim:
 
     number: NumberName
     within: float
-    disciplines: tuple[DisciplineName, ...]
+    disciplines: tuple[DisciplineName, ...] = DISCIPLINES
 
 
 @dataclass(frozen=True)
