@@ -106,7 +106,7 @@ function useFollowDiscipline({ values }: ApiForm<Values>) {
   const dictionary = useDictionary();
   const { discipline, rear_layout: rear } = values.watch();
   const { profile, layouts } = dictionary.discipline(discipline);
-  const chosen = values.formState.dirtyFields.profile ?? false;
+  const chosen = values.formState.touchedFields.profile ?? false;
   useEffect(() => {
     if (!chosen) values.setValue('profile', profile);
   }, [values, chosen, profile]);
