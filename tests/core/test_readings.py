@@ -153,6 +153,8 @@ class InPart(unittest.TestCase):
             {(problem.number, problem.place) for problem in caught.exception.problems},
             {("camber_in", "left"), ("camber_out", "right")},
         )
+        loose = replace(kind, optional=("camber_in",))  # what need not be read stands anywhere
+        check_repeats(loose, {**both, "camber_in": [["", "1.5"]]}, "n_mm")
         told, _ = check_repeats(kind, {**both, "camber_in": [["1.5", ""]]}, "n_mm")
         self.assertIsNone(told["camber_in"][0][1])
 
