@@ -60,6 +60,9 @@ class HillClimb(ApiTestCase):
         self.assertIn("Hill climb cars have another rear suspension", refused["detail"])
         made |= {"rear_layout": "three_link"}
         car = ines.ok("POST", "/api/cars", made)["id"]
+        other = {"rear_layout": "independent"}
+        refused = ines.refused(422, "PATCH", f"/api/cars/{car}/settings", other)
+        self.assertIn("another rear suspension", refused["detail"])
         bench = ines.bench(car)
         self.assertIn("bar_hole", bench["adjusters"])
         self.assertNotIn("front_limiter", bench["adjusters"])
@@ -79,3 +82,6 @@ class HillClimb(ApiTestCase):
         ines.ok("PUT", f"/api/cars/{car}/runs/{run_id}/words", said)
         file = ines.ok("GET", f"/api/cars/{car}/file")
         self.assertNotEqual(ines.ok("POST", "/api/cars/import", file)["id"], car)
+        file["car"]["rear_layout"] = "independent"
+        refused = ines.refused(422, "POST", "/api/cars/import", file)
+        self.assertIn("another rear suspension", refused["detail"])

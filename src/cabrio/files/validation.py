@@ -67,6 +67,8 @@ def _car(car: Car, newest: int) -> Sentences:
         yield f"A car has a name, of at most {MAX_NAME_CHARS} letters, and a short race number."
     if car.use and car.use not in knowledge().uses:
         yield f"A {car.discipline} car is not used as “{car.use[:40]}”."
+    if refusal := knowledge().disciplines[car.discipline].layout_refusal(car.rear_layout):
+        yield refusal
     wrong = [said for name, given in car.given.items() for said in _given(name, given, newest)]
     yield from wrong
     if wrong:

@@ -155,21 +155,9 @@ def _identity(car: Car, name: str, race_number: str, problems: list[CoreError]) 
 def _layout_allowed(discipline: str, rear_layout: str, problems: list[CoreError]) -> None:
     """Whether cars of that discipline have such a rear axle."""
     row = knowledge().disciplines.get(discipline)
-    if (
-        row
-        and row.layouts
-        and rear_layout in CHOICES["rear_layout"]
-        and rear_layout not in row.layouts
-    ):
-        allowed = ", ".join(layout.replace("_", " ") for layout in row.layouts)
-        problems.append(
-            Impossible(
-                f"{row.label} cars have another rear suspension: {allowed}.",
-                number="rear_layout",
-                value=rear_layout,
-                allowed=allowed,
-            )
-        )
+    refusal = row.layout_refusal(rear_layout) if row else ""
+    if refusal and rear_layout in CHOICES["rear_layout"]:
+        problems.append(Impossible(refusal, number="rear_layout", value=rear_layout))
 
 
 def _choice(field: str, value: str, problems: list[CoreError]) -> None:
@@ -414,6 +402,8 @@ def settle(db: Session, actor: Actor, car_id: int, **told: str | None) -> Car:
     problems: list[CoreError] = []
     for field in set(changes) & set(CHOICES):
         _choice(field, changes[field], problems)
+    if "rear_layout" in changes:
+        _layout_allowed(bench.car.discipline, changes["rear_layout"], problems)
     name, number = (
         changes.pop("name", bench.car.name),
         changes.pop("race_number", bench.car.race_number),

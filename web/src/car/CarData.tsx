@@ -225,7 +225,9 @@ function Settings() {
         disabled={!may}
         value={bench.rear_layout}
         set={(rear_layout) => tell({ rear_layout })}
-        options={choices('rear_layout')}
+        options={dictionary
+          .rearLayouts(bench.discipline)
+          .map((one) => [one, layoutWords(one)] as [string, string])}
       />
       <p>
         <a href={`/api/cars/${bench.id}/file`} download>

@@ -123,10 +123,11 @@ interface PartProps {
 /** Who it is, and how it is built. */
 function WhatItIs({ of, uses }: PartProps & { uses: Schemas['UseEntry'][] }) {
   const dictionary = useDictionary();
-  const { layouts } = dictionary.discipline(of.values.watch('discipline'));
   const choices = (field: string): [string, string][] =>
     (dictionary.data.choices[field] ?? []).map((one) => [one, layoutWords(one)]);
-  const rear = choices('rear_layout').filter(([one]) => !layouts.length || layouts.includes(one));
+  const rear = dictionary
+    .rearLayouts(of.values.watch('discipline'))
+    .map((one) => [one, layoutWords(one)] as const);
   return (
     <div className="cells">
       <TextField of={of} name="name" label="Name" />

@@ -41,6 +41,13 @@ export class Dictionary {
     return found;
   }
 
+  /** The rear layouts that cars of a discipline may have. */
+  rearLayouts(discipline: string): string[] {
+    const { layouts } = this.discipline(discipline);
+    const all = this.data.choices.rear_layout ?? [];
+    return layouts.length > 0 ? all.filter((one) => layouts.includes(one)) : all;
+  }
+
   job(id: string): string {
     return this.data.jobs.find((one) => one.id === id)?.label ?? id;
   }

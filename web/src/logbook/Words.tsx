@@ -10,6 +10,7 @@ import { useDictionary } from '../lib/vocabulary';
 
 export function Words({ run }: { run: Schemas['RunView'] }) {
   const may = useMay('speak');
+  const phases = usePhases();
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -17,7 +18,7 @@ export function Words({ run }: { run: Schemas['RunView'] }) {
         <dl className="spoken">
           {run.words.map((one) => (
             <div key={one.phase}>
-              <dt>{one.phase}</dt>
+              <dt>{phases.find(({ id }) => id === one.phase)?.label ?? one.phase}</dt>
               <dd>“{one.text}”</dd>
             </div>
           ))}

@@ -65,6 +65,13 @@ class Discipline:
     def phase_ids(self) -> tuple[str, ...]:
         return tuple(phase.id for phase in self.phases)
 
+    def layout_refusal(self, rear_layout: str) -> str:
+        """Why such a car cannot have that rear layout; empty where it can."""
+        if not self.layouts or rear_layout in self.layouts:
+            return ""
+        allowed = ", ".join(layout.replace("_", " ") for layout in self.layouts)
+        return f"{self.label} cars have another rear suspension: {allowed}."
+
     def phase(self, id: str) -> Phase | None:
         return next((phase for phase in self.phases if phase.id == id), None)
 
