@@ -1,6 +1,7 @@
 /** One number as it is shown everywhere: mark, value, unit, what the slip makes of it, its band. */
 import type { NumberName } from '../lib/client';
 import { bandOf, useBench, afterAt, valueAt } from './bench';
+import { useSetting } from './slip';
 import { KindMark, StatusMark, type Kind } from '../ui/marks';
 import { showMove, showValue } from '../lib/format';
 import { useDictionary } from '../lib/vocabulary';
@@ -96,15 +97,34 @@ export function BigFigure({ name, place = 'car' }: { name: NumberName; place?: s
   );
 }
 
-/** The target range of a number: a tick where we are, a second one where the slip goes. */
+/** The target range of a figure: a tick where we are, a second one where the slip goes. */
 export function BandBar({ name, place = 'car' }: { name: NumberName; place?: string }) {
+  const { bench } = useBench();
+  const at = useDictionary().places(name).indexOf(place);
+  const value = valueAt(bench, name, at);
+  return <RangeBar name={name} place={place} value={value} after={afterAt(bench, name, at)} />;
+}
+
+/** The target range of a setting, against what is set and not what was read of it. */
+export function SettingBand({ name, place }: { name: NumberName; place: string }) {
+  const { booked, value, drafted } = useSetting(name, place);
+  const figure = (one: typeof value) => (typeof one === 'number' ? one : undefined);
+  const after = drafted ? figure(value) : undefined;
+  return <RangeBar name={name} place={place} value={figure(booked)} after={after} />;
+}
+
+interface RangeProps {
+  name: NumberName;
+  place: string;
+  value: number | undefined;
+  after: number | undefined;
+}
+
+function RangeBar({ name, place, value, after }: RangeProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const band = bandOf(bench, name, place);
-  const at = dictionary.places(name).indexOf(place);
-  const value = valueAt(bench, name, at);
   if (!band || value === undefined) return null;
-  const after = afterAt(bench, name, at);
   const margin = (band.high - band.low) * 0.9;
   const position = (si: number) =>
     Math.min(

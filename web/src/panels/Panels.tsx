@@ -3,7 +3,7 @@ import { usePrefetchQuery } from '@tanstack/react-query';
 import { lazy, memo, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { BenchLater, useBench, valueAt } from '../bench/bench';
-import { BandBar, BigFigure, Figure } from '../bench/Figure';
+import { BigFigure, Figure, SettingBand } from '../bench/Figure';
 import { PairingSwitch } from '../bench/pairing';
 import { SlipLater } from '../bench/slip';
 import { Stepper } from '../bench/Stepper';
@@ -140,7 +140,7 @@ function CornersPanel(props: PanelProps) {
             {(weighed ? rest : rows).map((name) => (
               <div className="row-line" key={name}>
                 <span>{dictionary.entry(name).label}</span>
-                {dictionary.entry(name).on_slip && <BandBar name={name} place={place} />}
+                {dictionary.entry(name).on_slip && <SettingBand name={name} place={place} />}
                 <Cell name={name} place={place} />
               </div>
             ))}
