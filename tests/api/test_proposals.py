@@ -36,8 +36,7 @@ class OfParts(ApiTestCase):
         told = self.ines.refused(422, "PUT", f"{self.path}/slip", slip | beyond)
         self.assertIn("goes from 0 to 12", told["errors"][0]["detail"])
         bench = self.ines.bench(self.car)
-        fitted = next(one for one in bench["parts"]["damper"] if one["code"] == "D-RR")
-        self.assertEqual(fitted["ranges"]["rebound_clicks"], [0, 12])
+        self.assertEqual(bench["choices"]["rebound_clicks"]["RR"]["high"], 12)
         asked = {"targets": {"rebound_ratio_low": "0.05"}}
         body = {"kind": "pads", "repeats": {"pad_mass": [[260, 250, 240, 245]]}, "conditions": {}}
         self.ines.ok("POST", f"{self.path}/readings", body)

@@ -11,6 +11,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { Problem } from './lib/client';
 import { benchQuery, meQuery, vocabularyQuery } from './lib/queries';
+import { followCars } from './lib/worked';
 import { App } from './shell/App';
 import { guardSecondPress } from './shell/steady';
 import { startTheme } from './lib/theme';
@@ -26,6 +27,7 @@ const queries = new QueryClient({
     },
   },
 });
+followCars(queries);
 // What every page needs is asked for at once, not one answer after another.
 const early = (asked: Promise<unknown>) => void asked.catch(() => undefined); // the page says why
 early(queries.query(meQuery));

@@ -8,6 +8,7 @@ from math import isnan
 from typing import Any
 
 from cabrio.core.car import Given, Line
+from cabrio.core.car.choices import choices
 from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
 from cabrio.core.car.usual import is_usual
@@ -277,7 +278,6 @@ def parts(found: Bench) -> dict[str, list[s.PartView]]:
 
 def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartView:
     entered = entered_fields(one)
-    blocked = {n.name: words for n in found.car.settable() if (words := one.blocks(n.name))}
     return s.PartView(
         code=one.code,
         fits=one.fits,
@@ -290,14 +290,30 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
             if code == one.code
         ],
         in_revision=found.last_worn(kind.name, one.code),
-        blocked=blocked,
-        ranges={n.name: list(to) for n in found.car.settable() if (to := one.range_of(n.name))},
         corrected=[
             s.PreviousPartView(values=was.values, by=was.by, at=was.at)
             for was in found.car.corrected
             if (was.kind, was.code) == (kind.name, one.code)
         ],
     )
+
+
+def _choices(found: Bench) -> dict[str, dict[str, s.ChoicesView]]:
+    return {
+        name: {
+            place: s.ChoicesView(
+                unit=one.unit,
+                blocked=one.blocked,
+                low=one.low,
+                high=one.high,
+                step=one.step,
+                start=one.start,
+                options=[s.OptionView(**vars(each)) for each in one.options],
+            )
+            for place, one in places.items()
+        }
+        for name, places in choices(found.car, found.current.setup).items()
+    }
 
 
 def _not_here(car: Car) -> dict[str, dict[str, str]]:
@@ -331,6 +347,7 @@ def bench(view: BenchView) -> s.BenchView:
         profile=car.profile,
         ratio_is=car.ratio_is,
         revision=found.row.revision,
+        stamp=str(found.row.stamp),
         baseline=car.baseline,
         booked_by=found.current.by,
         booked_at=found.current.at,
@@ -345,6 +362,7 @@ def bench(view: BenchView) -> s.BenchView:
             )
             for n, a in car.adjusters.items()
         },
+        choices=_choices(found),
         parts=parts(found),
         uneven=[one.sentence for one in uneven(car, found.current.setup)],
         not_here=_not_here(car),

@@ -148,17 +148,13 @@ function Where({ name, children }: { name: NumberName; children: ReactNode }) {
 function Answers({ asked, symptom }: { asked: Asked; symptom: Schemas['SymptomEntry'] }) {
   const { bench } = useBench();
   const found = useQuery(
-    adviceQuery(
-      bench.id,
-      `${bench.revision} ${bench.slip.version} ${bench.standings.map((one) => one.reading?.at).join()}`,
-      {
-        ...asked,
-        school: asked.school === 'B' ? 'B' : 'A',
-        severity: oneOf(asked.severity, SEVERITY, 'clear'),
-        corner: oneOf(asked.corner, CORNERS, ''),
-        surface: oneOf(asked.surface, SURFACES, ''),
-      },
-    ),
+    adviceQuery(bench.id, {
+      ...asked,
+      school: asked.school === 'B' ? 'B' : 'A',
+      severity: oneOf(asked.severity, SEVERITY, 'clear'),
+      corner: oneOf(asked.corner, CORNERS, ''),
+      surface: oneOf(asked.surface, SURFACES, ''),
+    }),
   );
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   if (!found.data) return <Waiting what="Trying each change on the car" />;

@@ -45,11 +45,7 @@ export function PlanOfWork() {
   );
   const given = asked.systems.length > 0 ? asked : { ...asked, systems: systems.map((s) => s.id) };
   const found = useQuery({
-    ...plansQuery(
-      bench.id,
-      `${bench.revision} ${bench.standings.map((one) => one.reading?.at).join()}`,
-      given,
-    ),
+    ...plansQuery(bench.id, given),
     enabled: asked.targets.length > 0,
     retry: false,
   });

@@ -6,7 +6,7 @@ import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { useBench, useSaved } from './bench';
-import { blockedBy, wayOf } from './ways';
+import { useWay } from './ways';
 
 interface Props {
   asked: { name: NumberName; place: string }[];
@@ -75,12 +75,10 @@ interface CellProps {
 
 /** One setting as it stands on the car: typed, or chosen where it is a part. */
 function Cell({ name, place, value, set, problem }: CellProps) {
-  const { bench } = useBench();
   const dictionary = useDictionary();
-  const way = wayOf(dictionary, bench, name, place);
+  const way = useWay(name, place);
   const said = saidAt(problem, name, place);
   const id = `as-found-${name}-${place}`;
-  const blocked = blockedBy(bench, dictionary, name, place);
   const label = place === 'car' ? dictionary.entry(name).label : place;
   return (
     <div className={`cell${said ? ' has-problem' : ''}`}>
@@ -101,7 +99,7 @@ function Cell({ name, place, value, set, problem }: CellProps) {
           <input
             id={id}
             value={value}
-            disabled={blocked !== ''}
+            disabled={way.blocked !== ''}
             autoComplete="off"
             inputMode="decimal"
             aria-invalid={said !== undefined}
@@ -112,7 +110,7 @@ function Cell({ name, place, value, set, problem }: CellProps) {
         {way.unit && <small>{way.unit}</small>}
       </span>
       <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said ?? blocked}
+        {said ?? way.blocked}
       </span>
     </div>
   );

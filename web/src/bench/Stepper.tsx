@@ -7,10 +7,9 @@ import { OTHER_SIDE, useDictionary, whereWords } from '../lib/vocabulary';
 import { useBench } from './bench';
 import { usePairing } from './pairing';
 import { useSetting, useSlip, type Change } from './slip';
-import { blockedBy, useWay, type Value } from './ways';
+import { useWay, type Value } from './ways';
 
 export function Stepper({ name, place }: { name: NumberName; place: string }) {
-  const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('draft');
   const entry = dictionary.entry(name);
@@ -22,11 +21,10 @@ export function Stepper({ name, place }: { name: NumberName; place: string }) {
         <b>{way.show(value)}</b> {value !== null && way.unit && <small>{way.unit}</small>}
       </span>
     );
-  const blocked = blockedBy(bench, dictionary, name, place);
-  if (blocked)
+  if (way.blocked)
     return (
-      <span className="stepper stepper-still" title={blocked}>
-        <b>{way.show(value)}</b> <small className="word-void">{blocked}</small>
+      <span className="stepper stepper-still" title={way.blocked}>
+        <b>{way.show(value)}</b> <small className="word-void">{way.blocked}</small>
       </span>
     );
   if (entry.is_part && !way.unit) return <PartChoice name={name} place={place} />;

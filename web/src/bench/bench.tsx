@@ -1,5 +1,5 @@
 /** What every view of a car shares: the bench as the API gives it, and the panels over it. */
-import { createContext, use, useDeferredValue, useEffect, useState, type ReactNode } from 'react';
+import { createContext, use, useDeferredValue, type ReactNode } from 'react';
 import type { NumberName, Schemas } from '../lib/client';
 
 export type BenchData = Schemas['BenchView'];
@@ -23,22 +23,6 @@ export function useBench(): BenchContext {
 export function BenchLater({ children }: { children: ReactNode }) {
   const later = useDeferredValue(use(Context));
   return <Context value={later}>{children}</Context>;
-}
-
-const REST = 200;
-
-/**
- * The slip for work that takes the server long: once the hand on a stepper has rested [ms], so that
- * one press after another has its figures at once.
- */
-export function useRestedSlip(): { version: number; resting: boolean } {
-  const live = useBench().bench.slip.version;
-  const [version, rest] = useState(live);
-  useEffect(() => {
-    const timer = setTimeout(() => rest(live), REST);
-    return () => clearTimeout(timer);
-  }, [live]);
-  return { version, resting: version !== live };
 }
 
 /** What a saved change leads to: the bench as it stands now, then whatever comes next. */

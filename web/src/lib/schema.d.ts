@@ -5649,6 +5649,8 @@ export interface components {
             ratio_is: "spring_per_wheel" | "wheel_per_spring";
             /** Revision */
             revision: number;
+            /** Stamp */
+            stamp: string;
             /** Booked By */
             booked_by: string;
             /** Booked At */
@@ -5662,6 +5664,12 @@ export interface components {
             /** Adjusters */
             adjusters: {
                 [key: string]: components["schemas"]["AdjusterView"];
+            };
+            /** Choices */
+            choices: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["ChoicesView"];
+                };
             };
             /** Parts */
             parts: {
@@ -5906,6 +5914,27 @@ export interface components {
             field: string;
             /** Values */
             values: string[];
+        };
+        /**
+         * ChoicesView
+         * @description What a setting can be at a place: from `low` to `high` by `step` [SI], beginning at `start`, or one of
+         *     `options`; `blocked` says why it cannot be moved, empty where it can.
+         */
+        ChoicesView: {
+            /** Unit */
+            unit: string;
+            /** Blocked */
+            blocked: string;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Step */
+            step: number | null;
+            /** Start */
+            start: number | null;
+            /** Options */
+            options: components["schemas"]["OptionView"][];
         };
         /**
          * ClockedEntry
@@ -7063,6 +7092,18 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * OptionView
+         * @description A part that can be chosen: its code, how it is shown among its like, and both in words.
+         */
+        OptionView: {
+            /** Value */
+            value: string;
+            /** Shown */
+            shown: string;
+            /** Words */
+            words: string;
+        };
         /** OriginView */
         OriginView: {
             /** Kind */
@@ -7261,8 +7302,7 @@ export interface components {
          * PartView
          * @description A part of the inventory; values by field: SI figures, words, or rows of figures.
          *
-         *     `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast,
-         *     `ranges` how far it lets others go.
+         *     `ranks` is the figure that sorts it among its like.
          */
         PartView: {
             /** Code */
@@ -7284,14 +7324,6 @@ export interface components {
             fitted_at: string[];
             /** In Revision */
             in_revision: number | null;
-            /** Blocked */
-            blocked: {
-                [key: string]: string;
-            };
-            /** Ranges */
-            ranges: {
-                [key: string]: number[];
-            };
             /** Corrected */
             corrected: components["schemas"]["PreviousPartView"][];
         };

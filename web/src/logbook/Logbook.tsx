@@ -1,9 +1,8 @@
 /** Sessions in time, with the changes between them, the driver's words, and each slip's verdict. */
-import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { NumberName, Schemas } from '../lib/client';
-import { logbookQuery } from '../lib/queries';
+import { useLogbook } from '../lib/queries';
 import { useBench } from '../bench/bench';
 import { useMay } from '../lib/me';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
@@ -25,10 +24,7 @@ type Item =
 export function Logbook() {
   const { bench } = useBench();
   const [part, setPart] = useState('');
-  const found = useInfiniteQuery({
-    ...logbookQuery(bench.id, part),
-    placeholderData: keepPreviousData,
-  });
+  const found = useLogbook(bench.id, part);
   const [adding, setAdding] = useState<Adding>(null);
   // with a logbook in hand one that could not be asked for again is no reason to close what is being typed
   if (found.isError && !found.data)

@@ -1,9 +1,9 @@
 /** Around one load: the balance over speed, and the limit over braking and driving. */
 import { useQuery } from '@tanstack/react-query';
-import { useBench, useRestedSlip } from '../bench/bench';
+import { useBench } from '../bench/bench';
 import type { Schemas } from '../lib/client';
 import type { Shown } from '../lib/format';
-import { aroundLoadQuery, type Asked } from '../lib/queries';
+import { aroundLoadQuery, type LoadAsked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Plot } from '../ui/Plot';
 import type { Line } from '../ui/plotValues';
@@ -12,18 +12,17 @@ type Around = Schemas['AroundView'];
 const IN_G: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 interface Props {
-  asked: Asked;
+  asked: LoadAsked;
   speed: number;
   along: number;
 }
 
 export function AroundLoad({ asked, speed, along }: Props) {
   const { bench } = useBench();
-  const slip = useRestedSlip();
   const dictionary = useDictionary();
   const acceleration = dictionary.shown('acceleration', bench.profile);
   const found = useQuery({
-    ...aroundLoadQuery(bench.id, bench.revision, slip.version, asked),
+    ...aroundLoadQuery(bench.id, asked),
     placeholderData: (before) => before,
   });
   const told = found.data;

@@ -49,7 +49,7 @@ export function BallastPanel() {
   const ready = solve ? typed.target.trim() !== '' : typed.mass.trim() !== '';
   const asked = { ...typed, solve };
   const found = useQuery({
-    ...ballastQuery(bench.id, bench.revision, bench.slip.version, asked),
+    ...ballastQuery(bench.id, asked),
     enabled: ready && bench.figures.pad_mass?.values !== undefined,
     placeholderData: keepPreviousData,
     retry: false,

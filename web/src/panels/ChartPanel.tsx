@@ -16,10 +16,7 @@ export function ChartPanel({ panel }: PanelProps) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const entry = dictionary.data.charts.find((one) => one.name === panel.chart);
-  const found = useQuery({
-    ...chartQuery(bench.id, bench.revision, bench.slip.version, panel.chart),
-    placeholderData: (before) => before,
-  });
+  const found = useQuery(chartQuery(bench.id, panel.chart));
   if (!entry) return null;
   if (found.isError) return <p className="hint">{found.error.message}</p>;
   if (!found.data) return <Waiting what="Drawing" />;

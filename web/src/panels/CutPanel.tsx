@@ -15,7 +15,7 @@ export function CutPanel() {
   const dictionary = useDictionary();
   const [asked, setAsked] = useState(NOTHING);
   const found = useQuery({
-    ...cutQuery(bench.id, bench.revision, asked),
+    ...cutQuery(bench.id, asked),
     enabled: asked.coils.trim() !== '' && asked.off.trim() !== '',
     placeholderData: keepPreviousData,
   });

@@ -14,7 +14,7 @@ const MARGIN = 0.004;
 export function FloorPanel() {
   const { bench } = useBench();
   const shown = useDictionary().shown('height', bench.profile);
-  const found = useQuery(floorQuery(bench.id, bench.revision));
+  const found = useQuery(floorQuery(bench.id));
   if (found.isPending) return <Waiting what="Looking under the car" />;
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const places = [...new Set(found.data.learned.map((one) => one.place))];

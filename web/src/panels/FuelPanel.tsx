@@ -1,6 +1,6 @@
 /** Fuel from start to finish: what each corner carries, the shares, the balance; booked and drafted. */
 import { useQuery } from '@tanstack/react-query';
-import { useBench, useRestedSlip } from '../bench/bench';
+import { useBench } from '../bench/bench';
 import { GivenField } from '../bench/GivenField';
 import { Needs } from '../bench/Needs';
 import type { NumberName, Schemas } from '../lib/client';
@@ -19,15 +19,7 @@ const BALANCE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 export function FuelPanel({ panel }: PanelProps) {
   const { bench } = useBench();
-  const slip = useRestedSlip();
-  // what is typed into its own fields changes no revision: the bench's own answer says when to ask again
-  const typed = panel.names.map((name) => bench.given[name]?.values[0] ?? '').join();
-  const query = fuelQuery(bench.id, bench.revision, slip.version);
-  const found = useQuery({
-    ...query,
-    queryKey: [...query.queryKey, typed],
-    placeholderData: (before) => before,
-  });
+  const found = useQuery(fuelQuery(bench.id));
   const told = found.data;
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!told) return <Waiting what="Working out the fuel" />;

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useBench, useRestedSlip } from '../bench/bench';
+import { useBench } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { AxleView, type View } from '../drawings/AxleView';
 import type { Schemas } from '../lib/client';
@@ -39,13 +39,12 @@ const AXLES = [
 
 export function GeometryPanel({ panel }: PanelProps) {
   const { bench } = useBench();
-  const slip = useRestedSlip();
   const [axle, setAxle] = useState<AxleName>(panel.topic === 'rear' ? 'rear' : 'front');
   const [over, setOver] = useState<Over>('travel');
   const [chosen, setView] = useState<View | null>(null);
   const asked = { axle, over: axle === 'rear' && over === 'rack' ? ('travel' as const) : over };
   const found = useQuery({
-    ...geometryQuery(bench.id, bench.revision, slip.version, asked),
+    ...geometryQuery(bench.id, asked),
     placeholderData: (before) => before,
   });
   const told = found.data;
@@ -53,7 +52,7 @@ export function GeometryPanel({ panel }: PanelProps) {
   if (!told) return <Waiting what="Working the geometry" />;
   const shown = told.booked ?? told.drafted;
   return (
-    <section className={`geometry${found.isPlaceholderData || slip.resting ? ' is-stale' : ''}`}>
+    <section className={`geometry${found.isPlaceholderData || found.isStale ? ' is-stale' : ''}`}>
       <h2>Geometry in motion</h2>
       <div className="geometry-asks">
         {panel.topic !== 'rear' && (

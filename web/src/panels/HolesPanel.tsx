@@ -26,7 +26,7 @@ export function HolesPanel() {
   const [typed, setTyped] = useState({ anti_squat: '', ic_x: '', clear: '', nose_down: false });
   const [asked, ask] = useState<typeof typed | null>(null);
   const found = useQuery({
-    ...holesQuery(bench.id, bench.revision, asked ?? typed),
+    ...holesQuery(bench.id, asked ?? typed),
     enabled: asked !== null,
     retry: false,
   });

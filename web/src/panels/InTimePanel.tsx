@@ -42,7 +42,7 @@ export function InTimePanel({ panel }: PanelProps) {
   const [speed, setSpeed] = useState('');
   const [against, setAgainst] = useState('');
   const found = useQuery({
-    ...trialQuery(bench.id, bench.revision, bench.slip.version, asked ?? { name }),
+    ...trialQuery(bench.id, asked ?? { name }),
     enabled: asked !== null,
     retry: false,
   });

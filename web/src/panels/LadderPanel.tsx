@@ -27,7 +27,7 @@ export function LadderPanel({ panel }: PanelProps) {
   const { bench } = useBench();
   const [beside, setBeside] = useState<Beside>('balance');
   const found = useQuery({
-    ...ladderQuery(bench.id, bench.revision, panel.names),
+    ...ladderQuery(bench.id, panel.names),
     placeholderData: (before) => before,
   });
   if (found.isError) return <p className="hint">{found.error.message}</p>;

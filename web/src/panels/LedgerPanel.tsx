@@ -16,8 +16,7 @@ const UNEXPLAINED = 2;
 
 export function LedgerPanel() {
   const { bench } = useBench();
-  const read = bench.standings.find((one) => one.kind === 'pads')?.reading;
-  const found = useQuery(ledgerQuery(bench.id, `${read?.at ?? ''} ${bench.revision}`));
+  const found = useQuery(ledgerQuery(bench.id));
   const mass = useDictionary().shown('mass', bench.profile);
   const steps = found.data?.steps ?? [];
   if (steps.length === 0) return null;

@@ -11,7 +11,7 @@ const [WIDE, ROW, SIDE] = [240, 20, 96];
 export function LineErrorPanel() {
   const { bench } = useBench();
   const shown = useDictionary().shown('dimension', bench.profile);
-  const found = useQuery(lineErrorQuery(bench.id, bench.revision));
+  const found = useQuery(lineErrorQuery(bench.id));
   if (!found.data) return null;
   const { passes, said } = found.data;
   const most = Math.max(0.1, ...passes.map((one) => Math.abs(one.off)));

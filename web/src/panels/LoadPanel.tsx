@@ -1,7 +1,7 @@
 /** The car under load: what each wheel carries, where it ends, which axle gives up first, and by what. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useBench, useRestedSlip, valueAt } from '../bench/bench';
+import { useBench, valueAt } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -10,7 +10,7 @@ import { LoadedPlan } from '../drawings/LoadedPlan';
 import type { NumberName, Schemas } from '../lib/client';
 import { finer, showChange, showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
-import { underLoadQuery, type Asked } from '../lib/queries';
+import { underLoadQuery, type LoadAsked } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice } from '../ui/marks';
 import { Stacks } from '../ui/Stacks';
@@ -24,21 +24,20 @@ const FINE: Shown = { symbol: 'g', factor: 1, offset: 0, precision: 0.001 };
 
 export function LoadPanel({ panel }: PanelProps) {
   const { bench } = useBench();
-  const slip = useRestedSlip();
   // a station may look straight ahead, at an acceleration of the car data
   const along = panel.x ? valueAt(bench, panel.x as NumberName) : undefined;
-  const [asked, setAsked] = useState<Asked>(
+  const [asked, setAsked] = useState<LoadAsked>(
     along === undefined ? {} : { along, sideways: 0, speed: 0 },
   );
   const found = useQuery({
-    ...underLoadQuery(bench.id, bench.revision, slip.version, asked),
+    ...underLoadQuery(bench.id, asked),
     placeholderData: (before) => before,
   });
   const told = found.data;
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!told) return <Waiting what="Working out wheel loads" />;
   return (
-    <section className={`under-load${found.isPlaceholderData || slip.resting ? ' is-stale' : ''}`}>
+    <section className={`under-load${found.isPlaceholderData || found.isStale ? ' is-stale' : ''}`}>
       <h2>Under load</h2>
       <LoadCase told={told} ask={setAsked} />
       {told.needs.length > 0 && (
@@ -55,7 +54,13 @@ export function LoadPanel({ panel }: PanelProps) {
 }
 
 /** The load that is looked at, in the car's units: left of zero is a right turn, or braking. */
-function LoadCase({ told, ask }: { told: Schemas['UnderLoadView']; ask: (asked: Asked) => void }) {
+function LoadCase({
+  told,
+  ask,
+}: {
+  told: Schemas['UnderLoadView'];
+  ask: (asked: LoadAsked) => void;
+}) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const speed = dictionary.shown('speed', bench.profile);

@@ -43,7 +43,7 @@ const ChartPanel = later(() => import('./ChartPanel').then((m) => m.ChartPanel))
 /** A chart is drawn later than the figures, but its points are asked for with them. */
 function ChartAhead(props: PanelProps) {
   const { bench } = useBench();
-  usePrefetchQuery(chartQuery(bench.id, bench.revision, bench.slip.version, props.panel.chart));
+  usePrefetchQuery(chartQuery(bench.id, props.panel.chart));
   return <ChartPanel {...props} />;
 }
 

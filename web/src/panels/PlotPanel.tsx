@@ -15,7 +15,7 @@ export function PlotPanel({ panel }: PanelProps) {
   const x = panel.x as NumberName;
   const names = panel.names.filter((name) => bench.figures[name] !== undefined);
   const found = useQuery({
-    ...plotQuery(bench.id, x, names, bench.slip.version),
+    ...plotQuery(bench.id, x, names),
     enabled: names.length > 0 && bench.figures[x] !== undefined,
     placeholderData: (before) => before,
   });

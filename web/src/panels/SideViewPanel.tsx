@@ -20,10 +20,7 @@ type State = Schemas['SideStateView'];
 
 export function SideViewPanel() {
   const { bench } = useBench();
-  const found = useQuery({
-    ...sideViewQuery(bench.id, bench.revision, bench.slip.version),
-    placeholderData: (before) => before,
-  });
+  const found = useQuery(sideViewQuery(bench.id));
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!found.data) return <Waiting what="Drawing the side view" />;
   const { booked, drafted, missing, needs, sets } = found.data;

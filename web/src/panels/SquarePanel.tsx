@@ -59,14 +59,14 @@ export function SquarePanel() {
           skew ×{DRAWN}
         </text>
       </svg>
-      <WhatToMove stamp={`${read.at} ${bench.revision}`} />
+      <WhatToMove />
     </section>
   );
 }
 
-function WhatToMove({ stamp }: { stamp: string }) {
+function WhatToMove() {
   const { bench } = useBench();
-  const found = useQuery(squareQuery(bench.id, stamp));
+  const found = useQuery(squareQuery(bench.id));
   return (
     <div>
       {found.data?.says.map((sentence) => (

@@ -15,7 +15,7 @@ export function TreadPanel() {
   const shown = dictionary.shown('temperature', bench.profile);
   const pressure = dictionary.shown('pressure', bench.profile);
   const read = bench.standings.find((one) => one.kind === 'hot_tyres')?.reading;
-  const said = useQuery({ ...treadQuery(bench.id, read?.at ?? ''), enabled: read !== undefined });
+  const said = useQuery({ ...treadQuery(bench.id), enabled: read !== undefined });
   const across = CORNERS.map((_, i) => PARTS.map((part) => valueAt(bench, part, i)));
   const known = across.flat().filter((one) => one !== undefined);
   // an estimate of a tread is nothing to draw

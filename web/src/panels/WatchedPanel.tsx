@@ -30,13 +30,7 @@ const KINDS: Record<Kind, { title: string; add: string; what: string; settled: s
 export function WatchedPanel() {
   const { bench } = useBench();
   const may = useMay('log');
-  const found = useQuery({
-    ...watchedQuery(
-      bench.id,
-      `${bench.revision} ${bench.not_ready.map((one) => one.kind + one.words).join()}`,
-    ),
-    placeholderData: (before) => before,
-  });
+  const found = useQuery(watchedQuery(bench.id));
   const [adding, setAdding] = useState<Kind | null>(null);
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   const list = found.data?.watched ?? [];

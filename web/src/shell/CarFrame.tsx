@@ -4,7 +4,8 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Outlet, useParams } from 'react-router';
 import type { NumberName } from '../lib/client';
-import { benchQuery, carKey } from '../lib/queries';
+import { benchQuery } from '../lib/queries';
+import { refreshCar } from '../lib/worked';
 import { WorkingPanel } from './WorkingPanel';
 import { SlipPanel } from './SlipPanel';
 import { SlipProvider } from '../bench/slip';
@@ -27,7 +28,7 @@ export function CarFrame() {
   const [legend, setLegend] = useState(false);
 
   const refresh = useCallback(async () => {
-    await queries.invalidateQueries({ queryKey: carKey(car) });
+    await refreshCar(queries, car);
   }, [queries, car]);
   const explain = useCallback((name: NumberName, place?: string) => {
     setAsked(place ? { name, place } : { name });

@@ -13,8 +13,8 @@ export function SignIn({ demo }: { demo: boolean }) {
   const enter = (me: Schemas['Me']) => {
     rememberToken(me.token);
     // what another person saw is not shown to this one, not even until it is asked for anew
-    const ofAll = [meQuery.queryKey[0], vocabularyQuery.queryKey[0]];
-    queries.removeQueries({ predicate: (query) => !ofAll.includes(String(query.queryKey[0])) });
+    const ofAll: unknown[] = [meQuery.queryKey[1], vocabularyQuery.queryKey[1]];
+    queries.removeQueries({ predicate: (query) => !ofAll.includes(query.queryKey[1]) });
     queries.setQueryData(meQuery.queryKey, me);
   };
   const signIn = api.useMutation('post', '/api/session', { onSuccess: enter });

@@ -5,7 +5,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { ask, client, Problem } from '../lib/client';
-import { carKey, garageQuery, meQuery, stepKey } from '../lib/queries';
+import { garageQuery, meQuery, stepKey } from '../lib/queries';
+import { refreshCar } from '../lib/worked';
 import type { Schemas } from '../lib/client';
 
 const EVERY = 1000;
@@ -22,8 +23,8 @@ export function useLive(): void {
     (changes: Changes) => {
       if (after.current > changes.at) return; // told before, by the other way
       after.current = changes.at;
-      if (changes.more) void queries.invalidateQueries({ queryKey: ['car'] });
-      for (const car of changes.cars) void queries.invalidateQueries({ queryKey: carKey(car) });
+      if (changes.more) void refreshCar(queries);
+      for (const car of changes.cars) void refreshCar(queries, car);
       if (changes.more || changes.cars.length)
         void queries.invalidateQueries({ queryKey: garageQuery.queryKey });
     },

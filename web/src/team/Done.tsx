@@ -1,9 +1,9 @@
 /** What was done in the team, the newest first: who, when, and what stood there before. Nobody edits it. */
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../lib/client';
-import { doneQuery, garageQuery } from '../lib/queries';
+import { useDone, garageQuery } from '../lib/queries';
 import { Choose } from '../ui/fields';
 import { Header } from '../ui/Header';
 import { Empty, Failed, Moment, Waiting } from '../ui/states';
@@ -46,7 +46,7 @@ function said(entry: Schemas['DoneEntry']): string {
 export function Done() {
   const [car, setCar] = useState('0');
   const garage = useQuery(garageQuery);
-  const done = useInfiniteQuery(doneQuery(Number(car)));
+  const done = useDone(Number(car));
   const names = new Map(garage.data?.cars.map((one) => [one.id, one.name]));
   const entries = done.data?.pages.flatMap((page) => page.entries) ?? [];
   return (

@@ -52,8 +52,7 @@ class PreviousPartView(BaseModel):
 class PartView(BaseModel):
     """A part of the inventory; values by field: SI figures, words, or rows of figures.
 
-    `ranks` is the figure that sorts it among its like; `blocked` says which settings it holds fast,
-    `ranges` how far it lets others go.
+    `ranks` is the figure that sorts it among its like.
     """
 
     code: str
@@ -63,8 +62,6 @@ class PartView(BaseModel):
     ranks: float | None
     fitted_at: list[str]
     in_revision: int | None
-    blocked: dict[str, str]
-    ranges: dict[str, list[float]]
     corrected: list[PreviousPartView]
 
 
@@ -75,6 +72,27 @@ class AdjusterView(BaseModel):
     at: dict[str, list[float]]
     usual: bool
     """The usual range of such a setting, which a car has until its own is written down."""
+
+
+class OptionView(BaseModel):
+    """A part that can be chosen: its code, how it is shown among its like, and both in words."""
+
+    value: str
+    shown: str
+    words: str
+
+
+class ChoicesView(BaseModel):
+    """What a setting can be at a place: from `low` to `high` by `step` [SI], beginning at `start`, or one of
+    `options`; `blocked` says why it cannot be moved, empty where it can."""
+
+    unit: str
+    blocked: str
+    low: float | None
+    high: float | None
+    step: float | None
+    start: float | None
+    options: list[OptionView]
 
 
 class NeedView(BaseModel):
@@ -348,11 +366,15 @@ class BenchView(BaseModel):
     profile: str
     ratio_is: Literal["spring_per_wheel", "wheel_per_spring"]
     revision: int
+    stamp: str
+    """Another one with every write to the car, its revisions or its readings."""
     booked_by: str
     booked_at: str
     setup: dict[NumberName, list[Any]]
     baseline: int
     adjusters: dict[NumberName, AdjusterView]
+    choices: dict[NumberName, dict[str, ChoicesView]]
+    """What every setting can be at each place."""
     parts: dict[str, list[PartView]]
     uneven: list[str]
     not_here: dict[NumberName, dict[str, str]]

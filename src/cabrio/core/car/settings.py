@@ -18,7 +18,7 @@ from ..catalog.quantities import Kind, Number, axle_of
 from ..catalog.units import parse, show
 from ..errors import CoreError, Impossible, OutOfRange, Problems, UnknownName, collected
 from ..graph.registry import number_named
-from .model import Adjuster, Car, Setup
+from .model import Car, Setup
 from .usual import is_usual
 
 NO_PRELOAD = (
@@ -83,15 +83,14 @@ class Stepped:
             )
         return checked
 
-    def start(self, adjuster: Adjuster, place: str) -> float:
-        """Where the first step puts a setting that nobody made; the browser's rule too."""
-        low, high = adjuster.range_at(place)
+    def start(self, low: float, high: float) -> float:
+        """Where the first step puts a setting that nobody made: where its range holds nothing, or lowest."""
         return 0.0 if low <= 0 <= high else low
 
     def step(self, car: Car, number: Number, place: str, old: Any, by: int) -> float:
         adjuster = car.adjusters.get(number.name)
         if old is None and adjuster is not None:
-            return self.check(car, number, place, self.start(adjuster, place))
+            return self.check(car, number, place, self.start(*adjuster.range_at(place)))
         return self.check(car, number, place, round((old or 0.0) + by * (number.step or 1.0), 12))
 
     def stiffer(self, car: Car, number: Number, place: str, old: Any, steps: int) -> float:
@@ -186,10 +185,8 @@ class FromStock:
         for code in (text, text.upper()):
             if code == NONE_FITTED or car.part(kind.name, code) is not None:
                 return self.check(car, number, place, code)
-        rank = next(
-            (field for field in kind.fields if field.kind == "figure" and field.needed), None
-        )
-        if not kind.rank or rank is None:
+        rank = kind.ranking_field
+        if rank is None:
             return self.check(car, number, place, text)
         wanted = check_value(rank.number, "car", text, car.profile, confirmed=True)
         stock = car.stock(kind.name, place)
@@ -285,7 +282,7 @@ def check_free(car: Car, setup: Setup, name: str, place: str, value: Any = None)
         _check_ground(car, number, place, value)
     if value is not None and (why := car.has_not(name, place)):
         raise Impossible(f"{number.where(place)}: {why}.", number=name, place=place, value=value)
-    for fitted in _fitted_at(car, setup, place):
+    for fitted in fitted_at(car, setup, place):
         if blocked := fitted.blocks(name):
             raise Impossible(f"{number.where(place)}: {blocked}", number=name, place=place)
         if value is not None and not number.is_part and (lacks := fitted.lacks(name, value)):
@@ -329,7 +326,7 @@ def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int)
     may be numbered from either end.
     """
     number = number_named(name)
-    for fitted in _fitted_at(car, setup, place):
+    for fitted in fitted_at(car, setup, place):
         values = fitted.picked(name)
         if len(values) < 2 or old is None:
             continue
@@ -352,7 +349,7 @@ def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int)
     return way_of(number).stiffer(car, number, place, old, steps)
 
 
-def _fitted_at(car: Car, setup: Setup, place: str) -> Iterator[Part]:
+def fitted_at(car: Car, setup: Setup, place: str) -> Iterator[Part]:
     """The parts in use at a place."""
     for kind in part_kinds().values():
         if place in kind.shape.places:

@@ -140,6 +140,12 @@ class PartKind:
     rank: str = ""
     follows: tuple[str, ...] = ()
 
+    @property
+    def ranking_field(self) -> PartField | None:
+        """The field whose figure puts the parts of this kind in order; None where nothing does."""
+        figures = (one for one in self.fields if one.kind == "figure" and one.needed)
+        return next(figures, None) if self.rank else None
+
     @cached_property
     def chosen(self) -> frozenset[str]:
         """The numbers that a setting, such as the hole in use, picks among the part's values."""
