@@ -64,9 +64,9 @@ class Here(unittest.TestCase):
         self.assertEqual((one.low, one.high, one.step), (1.0, 2.0, 1.0))
 
     def test_a_dead_knob_says_so_where_it_is_fitted(self) -> None:
-        dead = Damper("D1", rebound=Adjustment(20, "from_closed", dead_at=7))
+        dead = Damper(rebound=Adjustment(20, "from_closed", dead_at=7))
         car = circuit_car(damper={"LF": dead})
-        self.assertIn("dead", at(car, CIRCUIT_SETUP, "rebound_clicks", "LF").blocked)
+        self.assertIn("no longer turns", at(car, CIRCUIT_SETUP, "rebound_clicks", "LF").blocked)
         self.assertEqual(at(car, CIRCUIT_SETUP, "rebound_clicks", "RF").blocked, "")
 
     def test_a_setting_nobody_made_starts_at_nothing_or_lowest(self) -> None:
