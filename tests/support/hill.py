@@ -15,6 +15,8 @@ corners = true
 session_kinds = ["practice", "climb"]
 profile = "imperial"
 layouts = "live axle"
+turns = "left"
+decided_by = ["axle_frequency", "cross_share"]
 stations = [
   "plan", "tyres", "heights", "square", "pinion", "links", "weights", "preload", "springs", "clearance", "bars",
   "dampers", "alignment", "release",
@@ -55,6 +57,7 @@ class HillClimb(ApiTestCase):
         hill = next(word for word in words["disciplines"] if word["id"] == "hill")
         self.assertEqual([phase["label"] for phase in hill["phases"]], ["mid-corner", "Hairpin"])
         self.assertEqual((hill["profile"], len(hill["layouts"])), ("imperial", 6))
+        self.assertEqual(hill["paired"], [])
         made = {"name": "Ridge", "discipline": "hill", "pads": [250, 240, 230, 235]}
         refused = ines.refused(422, "POST", "/api/cars", made)
         self.assertIn("Hill climb cars have another rear suspension", refused["detail"])

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { NumberName } from '../lib/client';
 import { useMay } from '../lib/me';
-import { OTHER_SIDE, useDictionary, whereWords } from '../lib/vocabulary';
+import { axleOf, OTHER_SIDE, useDictionary, whereWords } from '../lib/vocabulary';
 import { useBench } from './bench';
 import { usePairing } from './pairing';
 import { useSetting, useSlip, type Change } from './slip';
@@ -35,11 +35,13 @@ function usePut(name: NumberName, place: string) {
   const { change } = useSlip();
   const [pairing] = usePairing();
   const dictionary = useDictionary();
-  const paired = pairing && !dictionary.entry(name).single_corner;
+  const { paired } = dictionary.discipline(useBench().bench.discipline);
+  const together =
+    pairing && !dictionary.entry(name).single_corner && paired.includes(axleOf(place));
   return (to: Value, alone: boolean) => {
     const other = OTHER_SIDE[place];
     const changes: Change[] = [{ name, place, new: to }];
-    if (paired && !alone && other) changes.push({ name, place: other, new: to });
+    if (together && !alone && other) changes.push({ name, place: other, new: to });
     change(changes);
   };
 }

@@ -6111,6 +6111,8 @@ export interface components {
             profile: string;
             /** Layouts */
             layouts: string[];
+            /** Paired */
+            paired: string[];
             /** Session Kinds */
             session_kinds: string[];
             /**

@@ -119,6 +119,7 @@ function useNames({ station, panel }: PanelProps, own: (station: Station) => Num
 
 function CornersPanel(props: PanelProps) {
   const dictionary = useDictionary();
+  const { paired } = dictionary.discipline(useBench().bench.discipline);
   const read = props.station.readings.flatMap((kind) => dictionary.reading(kind)?.numbers ?? []);
   const corner = (name: NumberName) => dictionary.entry(name).shape === 'corner';
   const rows = useNames(props, (station) => [
@@ -147,9 +148,10 @@ function CornersPanel(props: PanelProps) {
           </>
         )}
       />
-      {rows.some(
-        (name) => dictionary.entry(name).on_slip && !dictionary.entry(name).single_corner,
-      ) && <PairingSwitch />}
+      {paired.length > 0 &&
+        rows.some(
+          (name) => dictionary.entry(name).on_slip && !dictionary.entry(name).single_corner,
+        ) && <PairingSwitch />}
     </>
   );
 }

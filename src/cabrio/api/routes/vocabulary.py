@@ -108,6 +108,7 @@ def vocabulary() -> s.Vocabulary:
                 ],
                 profile=discipline.profile,
                 layouts=list(discipline.layouts),
+                paired=list(discipline.paired),
                 session_kinds=list(discipline.session_kinds),
                 clock=discipline.clock,
                 corners=discipline.corners,

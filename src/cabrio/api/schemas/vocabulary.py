@@ -243,6 +243,8 @@ class DisciplineEntry(BaseModel):
     """The units that a new car of it begins with."""
     layouts: list[str]
     """The rear layouts that it allows; empty for all."""
+    paired: list[str]
+    """The axles whose two sides are set alike and step together."""
     session_kinds: list[str]
     clock: Literal["laps", "pass"]
     corners: bool

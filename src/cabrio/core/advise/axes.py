@@ -10,7 +10,9 @@ import numpy as np
 from ..arrays import Array
 from ..car.lines import Line, value_now
 from ..car.settings import check_free, way_of
+from ..catalog.disciplines import disciplines
 from ..catalog.part_kinds import part_kind
+from ..catalog.places import PAIRS
 from ..catalog.quantities import Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, figures
@@ -23,17 +25,13 @@ from .told import balance_moves, is_loaded, needed_for, worked_for
 
 STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
 """Steps either way that are looked at first; the best are then tried a step nearer and farther."""
-PAIRS = {
-    "front": (("LF", 1), ("RF", 1)),
-    "rear": (("LR", 1), ("RR", 1)),
-    "diagonal": (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1)),
-    "half": (("LF", 1), ("RF", -1)),
-}
-"""How the four corners step together; across a diagonal the heights stay, and half of one, in front alone, is
-the finer step between two of them."""
+Signs = tuple[tuple[str, int], ...]
+DIAGONAL: Signs = (("LF", 1), ("RF", -1), ("LR", -1), ("RR", 1))
+"""Across a diagonal the heights stay."""
+HALF_DIAGONAL: Signs = (("LF", 1), ("RF", -1))
+"""The finer step between two of them, in front alone."""
 HALF, FAR = 1, 1000
 """How many steps half a diagonal may go, which further on would only tilt the car; and how many all else may."""
-ACROSS = ("diagonal", "half")
 
 
 @dataclass
@@ -53,7 +51,7 @@ class Axis:
     """One thing that can be moved: a setting with the places that step together, and its options."""
 
     number: Number
-    signs: tuple[tuple[str, int], ...]
+    signs: Signs
     options: list[Option] = field(default_factory=lambda: [Option(0)])
     most: int = FAR
 
@@ -88,10 +86,8 @@ def _axes(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[Axi
         return
     if number.is_part and not part_kind(number.name).rank:
         return
-    for name, signs in _groups(number):
-        if name == "half" and "cross_share" not in wanted:
-            continue
-        axis = Axis(number, signs, most=HALF if name == "half" else FAR)
+    for signs in _together(sheet, number, across="cross_share" in wanted):
+        axis = Axis(number, signs, most=HALF if signs == HALF_DIAGONAL else FAR)
         for by in (sign * steps for sign in (1, -1) for steps in STEPS):
             option = option_at(sheet, axis, by, wanted)
             if option is None:
@@ -126,13 +122,21 @@ def _load(sheet: Sheet, axes: Sequence[Axis]) -> None:
         option.balance = float(moved)
 
 
-def _groups(number: Number) -> Iterator[tuple[str, tuple[tuple[str, int], ...]]]:
-    if number.shape is Shape.CORNER:
-        for name, signs in PAIRS.items():
-            if name not in ACROSS or number.single_corner:
-                yield name, signs
-    else:
-        yield from ((place, ((place, 1),)) for place in number.shape.places)
+def _together(sheet: Sheet, number: Number, across: bool) -> Iterator[Signs]:
+    """How the places of a setting step together: `across` with half a diagonal, too."""
+    if number.shape is not Shape.CORNER:
+        yield from (((place, 1),) for place in number.shape.places)
+        return
+    paired = disciplines()[sheet.car.discipline].paired
+    for axle, corners in PAIRS.items():
+        if axle in paired:
+            yield tuple((corner, 1) for corner in corners)
+        else:
+            yield from (((corner, 1),) for corner in corners)
+    if number.single_corner:
+        yield DIAGONAL
+        if across:
+            yield HALF_DIAGONAL
 
 
 def _plain_lines(axis: Axis) -> list[Line]:

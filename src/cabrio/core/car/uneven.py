@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from ..catalog.disciplines import disciplines
 from ..catalog.parts import FACES, Damper
 from ..catalog.places import PAIRS
 from ..catalog.quantities import Shape
@@ -24,18 +25,19 @@ class Uneven:
 
 
 def uneven(car: Car, setup: Setup) -> list[Uneven]:
-    """Everything set or fitted unlike on the two sides, in the dictionary's order; then the dampers.
+    """Everything set or fitted unlike on two sides that are set alike, in the dictionary's order; then the dampers.
 
     It is told, not judged: a perch or a camber may be so on purpose. A dead adjuster is always told,
     for the other side must follow it.
     """
     found = []
+    paired = disciplines()[car.discipline].paired
     for name, values in setup.items():
         number = number_named(name)
         if number.shape is not Shape.CORNER:
             continue
         way = way_of(number)
-        for axle, (left, right) in PAIRS.items():
+        for axle, (left, right) in paired.items():
             a, b = values[number.index(left)], values[number.index(right)]
             if a != b and not _like_parts(car, name, a, b):
                 words = " against ".join(way.show(car, number, one) for one in (a, b))
@@ -45,7 +47,13 @@ def uneven(car: Car, setup: Setup) -> list[Uneven]:
     for axle, (left, right) in PAIRS.items():
         worn = [car.fitted(setup, "damper", place) for place in (left, right)]
         a, b = (one if isinstance(one, Damper) else None for one in worn)
-        found += _dampers(axle, a, b, (left, right))
+        found += [
+            dead
+            for place, one in zip((left, right), (a, b), strict=True)
+            if one
+            for dead in _dead(axle, place, one)
+        ]
+        found += _unmatched(axle, a, b, (left, right)) if axle in paired else ()
     return found
 
 
@@ -59,13 +67,11 @@ def _like_parts(car: Car, name: str, a: Any, b: Any) -> bool:
     return one.alike(two)
 
 
-def _dampers(
+def _unmatched(
     axle: str, left: Damper | None, right: Damper | None, places: tuple[str, str]
 ) -> list[Uneven]:
-    found = [
-        *(_dead(axle, places[0], left) if left else ()),
-        *(_dead(axle, places[1], right) if right else ()),
-    ]
+    """How the dampers of an axle differ."""
+    found: list[Uneven] = []
     if left is None or right is None:
         if left is not right:
             missing = places[0] if left is None else places[1]

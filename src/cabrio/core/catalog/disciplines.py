@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
+from .places import AXLES, PAIRS
 from .tables import row_of, rows
 
 PACKAGE = "cabrio.core.catalog"
@@ -43,7 +44,9 @@ class Discipline:
 
     `clock`: laps are timed, or a pass from rest. `stations` are in the order of the work. `adjusters` are
     settings that only such a car usually has. `layouts` are the rear layouts that it allows, empty for all;
-    `profile` the units that a new car of it begins with.
+    `profile` the units that a new car of it begins with. `decided_by` are the figures that decide, empty for
+    all that its stations answer with. A car that `turns` left alone is another on its two sides on purpose: its
+    `pairs`, the axles whose two sides are set alike, are none, where a row does not say otherwise.
     """
 
     id: str
@@ -55,6 +58,15 @@ class Discipline:
     profile: Literal["n_mm", "kgf_mm", "imperial"]
     layouts: tuple[str, ...] = ()
     adjusters: tuple[str, ...] = ()
+    decided_by: tuple[str, ...] = ()
+    turns: Literal["both", "left"] = "both"
+    pairs: tuple[str, ...] | None = None
+
+    @property
+    def paired(self) -> dict[str, tuple[str, ...]]:
+        """The left and the right corner of each axle whose sides are set alike and step together."""
+        alike = (AXLES if self.turns == "both" else ()) if self.pairs is None else self.pairs
+        return {axle: PAIRS[axle] for axle in alike}
 
     @property
     def phases(self) -> tuple[Phase, ...]:
@@ -94,6 +106,8 @@ def disciplines() -> dict[str, Discipline]:
             raise ValueError(
                 f"discipline {one.id}: a clock times laps or a pass, not “{one.clock}”"
             )
+        if one.turns not in ("both", "left") or not set(one.pairs or ()) <= set(AXLES):
+            raise ValueError(f"discipline {one.id}: it turns both ways or left, in pairs of axles")
     return {one.id: one for one in found}
 
 

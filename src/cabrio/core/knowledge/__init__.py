@@ -349,10 +349,7 @@ def check(book: Knowledge) -> None:
         row for table in (*vars(book).values(), *vars(book.work).values()) for row in _in(table)
     ]
     check_references(rows, _known(book))
-    for discipline in DISCIPLINES:
-        inside = {station.id for station in book.stations if discipline in station.disciplines}
-        if sorted(inside) != sorted(book.disciplines[discipline].stations):
-            raise ValueError(f"the order of work of {discipline} is not of its stations, each once")
+    _check_disciplines(book)
     for reading in book.readings.values():
         if "readings" not in {panel.kind for panel in book.stations_by_id[reading.station].panel}:
             raise ValueError(f"station {reading.station} has no panel for its reading {reading.id}")
@@ -365,6 +362,15 @@ def check(book: Knowledge) -> None:
         if number.system and number.system not in book.systems:
             raise ValueError(f"{number.name} belongs to “{number.system}”, which is no system")
     check_work(book.work, book.disciplines)
+
+
+def _check_disciplines(book: Knowledge) -> None:
+    for id, discipline in book.disciplines.items():
+        inside = {station.id for station in book.stations if id in station.disciplines}
+        if sorted(inside) != sorted(discipline.stations):
+            raise ValueError(f"the order of work of {id} is not of its stations, each once")
+        if strange := set(discipline.decided_by) - set(numbers()):
+            raise ValueError(f"discipline {id} is decided by “{min(strange)}”, no number")
 
 
 def _in(table: object) -> Iterable[object]:

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
+from ..catalog.places import PAIRS
 from ..catalog.units import show
 from ..errors import CoreError, Impossible, Missing
 from ..graph.registry import number_named
@@ -15,8 +16,6 @@ from ..sheet.build import Sheet
 from ..sheet.what_if import refused_newly, try_lines
 from ..solve.preload import flats_text
 from .question import Proposal, Shown, as_proposal, lines_text, nearest, proposal, question
-
-SIDES = (("front", ("LF", "RF")), ("rear", ("LR", "RR")))
 
 
 @question(label="Bar holes for a front share")
@@ -69,7 +68,7 @@ def clicks_for_compression(sheet: Sheet, compression_ratio_low: float) -> list[P
 def _clicks(sheet: Sheet, face: str, target: float) -> list[Proposal]:
     figure = f"{face}_ratio_low"
     offered = []
-    for axle, places in SIDES:
+    for axle, places in PAIRS.items():
         best = nearest(sheet, figure, target, (f"{face}_clicks",), (figure,), together=places)
         offered += [replace(one, label=f"{axle.capitalize()}: {one.label}") for one in best[:2]]
     return offered
@@ -101,7 +100,7 @@ def softest_springs(sheet: Sheet) -> list[Proposal]:
     """The softest pair of springs for each axle that keeps it over its least height at speed, the
     standing heights brought back by the perches."""
     offered = []
-    for at, (axle, places) in enumerate(SIDES):
+    for at, (axle, places) in enumerate(PAIRS.items()):
         least = sheet.worked.values.get("least_wheel_rate")
         if least is None:
             refusal = sheet.worked.refused.get("least_wheel_rate")

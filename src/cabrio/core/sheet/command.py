@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from ..car.lines import Line, value_now
 from ..car.model import Car, Setup
 from ..car.settings import check_free, check_setting, way_of
+from ..catalog.places import GROUPS
 from ..catalog.quantities import Number, Shape, axle_of
 from ..errors import UnknownName
 from ..graph.registry import number_named, numbers, on_slip
@@ -83,11 +84,7 @@ PLACES_SAID = {
     "fl": ("LF",),
     "fr": ("RF",),
     "rl": ("LR",),
-    "front": ("LF", "RF"),
-    "rear": ("LR", "RR"),
-    "left": ("LF", "LR"),
-    "right": ("RF", "RR"),
-    "all": ("LF", "RF", "LR", "RR"),
+    **{word: GROUPS[word] for word in ("front", "rear", "left", "right", "all")},
 }
 WORDS_FOR = {
     "spring": "spring",

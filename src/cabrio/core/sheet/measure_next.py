@@ -21,11 +21,12 @@ class Stain:
 
 
 def measure_next(sheet: Sheet) -> list[Stain]:
-    """Every estimate that some deciding figure of the car's stations rests on, most stained first."""
-    stations = knowledge().stations_for(sheet.car.discipline, sheet.car.rear_layout)
-    decides = dict.fromkeys(
-        name for station in stations for name in station.shows if name in sheet.applying
-    )
+    """Every estimate that some deciding figure of the car's discipline rests on, most stained first."""
+    car, book = sheet.car, knowledge()
+    stations = book.stations_for(car.discipline, car.rear_layout)
+    answers = (name for station in stations for name in station.shows)
+    deciding = book.disciplines[car.discipline].decided_by or answers
+    decides = dict.fromkeys(name for name in deciding if name in sheet.applying)
     stained: dict[str, list[str]] = {}
     for name in decides:
         for root in sheet.estimated(name):

@@ -10,8 +10,10 @@ import numpy as np
 
 from ..car.lines import Line, value_now
 from ..car.settings import way_of
+from ..catalog.disciplines import disciplines
 from ..catalog.part_kinds import picked_by
-from ..catalog.quantities import Number, Shape
+from ..catalog.places import AXLES, CORNERS
+from ..catalog.quantities import AXLE_OF_CORNER, Number, Shape
 from ..errors import CoreError
 from ..graph.registry import downstream, number_named, numbers
 from ..under_load.car import OWN, LoadedCar
@@ -23,12 +25,6 @@ from ..under_load.state import load
 from .build import Sheet
 from .what_if import try_lines
 
-PLACES: dict[Shape, tuple[tuple[str, ...], ...]] = {
-    Shape.AXLE: (("front",), ("rear",)),
-    Shape.CORNER: (("LF", "RF"), ("LR", "RR")),
-}
-ALONE = (("LF",), ("RF",), ("LR",), ("RR",))
-"""A perch moves weight across the car: it is stepped at one corner."""
 MOVERS = {
     *NEEDED,
     *GRIP,
@@ -57,17 +53,30 @@ class StepEffect:
 
 
 def steps_of(sheet: Sheet) -> Iterator[tuple[Line, ...]]:
-    """One step up of every setting, both sides of an axle together; down where it is at its end."""
+    """One step up of every setting, two sides that are set alike together; down where it is at its end."""
     for number in numbers().values():
         if not number.on_slip or not sheet.car.has(number) or not _reaches(number.name):
             continue
         if number.shape is Shape.BALLAST:
             yield from _pieces(sheet, number)
             continue
-        for places in ALONE if number.single_corner else PLACES.get(number.shape, ()):
+        for places in _stepped_together(sheet, number):
             lines = _step(sheet, number, places, 1) or _step(sheet, number, places, -1)
             if lines:
                 yield lines
+
+
+def _stepped_together(sheet: Sheet, number: Number) -> Iterator[tuple[str, ...]]:
+    """The places of a setting, those together that are stepped together.
+
+    What moves weight across the car, such as a perch, is stepped at one corner.
+    """
+    if number.shape is Shape.CORNER:
+        paired = {} if number.single_corner else disciplines()[sheet.car.discipline].paired
+        yield from paired.values()
+        yield from ((place,) for place in CORNERS if AXLE_OF_CORNER[place] not in paired)
+    elif number.shape is Shape.AXLE:
+        yield from ((axle,) for axle in AXLES)
 
 
 def _pieces(sheet: Sheet, number: Number) -> Iterator[tuple[Line, ...]]:
