@@ -32,14 +32,15 @@ class Person:
             self.token = answer.get_json()["token"]
         return answer
 
-    def call(self, method: str, path: str, body: Any = None) -> Any:
-        """What is text already goes as it is."""
+    def call(self, method: str, path: str, body: Any = None, seen: str | None = None) -> Any:
+        """What is text already goes as it is. `seen` is the version that was seen of what is corrected."""
+        headers = {"X-CSRF-Token": self.token} | ({"If-Match": seen} if seen is not None else {})
         sent = (
             {"data": body, "content_type": "application/json"}
             if isinstance(body, str | bytes)
             else {"json": body}
         )
-        return self.http.open(path, method=method, headers={"X-CSRF-Token": self.token}, **sent)
+        return self.http.open(path, method=method, headers=headers, **sent)
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:
         answer = self.call(method, path, body)

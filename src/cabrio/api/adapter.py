@@ -24,7 +24,10 @@ class StrictAdapter(PydanticAdapter):
             raise UnsupportedType()
         if issubclass(self.model_class, AsSent):
             return request.get_data()
-        data = _parsed(request.get_data()) if location == "json" else request.args.to_dict()
+        if location == "json":
+            data = _parsed(request.get_data())
+        else:
+            data = dict(request.headers if location == "headers" else request.args)
         if (where := not_kept(data)) is not None:
             raise BadShape([(where, "there is a character in it that cannot be kept")])
         try:

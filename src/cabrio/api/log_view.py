@@ -9,6 +9,7 @@ from cabrio.core.record.clocked import air_told, fields_of, pass_summary
 from cabrio.operations.bench import Bench
 from cabrio.operations.log_page import BookedRevision, LoggedRun, LogPage
 from cabrio.operations.logbook import air_at
+from cabrio.operations.versions import version_of
 from cabrio.storage.documents import iso
 from cabrio.storage.models import AmendmentRow, EventRow, SessionRow
 
@@ -71,6 +72,7 @@ def run(logged: LoggedRun, found: Bench) -> s.RunView:
         released_why=row.released_why,
         density_altitude=air[1] if air else None,
         id=row.id,
+        version=version_of(row),
         number=row.number,
         revision=row.revision,
         driver=row.driver,
@@ -84,6 +86,7 @@ def run(logged: LoggedRun, found: Bench) -> s.RunView:
         pictures=[
             s.PictureView(
                 id=picture.id,
+                version=version_of(picture),
                 name=picture.name,
                 kind=picture.kind,
                 phase=picture.phase,
@@ -118,6 +121,7 @@ def event(row: EventRow, page: LogPage) -> s.EventView:
     """An event with what was corrected of it."""
     return s.EventView(
         id=row.id,
+        version=version_of(row),
         name=row.name,
         place=row.place,
         starts_on=row.starts_on,
@@ -132,6 +136,7 @@ def session(row: SessionRow, page: LogPage, found: Bench, revisions: list[int]) 
     """A session with its runs and the revisions booked against it."""
     return s.SessionView(
         id=row.id,
+        version=version_of(row),
         event_id=row.event_id,
         name=row.name,
         kind=row.kind,

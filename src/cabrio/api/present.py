@@ -29,6 +29,7 @@ from cabrio.core.sheet.working import Working, refusal
 from cabrio.operations import slips as slip_operations
 from cabrio.operations.bench import Bench
 from cabrio.operations.bench_view import BenchView
+from cabrio.operations.versions import version_of
 from cabrio.storage.documents import iso, lines_of
 from cabrio.storage.models import CarRow, SessionRow, WatchedRow
 
@@ -280,6 +281,7 @@ def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartV
     entered = entered_fields(one)
     return s.PartView(
         code=one.code,
+        version=version_of(one),
         fits=one.fits,
         note=one.note,
         values={field.id: entered[field.id] for field in kind.fields},
@@ -354,6 +356,7 @@ def bench(view: BenchView) -> s.BenchView:
         setup=_whole_setup(found),
         adjusters={
             n: s.AdjusterView(
+                version=version_of(a),
                 lowest=a.lowest,
                 highest=a.highest,
                 counted=a.counted,

@@ -17,6 +17,7 @@ from cabrio.core.errors import CoreError, Problems
 from cabrio.operations.errors import (
     Busy,
     CautionFirst,
+    ChangedMeanwhile,
     Conflict,
     NotAllowed,
     NotFound,
@@ -51,6 +52,7 @@ STATUS = {
     NotFound: 404,
     NotAllowed: 403,
     Conflict: 409,
+    ChangedMeanwhile: 412,
     CautionFirst: 409,
     TooManyTries: 429,
     NotReady: 409,

@@ -18,6 +18,7 @@ from cabrio.storage import cars
 from .actor import Actor
 from .bench import load
 from .errors import Conflict, NotFound
+from .versions import check_version
 
 
 def set_range(
@@ -30,6 +31,7 @@ def set_range(
     highest: Any,
     counted: str,
     place: str = "",
+    seen: str | None = None,
 ) -> Car:
     """Write down what an adjuster of this car can do: its ends, and where its counting starts.
 
@@ -58,6 +60,7 @@ def set_range(
     if not problems and ends["lowest"] >= ends["highest"]:
         problems.append(Impossible("The upper end must be above the lower one.", number="highest"))
     before = bench.car.adjusters.get(name)
+    check_version(before, seen, "adjuster")
     if not problems:
         span = (ends["lowest"], ends["highest"])
         if place:

@@ -18,6 +18,7 @@ from .bench import load
 from .errors import NotFound
 from .logbook import event_values, run_values, session_values
 from .texts import checked_text
+from .versions import check_version
 
 Kind = Literal["session", "run"]
 VALUES: dict[Kind, Callable[..., dict[str, Any]]] = {"session": session_values, "run": run_values}
@@ -25,13 +26,22 @@ VALUES: dict[Kind, Callable[..., dict[str, Any]]] = {"session": session_values, 
 
 
 def correct_event(
-    db: Session, actor: Actor, event_id: int, now: datetime, *, why: str, **typed: Any
+    db: Session,
+    actor: Actor,
+    event_id: int,
+    now: datetime,
+    /,
+    *,
+    why: str,
+    seen: str | None = None,
+    **typed: Any,
 ) -> EventRow:
-    """Correct an event of the team, every field of it as it should be."""
+    """Correct an event of the team, every field of it as it should be; `seen` is the version its writer saw."""
     actor.must("log")
     row = logbook.find_event(db, actor.team_id, event_id)
     if row is None:
         raise NotFound("There is no such event in your team.")
+    check_version(row, seen, "event")
     _correct(db, actor, "event", row, event_values(**typed), why, now)
     return row
 
@@ -46,12 +56,14 @@ def correct(
     /,
     *,
     why: str,
+    seen: str | None = None,
     **typed: Any,
 ) -> None:
     """Correct a session or a run of this car, every field of it as it should be; a run keeps its revision."""
     actor.must("log")
     bench = load(db, actor, car_id, lock=True)
     row, values = _named(db, car_id, of, row_id), VALUES[of](bench, **typed)
+    check_version(row, seen, of)
     _correct(db, actor, of, row, values, why, now)
 
 

@@ -35,6 +35,12 @@ class Conflict(OperationError):
     code = "conflict"
 
 
+class ChangedMeanwhile(OperationError):
+    """What is corrected is no longer what its writer saw."""
+
+    code = "changed_meanwhile"
+
+
 class NotReady(OperationError):
     """The car is not ready to run, and nobody has signed for it. `data` says what stands against it."""
 

@@ -22,6 +22,7 @@ from .amended import amended
 from .bench import Bench, load
 from .errors import Conflict, NotFound, NotReady
 from .texts import checked_text
+from .versions import check_version
 from .watched import against as standing_against
 
 SHORTEST_LAP, LONGEST_LAP = 100.0, 50_000.0
@@ -245,6 +246,7 @@ def speak(
     *,
     words: list[dict[str, str]],
     confidence: int | None,
+    seen: str | None = None,
 ) -> RunRow:
     """Write the driver's words of a run, by phase, and the confidence from 1 to 5."""
     actor.must("speak")
@@ -252,6 +254,7 @@ def speak(
     run = logbook.find_run(db, car_id, run_id)
     if run is None:
         raise NotFound("There is no such run of this car.")
+    check_version(run, seen, "run")
     for spoken in words:
         check_phase(bench.car.discipline, spoken["phase"])
     if confidence is not None and not 1 <= confidence <= 5:

@@ -30,6 +30,7 @@ from .actor import Actor
 from .bench import Bench, load
 from .errors import Conflict
 from .texts import checked_text, named
+from .versions import check_version
 
 MOST_ROWS = 600
 MOST_PARTS = 400
@@ -49,6 +50,7 @@ def save_part(
     note: str = "",
     instead_of: str | None = None,
     confirmed: bool = False,
+    seen: str | None = None,
 ) -> Car:
     """Put a part into the inventory, or correct one. Figures in any unit; all problems at once.
 
@@ -63,6 +65,7 @@ def save_part(
         raise UnknownName(
             f"There is no {entry.label.lower()} {instead_of} in the inventory.", number="code"
         )
+    check_version(old, seen, entry.label.lower())
     if len(bench.car.parts.of(kind)) >= MOST_PARTS and not instead_of:
         raise Impossible(f"An inventory holds at most {MOST_PARTS} of a kind.", number="code")
     checked = _checked_fields(entry, values, bench.car.profile, confirmed, problems)

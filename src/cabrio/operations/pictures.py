@@ -19,6 +19,7 @@ from .cleaned import cleaned
 from .errors import NotFound
 from .logbook import check_phase
 from .texts import named
+from .versions import check_version
 
 LARGEST = 6 * 2**20
 """Bytes of one photo or clip."""
@@ -88,7 +89,14 @@ def add(
 
 
 def say(
-    db: Session, actor: Actor, car_id: int, picture_id: int, *, phase: str | None, shows: str | None
+    db: Session,
+    actor: Actor,
+    car_id: int,
+    picture_id: int,
+    *,
+    phase: str | None,
+    shows: str | None,
+    seen: str | None = None,
 ) -> None:
     """Say which phase a photo or clip shows, and what is to be seen; empty: not said, None: as it is.
 
@@ -96,6 +104,7 @@ def say(
     """
     actor.must("log")
     row = find(db, actor, car_id, picture_id)
+    check_version(row, seen, "photo or clip")
     if phase:
         check_phase(load(db, actor, car_id).car.discipline, phase)
     if phase is not None:

@@ -114,9 +114,10 @@ function RangeForm({ name, done }: { name: NumberName; done: () => void }) {
       counted: (range?.counted ?? '') as Counted,
     },
     save,
-    send: ({ counted, ...typed }) =>
+    version: range?.version,
+    send: ({ counted, ...typed }, _, header) =>
       save.mutate({
-        params: { path: { car_id: bench.id, name } },
+        params: { path: { car_id: bench.id, name }, header },
         body: { ...typed, counted: clicks ? counted || 'from_closed' : '' },
       }),
   });

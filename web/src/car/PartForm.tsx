@@ -80,9 +80,10 @@ function usePartForm({ kind, editing, done }: FormProps) {
       ),
     },
     save,
-    send: (values, confirmed) =>
+    version: bench.parts[kind.name]?.find((part) => part.code === editing.code)?.version,
+    send: (values, confirmed, header) =>
       save.mutate({
-        params: { path: { car_id: bench.id } },
+        params: { path: { car_id: bench.id }, header },
         body: {
           kind: kind.name,
           code: values.code,

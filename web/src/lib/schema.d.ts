@@ -1231,7 +1231,9 @@ export interface paths {
         patch: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     event_id: number;
                 };
@@ -1626,7 +1628,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                 };
@@ -4131,7 +4135,9 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                     name: string;
@@ -4406,7 +4412,9 @@ export interface paths {
         patch: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                     run_id: number;
@@ -4556,7 +4564,9 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                     run_id: number;
@@ -4663,7 +4673,9 @@ export interface paths {
         patch: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                     session_id: number;
@@ -4779,7 +4791,9 @@ export interface paths {
         patch: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    "If-Match"?: string | null;
+                };
                 path: {
                     car_id: number;
                     picture_id: number;
@@ -5394,6 +5408,8 @@ export interface components {
         };
         /** AdjusterView */
         AdjusterView: {
+            /** Version */
+            version: string;
             /** Lowest */
             lowest: number;
             /** Highest */
@@ -6269,6 +6285,8 @@ export interface components {
         EventView: {
             /** Id */
             id: number;
+            /** Version */
+            version: string;
             /** Name */
             name: string;
             /** Place */
@@ -7309,6 +7327,8 @@ export interface components {
         PartView: {
             /** Code */
             code: string;
+            /** Version */
+            version: string;
             /**
              * Fits
              * @enum {string}
@@ -7410,6 +7430,8 @@ export interface components {
         PictureView: {
             /** Id */
             id: number;
+            /** Version */
+            version: string;
             /** Name */
             name: string;
             /** Kind */
@@ -8052,6 +8074,8 @@ export interface components {
         RunView: {
             /** Id */
             id: number;
+            /** Version */
+            version: string;
             /** Number */
             number: number;
             /** Revision */
@@ -8243,6 +8267,8 @@ export interface components {
         SessionView: {
             /** Id */
             id: number;
+            /** Version */
+            version: string;
             /** Event Id */
             event_id: number;
             /** Name */

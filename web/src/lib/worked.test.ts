@@ -61,6 +61,28 @@ test('a press asks anew for what the slip alters, and later for what takes long'
   expect(load.getCurrentResult().isStale).toBe(false);
 });
 
+test('an answer that was under way when the slip moved on is asked for again', async () => {
+  let answer: (value: string) => void = () => undefined;
+  let asked = 0;
+  const load = new QueryObserver(queries, {
+    queryKey: key('/under-load', 1),
+    queryFn: () => {
+      asked += 1;
+      return new Promise<string>((told) => (answer = told));
+    },
+    ...workedFrom('rested'),
+  });
+  load.subscribe(() => undefined);
+  await vi.advanceTimersByTimeAsync(1);
+  queries.setQueryData(BENCH, { ...bench, slip: { version: 8 } });
+  answer('of version 7');
+  await vi.advanceTimersByTimeAsync(250);
+  expect(asked).toBe(2);
+  answer('of version 8');
+  await vi.advanceTimersByTimeAsync(1);
+  expect(load.getCurrentResult().data).toBe('of version 8');
+});
+
 test.each([{ revision: 5 }, { stamp: 'b' }])(
   'a write to the car asks for all: %o',
   async (news) => {

@@ -57,9 +57,10 @@ export function followCars(queries: QueryClient): void {
       predicate: (query) => isWorked(query, ['rested']),
       refetchType: 'none',
     });
+    // an answer of the car as it was may still arrive meanwhile and pass for one: all are asked anew
     const ask = () =>
       void queries.refetchQueries({
-        predicate: (query) => isWorked(query, ['rested']) && query.state.isInvalidated,
+        predicate: (query) => isWorked(query, ['rested']),
         type: 'active',
       });
     clearTimeout(resting.get(car));

@@ -57,7 +57,8 @@ function useRunForm({ session, of, done }: Props) {
       released_why: '',
     },
     save: of ? correct : add,
-    send: ({ laps, best_time, times, floor, why, released_why, ...texts }) => {
+    version: of?.version,
+    send: ({ laps, best_time, times, floor, why, released_why, ...texts }, _, header) => {
       const body = {
         ...texts,
         laps: laps ? Number(laps) : null,
@@ -67,7 +68,10 @@ function useRunForm({ session, of, done }: Props) {
       };
       const car_id = bench.id;
       if (of)
-        correct.mutate({ params: { path: { car_id, run_id: of.id } }, body: { ...body, why } });
+        correct.mutate({
+          params: { path: { car_id, run_id: of.id }, header },
+          body: { ...body, why },
+        });
       else
         add.mutate({
           params: { path: { car_id, session_id: session } },

@@ -71,9 +71,10 @@ function WordsForm({ run, done }: { run: Schemas['RunView']; done: () => void })
       confidence: run.confidence,
     },
     save,
-    send: ({ texts, confidence }) =>
+    version: run.version,
+    send: ({ texts, confidence }, _, header) =>
       save.mutate({
-        params: { path: { car_id: bench.id, run_id: run.id } },
+        params: { path: { car_id: bench.id, run_id: run.id }, header },
         body: {
           words: phases.map(({ id }, i) => ({ phase: id, text: texts[i] ?? '' })),
           confidence,

@@ -24,9 +24,11 @@ export function EventForm({ of, done }: { of?: Schemas['EventView']; done: () =>
       why: '',
     },
     save: of ? correct : add,
-    send: ({ why, ...typed }) => {
+    version: of?.version,
+    send: ({ why, ...typed }, _, header) => {
       const body = { ...typed, note: of?.note ?? '' };
-      if (of) correct.mutate({ params: { path: { event_id: of.id } }, body: { ...body, why } });
+      if (of)
+        correct.mutate({ params: { path: { event_id: of.id }, header }, body: { ...body, why } });
       else add.mutate({ body });
     },
   });
@@ -91,7 +93,8 @@ export function SessionForm({ of, events, done, addEvent }: SessionProps) {
       why: '',
     },
     save: of ? correct : add,
-    send: ({ event, why, air, track, ...typed }) => {
+    version: of?.version,
+    send: ({ event, why, air, track, ...typed }, _, header) => {
       const body = {
         ...typed,
         starts_at: new Date(typed.starts_at).toISOString(),
@@ -101,7 +104,10 @@ export function SessionForm({ of, events, done, addEvent }: SessionProps) {
       };
       const car_id = bench.id;
       if (of)
-        correct.mutate({ params: { path: { car_id, session_id: of.id } }, body: { ...body, why } });
+        correct.mutate({
+          params: { path: { car_id, session_id: of.id }, header },
+          body: { ...body, why },
+        });
       else add.mutate({ params: { path: { car_id } }, body: { ...body, event_id: Number(event) } });
     },
   });

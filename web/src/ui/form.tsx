@@ -36,20 +36,36 @@ interface FormOptions<T extends FieldValues> {
   defaults: DefaultValues<T>;
   /** The mutation that sends it. */
   save: Sending;
-  send: (values: T, confirmed: boolean) => void;
+  /** Of what is corrected, as it stands now. What is sent names the one that the form was opened on. */
+  version?: string | undefined;
+  send: (values: T, confirmed: boolean, header: Seen) => void;
+}
+
+/** Which version was seen of what is corrected: somebody else's correction meanwhile is not written over. */
+type Seen = { 'If-Match'?: string };
+
+/** The version that was seen: the one at opening, or the one that was shown with a refusal. */
+function useSeen(version: string | undefined, problem: Problem | null): () => Seen {
+  const seen = useRef(version);
+  const refused = problem?.status === 412;
+  useEffect(() => {
+    if (refused) seen.current = version;
+  }, [refused, version]);
+  return () => (seen.current === undefined ? {} : { 'If-Match': seen.current });
 }
 
 export function useApiForm<T extends FieldValues>(options: FormOptions<T>): ApiForm<T> {
   const values = useForm<T>({ defaultValues: options.defaults });
   const [fields] = useState(() => new Set<string>());
   const { save } = options;
+  const seen = useSeen(options.version, save.error);
   return {
     id: options.id,
     values,
     problem: save.error,
     isPending: save.isPending,
     send: (confirmed) => {
-      options.send(values.getValues(), confirmed);
+      options.send(values.getValues(), confirmed, seen());
     },
     changed: () => {
       if (save.error) save.reset();

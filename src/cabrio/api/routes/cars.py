@@ -155,12 +155,13 @@ def baseline(car_id: int, body: s.RevisionIn) -> s.Ok:
 
 
 @routes.put("/cars/<int:car_id>/adjusters/<name>")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.RangeIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Write down an adjuster's range and counting, for the car or for one place")
-def set_range(car_id: int, name: str, body: s.RangeIn) -> s.Ok:
+def set_range(car_id: int, name: str, match: s.IfMatch, body: s.RangeIn) -> s.Ok:
     with transaction() as db:
-        adjusters.set_range(db, actor(), car_id, name, **body.model_dump())
+        adjusters.set_range(db, actor(), car_id, name, seen=match.seen, **body.model_dump())
     return s.Ok()
 
 
@@ -174,12 +175,13 @@ def remove_adjuster(car_id: int, name: str) -> s.Ok:
 
 
 @routes.post("/cars/<int:car_id>/parts")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.PartIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Add a part to the inventory, or correct one")
-def save_part(car_id: int, body: s.PartIn) -> s.Ok:
+def save_part(car_id: int, match: s.IfMatch, body: s.PartIn) -> s.Ok:
     with transaction() as db:
-        inventory.save_part(db, actor(), car_id, now(), **body.model_dump())
+        inventory.save_part(db, actor(), car_id, now(), seen=match.seen, **body.model_dump())
     return s.Ok()
 
 

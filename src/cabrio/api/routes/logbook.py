@@ -93,32 +93,39 @@ def add_session(car_id: int, body: s.SessionIn) -> s.Ok:
 
 
 @routes.patch("/events/<int:event_id>")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.EventFixIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Correct an event, with the reason; what stood there before is kept")
-def correct_event(event_id: int, body: s.EventFixIn) -> s.Ok:
+def correct_event(event_id: int, match: s.IfMatch, body: s.EventFixIn) -> s.Ok:
     with transaction() as db:
-        amend.correct_event(db, actor(), event_id, now(), **body.model_dump())
+        amend.correct_event(db, actor(), event_id, now(), seen=match.seen, **body.model_dump())
     return s.Ok()
 
 
 @routes.patch("/cars/<int:car_id>/sessions/<int:session_id>")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.SessionFixIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Correct a session, with the reason; what stood there before is kept")
-def correct_session(car_id: int, session_id: int, body: s.SessionFixIn) -> s.Ok:
+def correct_session(car_id: int, session_id: int, match: s.IfMatch, body: s.SessionFixIn) -> s.Ok:
     with transaction() as db:
-        amend.correct(db, actor(), car_id, "session", session_id, now(), **body.model_dump())
+        amend.correct(
+            db, actor(), car_id, "session", session_id, now(), seen=match.seen, **body.model_dump()
+        )
     return s.Ok()
 
 
 @routes.patch("/cars/<int:car_id>/runs/<int:run_id>")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.RunFixIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Correct a run, with the reason; what stood there before is kept")
-def correct_run(car_id: int, run_id: int, body: s.RunFixIn) -> s.Ok:
+def correct_run(car_id: int, run_id: int, match: s.IfMatch, body: s.RunFixIn) -> s.Ok:
     with transaction() as db:
-        amend.correct(db, actor(), car_id, "run", run_id, now(), **body.model_dump())
+        amend.correct(
+            db, actor(), car_id, "run", run_id, now(), seen=match.seen, **body.model_dump()
+        )
     return s.Ok()
 
 
@@ -227,12 +234,15 @@ def picture(car_id: int, picture_id: int) -> Response:
 
 
 @routes.patch("/cars/<int:car_id>/pictures/<int:picture_id>")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.PictureSays, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Say which phase a photo or clip shows, and what is to be seen")
-def say_of_picture(car_id: int, picture_id: int, body: s.PictureSays) -> s.Ok:
+def say_of_picture(car_id: int, picture_id: int, match: s.IfMatch, body: s.PictureSays) -> s.Ok:
     with transaction() as db:
-        pictures.say(db, actor(), car_id, picture_id, phase=body.phase, shows=body.shows)
+        pictures.say(
+            db, actor(), car_id, picture_id, phase=body.phase, shows=body.shows, seen=match.seen
+        )
     return s.Ok()
 
 
@@ -246,14 +256,22 @@ def remove_picture(car_id: int, picture_id: int) -> s.Ok:
 
 
 @routes.put("/cars/<int:car_id>/runs/<int:run_id>/words")
+@routes.input(s.IfMatch, location="headers", arg_name="match")
 @routes.input(s.SpeakIn, arg_name="body")
 @routes.output(s.Ok)
 @routes.doc(summary="Write the driver's words of a run, by phase")
-def speak(car_id: int, run_id: int, body: s.SpeakIn) -> s.Ok:
+def speak(car_id: int, run_id: int, match: s.IfMatch, body: s.SpeakIn) -> s.Ok:
     with transaction() as db:
         words = [word.model_dump() for word in body.words]
         operations.speak(
-            db, actor(), car_id, run_id, now(), words=words, confidence=body.confidence
+            db,
+            actor(),
+            car_id,
+            run_id,
+            now(),
+            words=words,
+            confidence=body.confidence,
+            seen=match.seen,
         )
     return s.Ok()
 

@@ -56,6 +56,7 @@ class PartView(BaseModel):
     """
 
     code: str
+    version: str
     fits: Literal["front", "rear", "both"]
     note: str
     values: dict[str, Any]
@@ -66,6 +67,7 @@ class PartView(BaseModel):
 
 
 class AdjusterView(BaseModel):
+    version: str
     lowest: float
     highest: float
     counted: str

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 from typing_extensions import TypeAliasType
 
 from cabrio.core.graph.registry import numbers
@@ -16,8 +16,25 @@ else:
     NumberName = TypeAliasType("NumberName", Literal[tuple(numbers())])
 
 
+MAX_TAG_CHARS = 80
+
+
 class In(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class IfMatch(BaseModel):
+    """The version that the writer saw of what is corrected, as its view gives it: refused with 412 where somebody
+    changed it meanwhile. Left out, it is written over."""
+
+    model_config = ConfigDict(extra="ignore")
+    seen: str | None = Field(default=None, alias="If-Match", max_length=MAX_TAG_CHARS)
+
+    @field_validator("seen")
+    @classmethod
+    def without_quotes(cls, told: str | None) -> str | None:
+        """The tag itself; `*` is whatever stands there."""
+        return None if told in (None, "*") else told.removeprefix("W/").strip('"')
 
 
 class AsSent(BaseModel):

@@ -45,6 +45,7 @@ class SplitView(BaseModel):
 
 class PictureView(BaseModel):
     id: int
+    version: str
     name: str
     kind: str
     phase: str
@@ -55,6 +56,7 @@ class PictureView(BaseModel):
 
 class RunView(BaseModel):
     id: int
+    version: str
     number: int
     revision: int
     driver: str
@@ -83,6 +85,7 @@ class RunView(BaseModel):
 
 class SessionView(BaseModel):
     id: int
+    version: str
     event_id: int
     name: str
     kind: str
@@ -98,6 +101,7 @@ class SessionView(BaseModel):
 
 class EventView(BaseModel):
     id: int
+    version: str
     name: str
     place: str
     starts_on: date
