@@ -100,13 +100,7 @@ function Says({
   const [shows, setShows] = useState(of.shows);
   const say = api.useMutation('patch', '/api/cars/{car_id}/pictures/{picture_id}', useSaved());
   const send = (body: Schemas['PictureSays']) =>
-    say.mutate({
-      params: {
-        path: { car_id: bench.id, picture_id: of.id },
-        header: { 'If-Match': of.version },
-      },
-      body,
-    });
+    say.mutate({ params: { path: { car_id: bench.id, picture_id: of.id } }, body });
   return (
     <div className="picture-says">
       {may ? (
