@@ -23,7 +23,7 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true } },
     plugins: { 'react-hooks': hooks },
     rules: {
-      'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }],
+      'max-lines-per-function': ['error', { max: 80, skipBlankLines: true, skipComments: true }],
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],

@@ -79,26 +79,7 @@ export function Advise() {
         value={asked.phase}
         set={(phase) => put('phase', phase)}
       />
-      <Pick
-        legend="How bad"
-        options={SEVERITY}
-        value={oneOf(asked.severity, SEVERITY, 'clear')}
-        set={(severity) => put('severity', severity)}
-      />
-      {discipline.corners && (
-        <Pick
-          legend="Corners"
-          options={CORNERS}
-          value={oneOf(asked.corner, CORNERS, '')}
-          set={(corner) => put('corner', corner)}
-        />
-      )}
-      <Pick
-        legend="Surface"
-        options={SURFACES}
-        value={oneOf(asked.surface, SURFACES, '')}
-        set={(surface) => put('surface', surface)}
-      />
+      <Conditions asked={asked} put={put} corners={discipline.corners} />
       {(symptom?.schools.length ?? 0) > 1 && (
         <>
           <Pick
@@ -118,6 +99,41 @@ export function Advise() {
         </Empty>
       )}
     </article>
+  );
+}
+
+interface ConditionsProps {
+  asked: Asked;
+  put: (name: keyof Asked, value: string) => void;
+  /** Whether such a car is driven round corners. */
+  corners: boolean;
+}
+
+/** How bad it is, and on what. */
+function Conditions({ asked, put, corners }: ConditionsProps) {
+  return (
+    <>
+      <Pick
+        legend="How bad"
+        options={SEVERITY}
+        value={oneOf(asked.severity, SEVERITY, 'clear')}
+        set={(severity) => put('severity', severity)}
+      />
+      {corners && (
+        <Pick
+          legend="Corners"
+          options={CORNERS}
+          value={oneOf(asked.corner, CORNERS, '')}
+          set={(corner) => put('corner', corner)}
+        />
+      )}
+      <Pick
+        legend="Surface"
+        options={SURFACES}
+        value={oneOf(asked.surface, SURFACES, '')}
+        set={(surface) => put('surface', surface)}
+      />
+    </>
   );
 }
 

@@ -1,10 +1,10 @@
 /** Settings that nobody has written down, taken as they stand on the car and not as a change. */
-import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { api, saidAt, type NumberName, type Problem } from '../lib/client';
+import { api, saidAt, type NumberName } from '../lib/client';
 import { useMay } from '../lib/me';
 import { useDictionary } from '../lib/vocabulary';
-import { Notice } from '../ui/marks';
+import { Cell } from '../ui/fields';
+import { OtherProblems, useApiForm, useField, type ApiForm } from '../ui/form';
 import { useBench, useSaved } from './bench';
 import { useWay } from './ways';
 
@@ -14,27 +14,43 @@ interface Props {
   done: (count: number) => void;
 }
 
+/** What is typed, by number and place. */
+type Values = Record<string, Record<string, string>>;
+
 export function AsFoundForm({ asked, done }: Props) {
   const { bench } = useBench();
   const dictionary = useDictionary();
   const may = useMay('draft');
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const said = ({ name, place }: { name: NumberName; place: string }) =>
-    typed[`${name} ${place}`]?.trim() ?? '';
-  const changes = asked.filter(said).map((one) => ({ ...one, new: said(one) }));
+  const changesOf = (typed: Values) =>
+    asked.flatMap(({ name, place }) => {
+      const text = typed[name]?.[place]?.trim();
+      return text ? [{ name, place, new: text }] : [];
+    });
   const save = api.useMutation(
     'post',
     '/api/cars/{car_id}/as-found',
     useSaved(() => {
-      setTyped({});
-      done(changes.length);
+      const count = changesOf(form.values.getValues()).length;
+      form.values.reset();
+      done(count);
     }),
   );
+  const form = useApiForm<Values>({
+    id: 'as-found',
+    defaults: {},
+    save,
+    send: (typed) =>
+      save.mutate({
+        params: { path: { car_id: bench.id } },
+        body: { changes: changesOf(typed) },
+      }),
+  });
+  const count = changesOf(form.values.watch()).length;
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        save.mutate({ params: { path: { car_id: bench.id } }, body: { changes } });
+        form.send(false);
       }}
     >
       {[...new Set(asked.map((one) => one.name))].map((name) => (
@@ -43,22 +59,15 @@ export function AsFoundForm({ asked, done }: Props) {
           {asked
             .filter((one) => one.name === name)
             .map(({ place }) => (
-              <Cell
-                key={place}
-                name={name}
-                place={place}
-                value={typed[`${name} ${place}`] ?? ''}
-                set={(value) => setTyped({ ...typed, [`${name} ${place}`]: value })}
-                problem={save.error}
-              />
+              <SettingCell key={place} of={form} name={name} place={place} />
             ))}
         </fieldset>
       ))}
-      {save.error && <Notice tone="draft">{save.error.message}</Notice>}
+      <OtherProblems of={form} />
       {may && (
-        <Button type="submit" variant="dark" disabled={changes.length === 0 || save.isPending}>
+        <Button type="submit" variant="dark" disabled={count === 0 || save.isPending}>
           This is on the car now
-          {changes.length > 0 && <small> {changes.length} settings</small>}
+          {count > 0 && <small> {count} settings</small>}
         </Button>
       )}
     </form>
@@ -66,28 +75,30 @@ export function AsFoundForm({ asked, done }: Props) {
 }
 
 interface CellProps {
+  of: ApiForm<Values>;
   name: NumberName;
   place: string;
-  value: string;
-  set: (value: string) => void;
-  problem: Problem | null;
 }
 
 /** One setting as it stands on the car: typed, or chosen where it is a part. */
-function Cell({ name, place, value, set, problem }: CellProps) {
+function SettingCell({ of, name, place }: CellProps) {
   const dictionary = useDictionary();
   const way = useWay(name, place);
-  const said = saidAt(problem, name, place);
+  useField(of, name, place);
+  const said = saidAt(of.problem, name, place);
   const id = `as-found-${name}-${place}`;
-  const label = place === 'car' ? dictionary.entry(name).label : place;
+  const field = of.values.register(`${name}.${place}`, { onChange: of.changed });
+  const { label, is_part } = dictionary.entry(name);
   return (
-    <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id} className={place === 'car' ? 'visually-hidden' : undefined}>
-        {label}
-      </label>
+    <Cell
+      id={id}
+      label={place === 'car' ? <span className="visually-hidden">{label}</span> : place}
+      said={said}
+      hint={way.blocked}
+    >
       <span className="given-box">
-        {dictionary.entry(name).is_part ? (
-          <select id={id} value={value} onChange={(event) => set(event.target.value)}>
+        {is_part ? (
+          <select id={id} {...field}>
             <option value="">–</option>
             {way.options.map((one) => (
               <option key={one.value} value={one.value}>
@@ -98,20 +109,16 @@ function Cell({ name, place, value, set, problem }: CellProps) {
         ) : (
           <input
             id={id}
-            value={value}
-            disabled={way.blocked !== ''}
             autoComplete="off"
             inputMode="decimal"
             aria-invalid={said !== undefined}
             aria-describedby={`${id}-said`}
-            onChange={(event) => set(event.target.value)}
+            {...field}
+            disabled={way.blocked !== ''}
           />
         )}
         {way.unit && <small>{way.unit}</small>}
       </span>
-      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said ?? way.blocked}
-      </span>
-    </div>
+    </Cell>
   );
 }

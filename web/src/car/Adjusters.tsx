@@ -1,5 +1,5 @@
 /** What each adjuster of the car can do: its ends, and for clicks where the counting starts. */
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api, type NumberName } from '../lib/client';
 import { useBench, useSaved } from '../bench/bench';
 import { Notice } from '../ui/marks';
@@ -32,47 +32,24 @@ export function Adjusters() {
     <section className="stores" id="adjusters">
       <h2>Adjusters</h2>
       <ul className="lines">
-        {names.map((name) => {
-          const entry = dictionary.entry(name);
-          const shown = dictionary.shown(entry.quantity, bench.profile);
-          const range = bench.adjusters[name];
-          return (
-            <li key={name}>
-              <span>
-                {entry.label}
-                {range?.counted && (
-                  <small> {COUNTINGS.find(([key]) => key === range.counted)?.[1]}</small>
-                )}
-              </span>
-              <span className="from-to">
-                {range && showPrecise(range.lowest, shown).replace('-', '−')} to{' '}
-                {range && showPrecise(range.highest, shown).replace('-', '−')}{' '}
-                <small>{shown.symbol}</small>
-                {range?.usual && <small> usual range</small>}
-                {Object.entries(range?.at ?? {}).map(([place, [low = 0, high = 0]]) => (
-                  <small key={place}>
-                    {' '}
-                    {place} {showPrecise(low, shown)} to {showPrecise(high, shown)}
-                  </small>
-                ))}
-              </span>
-              {may && (
-                <button type="button" className="quiet" onClick={() => setOpen(name)}>
-                  Change<span className="visually-hidden"> {entry.label}</span>
-                </button>
-              )}
-              {may && bench.setup[name]?.every((one) => one === null) && (
-                <button
-                  type="button"
-                  className="quiet"
-                  onClick={() => remove.mutate({ params: { path: { car_id: bench.id, name } } })}
-                >
-                  Remove<span className="visually-hidden"> {entry.label}</span>
-                </button>
-              )}
-            </li>
-          );
-        })}
+        {names.map((name) => (
+          <Adjuster key={name} name={name}>
+            {may && (
+              <button type="button" className="quiet" onClick={() => setOpen(name)}>
+                Change<span className="visually-hidden"> {dictionary.entry(name).label}</span>
+              </button>
+            )}
+            {may && bench.setup[name]?.every((one) => one === null) && (
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => remove.mutate({ params: { path: { car_id: bench.id, name } } })}
+              >
+                Remove<span className="visually-hidden"> {dictionary.entry(name).label}</span>
+              </button>
+            )}
+          </Adjuster>
+        ))}
       </ul>
       {remove.error && <Notice tone="draft">{remove.error.message}</Notice>}
       {may && absent.length > 0 && (
@@ -94,6 +71,35 @@ export function Adjusters() {
       )}
       {open && <RangeForm key={open} name={open} done={() => setOpen(null)} />}
     </section>
+  );
+}
+
+/** One adjuster: from where to where it goes, and what may be done to it. */
+function Adjuster({ name, children }: { name: NumberName; children: ReactNode }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  const range = bench.adjusters[name];
+  return (
+    <li>
+      <span>
+        {entry.label}
+        {range?.counted && <small> {COUNTINGS.find(([key]) => key === range.counted)?.[1]}</small>}
+      </span>
+      <span className="from-to">
+        {range && showPrecise(range.lowest, shown).replace('-', '−')} to{' '}
+        {range && showPrecise(range.highest, shown).replace('-', '−')} <small>{shown.symbol}</small>
+        {range?.usual && <small> usual range</small>}
+        {Object.entries(range?.at ?? {}).map(([place, [low = 0, high = 0]]) => (
+          <small key={place}>
+            {' '}
+            {place} {showPrecise(low, shown)} to {showPrecise(high, shown)}
+          </small>
+        ))}
+      </span>
+      {children}
+    </li>
   );
 }
 

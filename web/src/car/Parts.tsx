@@ -1,5 +1,5 @@
 /** The inventory: every kind of part a car can wear, each with its list and its form. */
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
@@ -54,6 +54,8 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
     start && parts.length === 0 && may ? { code: '', from: null } : null,
   );
   const remove = api.useMutation('post', '/api/cars/{car_id}/parts/remove', useSaved());
+  const takeOut = (code: string) =>
+    remove.mutate({ params: { path: { car_id: bench.id } }, body: { kind: kind.name, code } });
   return (
     <section id={kind.name} className="part-kind" aria-label={kind.plural}>
       <h2>{kind.plural}</h2>
@@ -63,50 +65,9 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
       ) : (
         <ul className="part-list">
           {parts.map((one) => (
-            <li key={one.code}>
-              <b>{one.code}</b>
-              <Summary kind={kind} one={one} />
-              <small>
-                {one.fitted_at.length > 0
-                  ? `fitted at ${one.fitted_at.join(', ')}`
-                  : one.in_revision
-                    ? `worn on revision ${one.in_revision}`
-                    : 'on the shelf'}
-              </small>
-              {may && (
-                <span className="part-acts">
-                  <button
-                    type="button"
-                    className="quiet"
-                    onClick={() => setEditing({ code: one.code, from: one })}
-                  >
-                    Edit<span className="visually-hidden"> {one.code}</span>
-                  </button>
-                  <button
-                    type="button"
-                    className="quiet"
-                    onClick={() => setEditing({ code: '', from: one })}
-                  >
-                    Copy<span className="visually-hidden"> {one.code}</span>
-                  </button>
-                  {one.in_revision === null && (
-                    <button
-                      type="button"
-                      className="quiet"
-                      onClick={() =>
-                        remove.mutate({
-                          params: { path: { car_id: bench.id } },
-                          body: { kind: kind.name, code: one.code },
-                        })
-                      }
-                    >
-                      Remove<span className="visually-hidden"> {one.code}</span>
-                    </button>
-                  )}
-                </span>
-              )}
-              {one.corrected.length > 0 && <Corrected kind={kind} one={one} />}
-            </li>
+            <PartLine key={one.code} kind={kind} one={one}>
+              {may && <PartActs kind={kind} one={one} edit={setEditing} remove={takeOut} />}
+            </PartLine>
           ))}
         </ul>
       )}
@@ -130,6 +91,50 @@ function KindOfPart({ kind, start }: { kind: Kind; start: boolean }) {
         )
       )}
     </section>
+  );
+}
+
+/** A part of the inventory, and where it is. */
+function PartLine({ kind, one, children }: PartProps & { children: ReactNode }) {
+  return (
+    <li>
+      <b>{one.code}</b>
+      <Summary kind={kind} one={one} />
+      <small>
+        {one.fitted_at.length > 0
+          ? `fitted at ${one.fitted_at.join(', ')}`
+          : one.in_revision
+            ? `worn on revision ${one.in_revision}`
+            : 'on the shelf'}
+      </small>
+      {children}
+      {one.corrected.length > 0 && <Corrected kind={kind} one={one} />}
+    </li>
+  );
+}
+
+interface PartProps {
+  kind: Kind;
+  one: PartView;
+}
+interface ActsProps extends PartProps {
+  edit: (editing: Editing) => void;
+  remove: (code: string) => void;
+}
+
+function PartActs({ one, edit, remove }: ActsProps) {
+  const act = (words: string, run: () => void) => (
+    <button type="button" className="quiet" onClick={run}>
+      {words}
+      <span className="visually-hidden"> {one.code}</span>
+    </button>
+  );
+  return (
+    <span className="part-acts">
+      {act('Edit', () => edit({ code: one.code, from: one }))}
+      {act('Copy', () => edit({ code: '', from: one }))}
+      {one.in_revision === null && act('Remove', () => remove(one.code))}
+    </span>
   );
 }
 

@@ -78,23 +78,43 @@ export function FrequencyChart({ axle, fitted, drafted, target, choose }: Props)
             </text>
           </g>
         )}
-        {points.map((one) => {
-          const here = fitted.includes(one.code);
-          const there = drafted.includes(one.code);
-          return (
-            <g
-              key={one.code}
-              className={`stock${here ? ' is-fitted' : ''}${there ? ' is-drafted' : ''}`}
-              transform={`translate(${x(toShown(one.rate))} ${y(one.frequency ?? 0)})`}
-              onClick={() => choose(one.code)}
-            >
-              <title>{`${showValue(one.rate, rate)} ${rate.symbol} gives ${(one.frequency ?? 0).toFixed(2)} Hz`}</title>
-              <circle className="reach" r="11" />
-              {there ? <path d="M0 -6.5 6.5 0 0 6.5 -6.5 0Z" /> : <circle r={here ? 5.5 : 4} />}
-            </g>
-          );
-        })}
+        {points.map((one) => (
+          <InStock
+            key={one.code}
+            one={one}
+            here={fitted.includes(one.code)}
+            there={drafted.includes(one.code)}
+            at={`${x(toShown(one.rate))} ${y(one.frequency ?? 0)}`}
+            choose={choose}
+          />
+        ))}
       </svg>
     </figure>
+  );
+}
+
+interface StockProps {
+  one: Props['axle']['candidates'][number];
+  /** Whether it is fitted, and whether it is on the slip. */
+  here: boolean;
+  there: boolean;
+  at: string;
+  choose: (code: string) => void;
+}
+
+/** A spring of the inventory on the curve, and how to choose it. */
+function InStock({ one, here, there, at, choose }: StockProps) {
+  const { bench } = useBench();
+  const rate = useDictionary().shown('rate', bench.profile);
+  return (
+    <g
+      className={`stock${here ? ' is-fitted' : ''}${there ? ' is-drafted' : ''}`}
+      transform={`translate(${at})`}
+      onClick={() => choose(one.code)}
+    >
+      <title>{`${showValue(one.rate, rate)} ${rate.symbol} gives ${(one.frequency ?? 0).toFixed(2)} Hz`}</title>
+      <circle className="reach" r="11" />
+      {there ? <path d="M0 -6.5 6.5 0 0 6.5 -6.5 0Z" /> : <circle r={here ? 5.5 : 4} />}
+    </g>
   );
 }

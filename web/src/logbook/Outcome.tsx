@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useBench } from '../bench/bench';
 import { showValue } from '../lib/format';
+import type { Schemas } from '../lib/client';
 import { outcomeQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
 import { Notice, StatusMark } from '../ui/marks';
@@ -16,7 +17,6 @@ interface Props {
 
 export function Outcome({ revision, runAgain }: Props) {
   const { bench } = useBench();
-  const dictionary = useDictionary();
   const found = useQuery(outcomeQuery(bench.id, revision));
   if (found.isError) return <Notice>{found.error.message}</Notice>;
   if (!found.data) return <Waiting what="Comparing" />;
@@ -50,53 +50,64 @@ export function Outcome({ revision, runAgain }: Props) {
       )}
       {told.again && <p className="hint">The first setting was run once more after it (A-B-A).</p>}
       {told.found.length > 0 ? (
-        <WideTable label={`Expected and read on revision ${revision}`}>
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">Read</th>
-                <th scope="col">Before</th>
-                <th scope="col">Expected</th>
-                <th scope="col">Found</th>
-                <td />
-              </tr>
-            </thead>
-            <tbody>
-              {told.found.map((one) => {
-                const entry = dictionary.entry(one.name);
-                const shown = dictionary.shown(entry.quantity, bench.profile);
-                return (
-                  <tr key={one.name + one.place}>
-                    <th scope="row">
-                      {whereWords(entry.label, [one.place])} <small>{shown.symbol}</small>
-                    </th>
-                    <td>{showValue(one.before, shown)}</td>
-                    <td>
-                      {one.expected === null ? (
-                        <small>not worked</small>
-                      ) : (
-                        showValue(one.expected, shown)
-                      )}
-                    </td>
-                    <td>
-                      <b>{showValue(one.found, shown)}</b>
-                    </td>
-                    <td>
-                      {one.expected === null ? null : one.as_expected ? (
-                        <small>as expected</small>
-                      ) : (
-                        <small className="word-doubtful">otherwise</small>
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </WideTable>
+        <ExpectedAndRead revision={revision} found={told.found} />
       ) : (
         <p className="hint">Nothing that it moves was read on revision {revision}.</p>
       )}
     </div>
+  );
+}
+
+interface ReadProps {
+  revision: number;
+  found: Schemas['OutcomeView']['found'];
+}
+
+function ExpectedAndRead({ revision, found }: ReadProps) {
+  return (
+    <WideTable label={`Expected and read on revision ${revision}`}>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Read</th>
+            <th scope="col">Before</th>
+            <th scope="col">Expected</th>
+            <th scope="col">Found</th>
+            <td />
+          </tr>
+        </thead>
+        <tbody>
+          {found.map((one) => (
+            <ReadRow key={one.name + one.place} one={one} />
+          ))}
+        </tbody>
+      </table>
+    </WideTable>
+  );
+}
+
+function ReadRow({ one }: { one: ReadProps['found'][number] }) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const entry = dictionary.entry(one.name);
+  const shown = dictionary.shown(entry.quantity, bench.profile);
+  return (
+    <tr>
+      <th scope="row">
+        {whereWords(entry.label, [one.place])} <small>{shown.symbol}</small>
+      </th>
+      <td>{showValue(one.before, shown)}</td>
+      <td>{one.expected === null ? <small>not worked</small> : showValue(one.expected, shown)}</td>
+      <td>
+        <b>{showValue(one.found, shown)}</b>
+      </td>
+      <td>
+        {one.expected === null ? null : one.as_expected ? (
+          <small>as expected</small>
+        ) : (
+          <small className="word-doubtful">otherwise</small>
+        )}
+      </td>
+    </tr>
   );
 }

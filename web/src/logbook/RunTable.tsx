@@ -11,7 +11,6 @@ const SHOWN = 6;
 export function RunTable({ session, done }: { session: number; done: () => void }) {
   const { bench } = useBench();
   const [text, setText] = useState('');
-  const [why, setWhy] = useState('');
   const look = api.useMutation('post', '/api/cars/{car_id}/run-table');
   const take = api.useMutation(
     'post',
@@ -64,34 +63,49 @@ export function RunTable({ session, done }: { session: number; done: () => void 
         <>
           <FoundRuns found={found} ask={ask} />
           {found.problems.length === 0 && (
-            <>
-              {bench.not_ready.length > 0 && (
-                <label className="cell">
-                  The car is not ready to run. Let out all the same, because
-                  <input
-                    className="text-input"
-                    value={why}
-                    onChange={(event) => setWhy(event.target.value)}
-                  />
-                </label>
-              )}
-              <Button
-                variant="dark"
-                disabled={take.isPending || found.runs === 0}
-                onClick={() =>
-                  take.mutate({
-                    params: { path: { car_id: bench.id, session_id: session } },
-                    body: { text, columns: found.columns, released_why: why },
-                  })
-                }
-              >
-                Log {found.runs === 1 ? '1 run' : `${found.runs} runs`}
-              </Button>
-            </>
+            <LogThem
+              count={found.runs}
+              busy={take.isPending}
+              log={(released_why) =>
+                take.mutate({
+                  params: { path: { car_id: bench.id, session_id: session } },
+                  body: { text, columns: found.columns, released_why },
+                })
+              }
+            />
           )}
         </>
       )}
     </form>
+  );
+}
+
+interface LogProps {
+  count: number;
+  busy: boolean;
+  log: (releasedWhy: string) => void;
+}
+
+/** Log what was found; with the reason where the car is not ready to run. */
+function LogThem({ count, busy, log }: LogProps) {
+  const { bench } = useBench();
+  const [why, setWhy] = useState('');
+  return (
+    <>
+      {bench.not_ready.length > 0 && (
+        <label className="cell">
+          The car is not ready to run. Let out all the same, because
+          <input
+            className="text-input"
+            value={why}
+            onChange={(event) => setWhy(event.target.value)}
+          />
+        </label>
+      )}
+      <Button variant="dark" disabled={busy || count === 0} onClick={() => log(why)}>
+        Log {count === 1 ? '1 run' : `${count} runs`}
+      </Button>
+    </>
   );
 }
 

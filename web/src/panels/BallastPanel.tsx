@@ -6,12 +6,12 @@ import { useBench, valueAt } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
 import { BallastPlan } from '../drawings/BallastPlan';
-import { api, Problem, saidAt, type Schemas } from '../lib/client';
+import { api, Problem, type Schemas } from '../lib/client';
 import { showChange, showPrecise, showValue, type Shown } from '../lib/format';
 import { useMay } from '../lib/me';
 import { ballastQuery } from '../lib/queries';
 import { useDictionary, whereWords } from '../lib/vocabulary';
-import { Pick } from '../ui/fields';
+import { Field, Pick } from '../ui/fields';
 import { CheckField, OtherProblems, TextField, useApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 
@@ -58,28 +58,20 @@ export function BallastPanel() {
   const problem = found.error instanceof Problem ? found.error : null;
   const told = ready && !problem ? found.data : undefined;
   const shownTarget = dictionary.shown(solve === 'total_mass' ? 'mass' : 'share', bench.profile);
-  const field = (key: keyof Typed, label: string, unit: string) => {
-    const said = saidAt(problem, key);
-    return (
-      <div className={`cell${said ? ' has-problem' : ''}`}>
-        <label htmlFor={`ballast-${key}`}>{label}</label>
-        <span className="given-box">
-          <input
-            id={`ballast-${key}`}
-            inputMode="decimal"
-            autoComplete="off"
-            value={typed[key]}
-            aria-invalid={said !== undefined}
-            onChange={(event) => {
-              setHeld(null);
-              setTyped({ ...typed, [key]: event.target.value });
-            }}
-          />
-          <small>{unit}</small>
-        </span>
-      </div>
-    );
-  };
+  const field = (key: keyof Typed, label: string, unit: string) => (
+    <Field
+      id={`ballast-${key}`}
+      field={key}
+      label={label}
+      unit={unit}
+      value={typed[key]}
+      set={(value) => {
+        setHeld(null);
+        setTyped({ ...typed, [key]: value });
+      }}
+      problem={problem}
+    />
+  );
   return (
     <section className="ballast" aria-label="Ballast on the plan">
       <h2>Ballast on the plan</h2>
@@ -106,7 +98,9 @@ export function BallastPanel() {
             : field('mass', 'Mass of the piece', mass.symbol)}
           {field('behind_front', 'Behind the front axle', length.symbol)}
           {field('to_left', 'Left of the centre line', length.symbol)}
-          {problem && <Notice tone="draft">{problem.detail}</Notice>}
+          {problem && !problem.errors.some((one) => (one.number ?? '') in typed) && (
+            <Notice tone="draft">{problem.detail}</Notice>
+          )}
           {told && <Outcome told={told} />}
           {told && told.mass > 0 && <AddPiece told={told} late={found.isPlaceholderData} />}
         </div>

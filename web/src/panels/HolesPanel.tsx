@@ -5,16 +5,18 @@ import Button from 'react-bootstrap/Button';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
-import { Problem, saidAt, type Schemas } from '../lib/client';
+import { Problem, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
 import { useMay } from '../lib/me';
 import { holesQuery } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
 import { Axes, scalesOf } from '../ui/Axes';
+import { Field } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { WideTable } from '../ui/WideTable';
 
 type Choice = Schemas['HoleChoiceView'];
+type Quantity = 'anti' | 'dimension' | 'fine_dimension' | 'angle';
 const BEST = 8;
 const PAPER = { width: 460, height: 260, left: 48, right: 16, top: 24, bottom: 40 };
 /** An IC this far ahead is off the map [m]. */
@@ -34,22 +36,16 @@ export function HolesPanel() {
   const problem = found.error instanceof Problem ? found.error : null;
   const field = (key: 'anti_squat' | 'ic_x' | 'clear', label: string) => {
     const quantity = key === 'clear' ? 'fine_dimension' : dictionary.entry(key).quantity;
-    const said = saidAt(problem, key);
     return (
-      <div className={`cell${said ? ' has-problem' : ''}`}>
-        <label htmlFor={`holes-${key}`}>{label}</label>
-        <span className="given-box">
-          <input
-            id={`holes-${key}`}
-            inputMode="decimal"
-            autoComplete="off"
-            value={typed[key]}
-            aria-invalid={said !== undefined}
-            onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
-          />
-          <small>{dictionary.shown(quantity, bench.profile).symbol}</small>
-        </span>
-      </div>
+      <Field
+        id={`holes-${key}`}
+        field={key}
+        label={label}
+        unit={dictionary.shown(quantity, bench.profile).symbol}
+        value={typed[key]}
+        set={(value) => setTyped({ ...typed, [key]: value })}
+        problem={problem}
+      />
     );
   };
   return (
@@ -80,7 +76,9 @@ export function HolesPanel() {
           {found.isFetching ? 'Searching …' : 'Search'}
         </Button>
       </form>
-      {problem && <Notice tone="draft">{problem.detail}</Notice>}
+      {problem && !problem.errors.some((one) => (one.number ?? '') in typed) && (
+        <Notice tone="draft">{problem.detail}</Notice>
+      )}
       {asked && found.data && !problem && <Found found={found.data} />}
     </section>
   );
@@ -89,8 +87,6 @@ export function HolesPanel() {
 function Found({ found }: { found: Schemas['HolesFound'] }) {
   const [looked, look] = useState<string | null>(null);
   const { bench } = useBench();
-  const { change } = useSlip();
-  const may = useMay('draft');
   const dictionary = useDictionary();
   const anti = dictionary.shown('anti', bench.profile);
   const long = dictionary.shown('dimension', bench.profile);
@@ -131,43 +127,49 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
             </thead>
             <tbody>
               {[...best, ...(extra ? [extra] : [])].map((one) => (
-                <tr key={keyOf(one)} className={keyOf(one) === looked ? 'is-looked' : undefined}>
-                  <th scope="row">{keyOf(one)}</th>
-                  <td>
-                    <b>{showValue(one.anti_squat, anti)}</b>
-                  </td>
-                  <td>{showValue(one.ic_x, long)}</td>
-                  <td>{one.lowest === null ? '–' : showValue(one.lowest, low)}</td>
-                  <td>
-                    {one.pinion
-                      ? `${showValue(one.pinion[0] ?? 0, angle)} to ${showValue(one.pinion[1] ?? 0, angle)}`
-                      : '–'}
-                    {one.pinion && (one.pinion[1] ?? 0) >= 0 && (
-                      <small className="word-doubtful"> nose up</small>
-                    )}
-                  </td>
-                  <td>
-                    {one.moved === 0 ? (
-                      <small>in use</small>
-                    ) : (
-                      may && (
-                        <button
-                          type="button"
-                          className="quiet"
-                          onClick={() => change(changesOf(one.lines))}
-                        >
-                          Put on the slip<span className="visually-hidden"> {keyOf(one)}</span>
-                        </button>
-                      )
-                    )}
-                  </td>
-                </tr>
+                <HoleRow key={keyOf(one)} one={one} isLooked={keyOf(one) === looked} />
               ))}
             </tbody>
           </table>
         </WideTable>
       </div>
     </>
+  );
+}
+
+function HoleRow({ one, isLooked }: { one: Choice; isLooked: boolean }) {
+  const { bench } = useBench();
+  const { change } = useSlip();
+  const may = useMay('draft');
+  const dictionary = useDictionary();
+  const as = (quantity: Quantity, value: number | undefined) =>
+    showValue(value ?? 0, dictionary.shown(quantity, bench.profile));
+  return (
+    <tr className={isLooked ? 'is-looked' : undefined}>
+      <th scope="row">{keyOf(one)}</th>
+      <td>
+        <b>{as('anti', one.anti_squat)}</b>
+      </td>
+      <td>{as('dimension', one.ic_x)}</td>
+      <td>{one.lowest === null ? '–' : as('fine_dimension', one.lowest)}</td>
+      <td>
+        {one.pinion ? `${as('angle', one.pinion[0])} to ${as('angle', one.pinion[1])}` : '–'}
+        {one.pinion && (one.pinion[1] ?? 0) >= 0 && (
+          <small className="word-doubtful"> nose up</small>
+        )}
+      </td>
+      <td>
+        {one.moved === 0 ? (
+          <small>in use</small>
+        ) : (
+          may && (
+            <button type="button" className="quiet" onClick={() => change(changesOf(one.lines))}>
+              Put on the slip<span className="visually-hidden"> {keyOf(one)}</span>
+            </button>
+          )
+        )}
+      </td>
+    </tr>
   );
 }
 

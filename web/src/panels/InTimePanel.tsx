@@ -7,7 +7,7 @@ import { Problem, type Schemas } from '../lib/client';
 import { showPrecise, showValue, type Shown } from '../lib/format';
 import { trialQuery, type TrialAsked } from '../lib/queries';
 import { useDictionary } from '../lib/vocabulary';
-import { Field, Pick } from '../ui/fields';
+import { Choose, Field, Pick } from '../ui/fields';
 import { Notice } from '../ui/marks';
 import { Plot } from '../ui/Plot';
 import type { Line } from '../ui/plotValues';
@@ -37,22 +37,15 @@ export function InTimePanel({ panel }: PanelProps) {
   const dictionary = useDictionary();
   const trials = dictionary.data.trials;
   const [asked, setAsked] = useState<TrialAsked | null>(null);
-  const [name, setName] = useState(panel.topic || (trials[0]?.id ?? ''));
-  const [size, setSize] = useState('');
-  const [speed, setSpeed] = useState('');
-  const [against, setAgainst] = useState('');
+  const [typed, setTyped] = useState({ ...NOTHING, name: panel.topic || (trials[0]?.id ?? '') });
   const found = useQuery({
-    ...trialQuery(bench.id, asked ?? { name }),
+    ...trialQuery(bench.id, asked ?? { name: typed.name }),
     enabled: asked !== null,
     retry: false,
   });
   const problem = found.error instanceof Problem ? found.error : null;
-  const entry = trials.find((one) => one.id === name);
+  const entry = trials.find((one) => one.id === typed.name);
   if (!entry) return null;
-  const shown = dictionary.shown(entry.size.quantity, bench.profile);
-  const fast = dictionary.shown('speed', bench.profile);
-  const looked = valueAt(bench, 'speed');
-  const earlier = Array.from({ length: bench.revision - 1 }, (_, i) => bench.revision - 1 - i);
   return (
     <section className="in-time" aria-label="What if, in time">
       <h2>What if, in time</h2>
@@ -60,53 +53,15 @@ export function InTimePanel({ panel }: PanelProps) {
         className="in-time-asks"
         onSubmit={(event) => {
           event.preventDefault();
-          setAsked({ name, size, speed, ...(against ? { against: Number(against) } : {}) });
+          const { against, ...rest } = typed;
+          setAsked({ ...rest, ...(against ? { against: Number(against) } : {}) });
         }}
       >
-        <Pick
-          legend="Trial"
-          options={trials.map((one) => [one.id, one.label] as const)}
-          value={name}
-          set={(id) => {
-            setName(id);
-            setSize('');
-          }}
-        />
-        <Field
-          id="trial-size"
-          field="size"
-          label={entry.size.label}
-          unit={shown.symbol}
-          value={size}
-          set={setSize}
-          hint={showPrecise(entry.usual, shown)}
+        <TrialFields
+          typed={typed}
+          set={(part) => setTyped({ ...typed, ...part })}
           problem={problem}
         />
-        <Field
-          id="trial-speed"
-          field="speed"
-          label="Speed"
-          unit={fast.symbol}
-          value={speed}
-          set={setSpeed}
-          hint={looked === undefined ? '' : showValue(looked, fast)}
-          problem={problem}
-        />
-        <div className="cell">
-          <label htmlFor="trial-against">Against</label>
-          <select
-            id="trial-against"
-            value={against}
-            onChange={(event) => setAgainst(event.target.value)}
-          >
-            <option value="">the slip</option>
-            {earlier.map((number) => (
-              <option key={number} value={number}>
-                revision {number}
-              </option>
-            ))}
-          </select>
-        </div>
         {found.isFetching ? (
           <Button variant="outline-dark" onClick={() => setAsked(null)}>
             Calculating … Cancel
@@ -123,6 +78,68 @@ export function InTimePanel({ panel }: PanelProps) {
       )}
       {asked && found.data && <Ran told={found.data} />}
     </section>
+  );
+}
+
+const NOTHING = { size: '', speed: '', against: '' };
+type Typed = typeof NOTHING & { name: string };
+
+interface FieldsProps {
+  typed: Typed;
+  set: (part: Partial<Typed>) => void;
+  problem: Problem | null;
+}
+
+/** Which trial, how large, how fast, and against what. */
+function TrialFields({ typed, set, problem }: FieldsProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const { trials } = dictionary.data;
+  const entry = trials.find((one) => one.id === typed.name);
+  if (!entry) return null;
+  const shown = dictionary.shown(entry.size.quantity, bench.profile);
+  const fast = dictionary.shown('speed', bench.profile);
+  const looked = valueAt(bench, 'speed');
+  const earlier = Array.from({ length: bench.revision - 1 }, (_, i): [string, string] => {
+    const number = String(bench.revision - 1 - i);
+    return [number, `revision ${number}`];
+  });
+  return (
+    <>
+      <Pick
+        legend="Trial"
+        options={trials.map((one) => [one.id, one.label] as const)}
+        value={typed.name}
+        set={(name) => set({ name, size: '' })}
+      />
+      <Field
+        id="trial-size"
+        field="size"
+        label={entry.size.label}
+        unit={shown.symbol}
+        value={typed.size}
+        set={(size) => set({ size })}
+        hint={showPrecise(entry.usual, shown)}
+        problem={problem}
+      />
+      <Field
+        id="trial-speed"
+        field="speed"
+        label="Speed"
+        unit={fast.symbol}
+        value={typed.speed}
+        set={(speed) => set({ speed })}
+        hint={looked === undefined ? '' : showValue(looked, fast)}
+        problem={problem}
+      />
+      <Choose
+        id="trial-against"
+        label="Against"
+        value={typed.against}
+        set={(against) => set({ against })}
+        options={[['', 'the slip'], ...earlier]}
+      />
+    </>
   );
 }
 

@@ -28,7 +28,6 @@ export function PassesPanel() {
   const shown = dictionary.shown('acceleration', bench.profile);
   const length = dictionary.shown('dimension', bench.profile);
   const now = valueAt(bench, 'launch_acceleration');
-  const launch = (run: Schemas['RunView']) => run.launch ?? 0;
   const newest = passes[0]?.run;
   return (
     <section className="passes" aria-label="What the passes say">
@@ -45,30 +44,7 @@ export function PassesPanel() {
             {showValue(dictionary.data.rollout, length)} {length.symbol} rolled before the clock
             starts. The hit itself is harder.
           </p>
-          <WideTable label="Launch of each pass">
-            <table className="in-time-results">
-              <thead>
-                <tr>
-                  <th scope="col">Pass</th>
-                  <th scope="col">Revision</th>
-                  <th scope="col">60 ft, s</th>
-                  <th scope="col">Mean, {shown.symbol}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {passes.map(({ run, session }) => (
-                  <tr key={run.id}>
-                    <th scope="row">
-                      {session.name}, run {run.number}
-                    </th>
-                    <td>{run.revision}</td>
-                    <td>{run.clocked.find((one) => one.id === 't60')?.value.toFixed(3)}</td>
-                    <td>{showValue(launch(run), shown)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </WideTable>
+          <PassTable passes={passes} />
           {may &&
             now !== undefined &&
             Math.abs(now - launch(newest)) > shown.precision / shown.factor && (
@@ -92,5 +68,42 @@ export function PassesPanel() {
         </>
       )}
     </section>
+  );
+}
+
+const launch = (run: Schemas['RunView']) => run.launch ?? 0;
+
+interface TableProps {
+  passes: { run: Schemas['RunView']; session: Schemas['SessionView'] }[];
+}
+
+function PassTable({ passes }: TableProps) {
+  const { bench } = useBench();
+  const shown = useDictionary().shown('acceleration', bench.profile);
+  return (
+    <WideTable label="Launch of each pass">
+      <table className="in-time-results">
+        <thead>
+          <tr>
+            <th scope="col">Pass</th>
+            <th scope="col">Revision</th>
+            <th scope="col">60 ft, s</th>
+            <th scope="col">Mean, {shown.symbol}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {passes.map(({ run, session }) => (
+            <tr key={run.id}>
+              <th scope="row">
+                {session.name}, run {run.number}
+              </th>
+              <td>{run.revision}</td>
+              <td>{run.clocked.find((one) => one.id === 't60')?.value.toFixed(3)}</td>
+              <td>{showValue(launch(run), shown)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </WideTable>
   );
 }

@@ -52,31 +52,7 @@ export function ReadingPanel({ kind }: { kind: string }) {
           </Button>
         )}
       </div>
-      {standing.decides && (
-        <p className="hint">
-          <b>{standing.runs_since} runs since: look again.</b> {standing.decides}
-        </p>
-      )}
-      <Limits of={(one) => one.kind === kind} />
-      {standing.differs.length > 0 && (
-        <div role="alert">
-          <ul className="differs">
-            {standing.differs.map((one) => (
-              <Differs key={one.name + one.place} found={one} />
-            ))}
-          </ul>
-        </div>
-      )}
-      {standing.reasons.length > 0 && (
-        <ul className="reasons">
-          {distinct(standing.reasons).map((reason) => (
-            <li key={`${reason.revision ?? ''}${reason.why}`}>
-              {reason.revision !== null && <b>revision {reason.revision}: </b>}
-              {reason.why}
-            </li>
-          ))}
-        </ul>
-      )}
+      <HowItStands standing={standing} />
       {reading && <ReadValues reading={reading} />}
       {standing.kept.length > 0 && <Kept kept={standing.kept} />}
       {bench.better
@@ -100,6 +76,39 @@ export function ReadingPanel({ kind }: { kind: string }) {
       {open && understood && <ReadingForm kind={kind} done={() => setOpen(false)} />}
       <History kind={kind} />
     </section>
+  );
+}
+
+/** Why a reading stands as it does. */
+function HowItStands({ standing }: { standing: Schemas['StandingView'] }) {
+  return (
+    <>
+      {standing.decides && (
+        <p className="hint">
+          <b>{standing.runs_since} runs since: look again.</b> {standing.decides}
+        </p>
+      )}
+      <Limits of={(one) => one.kind === standing.kind} />
+      {standing.differs.length > 0 && (
+        <div role="alert">
+          <ul className="differs">
+            {standing.differs.map((one) => (
+              <Differs key={one.name + one.place} found={one} />
+            ))}
+          </ul>
+        </div>
+      )}
+      {standing.reasons.length > 0 && (
+        <ul className="reasons">
+          {distinct(standing.reasons).map((reason) => (
+            <li key={`${reason.revision ?? ''}${reason.why}`}>
+              {reason.revision !== null && <b>revision {reason.revision}: </b>}
+              {reason.why}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 

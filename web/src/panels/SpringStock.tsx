@@ -198,7 +198,6 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
   const dictionary = useDictionary();
   const rate = dictionary.shown('rate', bench.profile);
   const height = dictionary.shown('height', bench.profile);
-  const least = dictionary.data.coil_bind_margin;
   return (
     <table className="candidates">
       <thead>
@@ -214,68 +213,92 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
         </tr>
       </thead>
       <tbody>
-        {axle.candidates.map((one, i) => {
-          const here = fitted.includes(one.code);
-          const there = drafted.includes(one.code);
-          const loose = one.seat_at_droop !== null && one.seat_at_droop <= 0;
-          const binds = one.bind_margin !== null && one.bind_margin < least;
-          return (
-            <tr key={one.code} className={there ? 'is-drafted' : here ? 'is-fitted' : undefined}>
-              <th scope="row">
-                {showValue(one.rate, rate)}
-                <span className="code">
-                  {one.code}
-                  {i === 0 && axle.wanted_rate !== null && <span className="tag">nearest</span>}
-                </span>
-              </th>
-              <td>{one.frequency === null ? '–' : one.frequency.toFixed(2)}</td>
-              <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
-              <td>{one.compression === null ? '–' : showValue(one.compression, height)}</td>
-              <td>
-                {one.seat_at_droop === null ? (
-                  '–'
-                ) : loose ? (
-                  <span
-                    className="word-doubtful"
-                    title="Loose at full droop: a helper spring, or less droop."
-                  >
-                    <StatusMark status="doubtful" /> loose by{' '}
-                    {showValue(-one.seat_at_droop, height)}
-                  </span>
-                ) : (
-                  showChange(one.seat_at_droop, height)
-                )}
-                {binds && (
-                  <span
-                    className="word-void"
-                    title="Too little room before the coils touch at full bump."
-                  >
-                    <StatusMark status="void" /> binds
-                  </span>
-                )}
-              </td>
-              <td className="fit">
-                {here && !there && drafted.length === 0 ? (
-                  <b>fitted</b>
-                ) : there ? (
-                  <b className="drafted">on the slip</b>
-                ) : (
-                  choose && (
-                    <button type="button" className="quiet" onClick={() => choose(one.code)}>
-                      {here ? 'keep' : 'fit'}
-                      <span className="visually-hidden">
-                        {' '}
-                        {one.code} {axle.axle}
-                      </span>
-                    </button>
-                  )
-                )}
-              </td>
-            </tr>
-          );
-        })}
+        {axle.candidates.map((one, i) => (
+          <CandidateRow
+            key={one.code}
+            one={one}
+            axle={axle.axle}
+            isNearest={i === 0 && axle.wanted_rate !== null}
+            here={fitted.includes(one.code)}
+            there={drafted.includes(one.code)}
+            isSettled={drafted.length === 0}
+            choose={choose}
+          />
+        ))}
       </tbody>
     </table>
+  );
+}
+
+interface RowProps {
+  one: CandidatesProps['axle']['candidates'][number];
+  axle: string;
+  isNearest: boolean;
+  /** Whether it is fitted, whether it is on the slip, and whether nothing else of the axle is. */
+  here: boolean;
+  there: boolean;
+  isSettled: boolean;
+  choose: CandidatesProps['choose'];
+}
+
+/** A spring of the inventory, and what it would give. */
+function CandidateRow({ one, axle, isNearest, here, there, isSettled, choose }: RowProps) {
+  const { bench } = useBench();
+  const dictionary = useDictionary();
+  const rate = dictionary.shown('rate', bench.profile);
+  const height = dictionary.shown('height', bench.profile);
+  const least = dictionary.data.coil_bind_margin;
+  const loose = one.seat_at_droop !== null && one.seat_at_droop <= 0;
+  const binds = one.bind_margin !== null && one.bind_margin < least;
+  return (
+    <tr className={there ? 'is-drafted' : here ? 'is-fitted' : undefined}>
+      <th scope="row">
+        {showValue(one.rate, rate)}
+        <span className="code">
+          {one.code}
+          {isNearest && <span className="tag">nearest</span>}
+        </span>
+      </th>
+      <td>{one.frequency === null ? '–' : one.frequency.toFixed(2)}</td>
+      <td>{one.frequency_ratio === null ? '–' : one.frequency_ratio.toFixed(2)}</td>
+      <td>{one.compression === null ? '–' : showValue(one.compression, height)}</td>
+      <td>
+        {one.seat_at_droop === null ? (
+          '–'
+        ) : loose ? (
+          <span
+            className="word-doubtful"
+            title="Loose at full droop: a helper spring, or less droop."
+          >
+            <StatusMark status="doubtful" /> loose by {showValue(-one.seat_at_droop, height)}
+          </span>
+        ) : (
+          showChange(one.seat_at_droop, height)
+        )}
+        {binds && (
+          <span className="word-void" title="Too little room before the coils touch at full bump.">
+            <StatusMark status="void" /> binds
+          </span>
+        )}
+      </td>
+      <td className="fit">
+        {here && !there && isSettled ? (
+          <b>fitted</b>
+        ) : there ? (
+          <b className="drafted">on the slip</b>
+        ) : (
+          choose && (
+            <button type="button" className="quiet" onClick={() => choose(one.code)}>
+              {here ? 'keep' : 'fit'}
+              <span className="visually-hidden">
+                {' '}
+                {one.code} {axle}
+              </span>
+            </button>
+          )
+        )}
+      </td>
+    </tr>
   );
 }
 

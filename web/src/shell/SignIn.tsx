@@ -8,6 +8,9 @@ import { Notice } from '../ui/marks';
 import { ROLES } from '../lib/me';
 import { Logo } from '../ui/Logo';
 
+const useSignIn = (enter: (me: Schemas['Me']) => void) =>
+  api.useMutation('post', '/api/session', { onSuccess: enter });
+
 export function SignIn({ demo }: { demo: boolean }) {
   const queries = useQueryClient();
   const enter = (me: Schemas['Me']) => {
@@ -17,14 +20,8 @@ export function SignIn({ demo }: { demo: boolean }) {
     queries.removeQueries({ predicate: (query) => !ofAll.includes(query.queryKey[1]) });
     queries.setQueryData(meQuery.queryKey, me);
   };
-  const signIn = api.useMutation('post', '/api/session', { onSuccess: enter });
+  const signIn = useSignIn(enter);
   const asDemo = api.useMutation('post', '/api/session/demo', { onSuccess: enter });
-  const form = useApiForm({
-    id: 'sign-in',
-    defaults: { email: '', password: '' },
-    save: signIn,
-    send: (body) => signIn.mutate({ body }),
-  });
   const people = useQuery({ ...demoPeopleQuery, enabled: demo });
   const failed = signIn.error ?? asDemo.error;
   return (
@@ -61,35 +58,51 @@ export function SignIn({ demo }: { demo: boolean }) {
           </>
         )}
         <h2>{demo ? 'Or with a password' : 'Sign in'}</h2>
-        <Form
-          onSubmit={(event) => {
-            event.preventDefault();
-            form.send(false);
-          }}
-        >
-          <Form.Group controlId="email" className="field">
-            <Form.Label>E-mail address</Form.Label>
-            <Form.Control
-              type="email"
-              autoComplete="username"
-              required
-              {...form.values.register('email')}
-            />
-          </Form.Group>
-          <Form.Group controlId="password" className="field">
-            <Form.Label>Password</Form.Label>
-            <Form.Control
-              type="password"
-              autoComplete="current-password"
-              required
-              {...form.values.register('password')}
-            />
-          </Form.Group>
-          <Button type="submit" variant="dark" disabled={signIn.isPending}>
-            Sign in
-          </Button>
-        </Form>
+        <PasswordForm enter={signIn} />
       </section>
     </main>
+  );
+}
+
+interface PasswordProps {
+  enter: ReturnType<typeof useSignIn>;
+}
+
+function PasswordForm({ enter }: PasswordProps) {
+  const form = useApiForm({
+    id: 'sign-in',
+    defaults: { email: '', password: '' },
+    save: enter,
+    send: (body) => enter.mutate({ body }),
+  });
+  return (
+    <Form
+      onSubmit={(event) => {
+        event.preventDefault();
+        form.send(false);
+      }}
+    >
+      <Form.Group controlId="email" className="field">
+        <Form.Label>E-mail address</Form.Label>
+        <Form.Control
+          type="email"
+          autoComplete="username"
+          required
+          {...form.values.register('email')}
+        />
+      </Form.Group>
+      <Form.Group controlId="password" className="field">
+        <Form.Label>Password</Form.Label>
+        <Form.Control
+          type="password"
+          autoComplete="current-password"
+          required
+          {...form.values.register('password')}
+        />
+      </Form.Group>
+      <Button type="submit" variant="dark" disabled={enter.isPending}>
+        Sign in
+      </Button>
+    </Form>
   );
 }

@@ -116,9 +116,19 @@ function Working({
       {entry.formula && <Formula text={entry.formula} />}
       {told.origin && <Origin origin={told.origin} />}
       {told.inputs.length > 0 && <Inputs inputs={told.inputs} open={open} />}
-      {told.convention && (
+      <FinePrint name={name} convention={told.convention} />
+    </>
+  );
+}
+
+/** What a number is by: its convention, its sign, where it is not valid, its source. */
+function FinePrint({ name, convention }: { name: NumberName; convention: string }) {
+  const entry = useDictionary().entry(name);
+  return (
+    <>
+      {convention && (
         <p className="fine">
-          <b>Convention</b> {told.convention}
+          <b>Convention</b> {convention}
         </p>
       )}
       {entry.sign && (

@@ -89,24 +89,7 @@ export function Done() {
               </thead>
               <tbody>
                 {entries.map((entry) => (
-                  <tr key={entry.id}>
-                    <td>
-                      <Moment at={entry.at} />
-                    </td>
-                    <td>{entry.who}</td>
-                    <td>
-                      {said(entry)}
-                      {entry.car !== null && (
-                        <small>{names.get(entry.car) ?? `car ${entry.car}`}</small>
-                      )}
-                    </td>
-                    <td>
-                      <Changes entry={entry} />
-                    </td>
-                    <td>
-                      <code>{entry.seal.slice(0, 8)}</code>
-                    </td>
-                  </tr>
+                  <DoneRow key={entry.id} entry={entry} names={names} />
                 ))}
               </tbody>
             </table>
@@ -124,6 +107,33 @@ export function Done() {
         )}
       </main>
     </>
+  );
+}
+
+interface RowProps {
+  entry: Schemas['DoneEntry'];
+  /** The cars by their numbers. */
+  names: Map<number, string>;
+}
+
+function DoneRow({ entry, names }: RowProps) {
+  return (
+    <tr>
+      <td>
+        <Moment at={entry.at} />
+      </td>
+      <td>{entry.who}</td>
+      <td>
+        {said(entry)}
+        {entry.car !== null && <small>{names.get(entry.car) ?? `car ${entry.car}`}</small>}
+      </td>
+      <td>
+        <Changes entry={entry} />
+      </td>
+      <td>
+        <code>{entry.seal.slice(0, 8)}</code>
+      </td>
+    </tr>
   );
 }
 

@@ -1,5 +1,5 @@
 /** Fields that stand by themselves: one with its sentence, a list to choose from, a row of choices. */
-import { useId } from 'react';
+import { useId, type ReactNode } from 'react';
 import type { Problem } from '../lib/client';
 
 /** A layout or an axle as it is said: `parallel_four_link` reads parallel four link. */
@@ -13,6 +13,29 @@ export function layoutWords(key: string): string {
     all: 'all four wheels',
   };
   return words[key] ?? key.replaceAll('_', ' ');
+}
+
+interface CellProps {
+  id: string;
+  label: ReactNode;
+  said: string | undefined;
+  /** What stands there where nothing was said. */
+  hint?: string;
+  help?: string | undefined;
+  children: ReactNode;
+}
+
+/** A labelled field with the sentence that stands under it and is read out with it. */
+export function Cell({ id, label, said, hint, help, children }: CellProps) {
+  return (
+    <div className={`cell${said ? ' has-problem' : ''}`} title={help}>
+      <label htmlFor={id}>{label}</label>
+      {children}
+      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
+        {said ?? hint}
+      </span>
+    </div>
+  );
 }
 
 interface FieldProps {
@@ -44,13 +67,13 @@ export function Field({
     (one) => one.number === field || one.pointer === `#/${field}`,
   )?.detail;
   return (
-    <div className={`cell${said ? ' has-problem' : ''}`}>
-      <label htmlFor={id}>{label}</label>
+    <Cell id={id} label={label} said={said}>
       <span className="given-box">
         <input
           id={id}
           className={unit ? undefined : 'text-input'}
           type={type}
+          inputMode={unit ? 'decimal' : undefined}
           value={value}
           placeholder={hint}
           autoComplete="off"
@@ -60,10 +83,7 @@ export function Field({
         />
         {unit && <small>{unit}</small>}
       </span>
-      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said}
-      </span>
-    </div>
+    </Cell>
   );
 }
 

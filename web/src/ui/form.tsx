@@ -9,6 +9,7 @@ import {
   type UseFormReturn,
 } from 'react-hook-form';
 import { saidAt, type FieldError, type Problem } from '../lib/client';
+import { Cell } from './fields';
 import { Notice } from './marks';
 
 interface Sending {
@@ -111,35 +112,16 @@ function useSaid<T extends FieldValues>({ of, name, number, place }: FieldProps<
 
 const idOf = (form: string, name: string) => `${form}-${name.replaceAll('.', '-')}`;
 
-interface CellProps {
-  id: string;
-  label: ReactNode;
-  said: string | undefined;
-  help?: string | undefined;
-  children: ReactNode;
-}
-
-/** A labelled field with the sentence that stands under it and is read out with it. */
-function Cell({ id, label, said, help, children }: CellProps) {
-  return (
-    <div className={`cell${said ? ' has-problem' : ''}`} title={help}>
-      <label htmlFor={id}>{label}</label>
-      {children}
-      <span id={`${id}-said`} className="field-said" role={said ? 'alert' : undefined}>
-        {said}
-      </span>
-    </div>
-  );
-}
-
 interface TextProps<T extends FieldValues> extends FieldProps<T> {
   type?: string;
   hint?: string;
   unit?: string;
+  /** The list that offers what is usual. */
+  list?: string;
 }
 
 export function TextField<T extends FieldValues>(props: TextProps<T>) {
-  const { of, name, label, type = 'text', hint, unit, help } = props;
+  const { of, name, label, type = 'text', hint, unit, list, help } = props;
   const said = useSaid(props);
   const id = idOf(of.id, name);
   return (
@@ -150,6 +132,7 @@ export function TextField<T extends FieldValues>(props: TextProps<T>) {
           className={unit === undefined ? 'text-input' : undefined}
           type={type}
           placeholder={hint}
+          list={list}
           autoComplete="off"
           aria-invalid={said !== undefined}
           aria-describedby={`${id}-said`}

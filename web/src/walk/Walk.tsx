@@ -110,22 +110,25 @@ function Ordered({ procedure }: { procedure: Procedure }) {
         }
       />
       {walk && may && (
-        <p className="hint">
-          Begun <Moment at={walk.started_at} by={walk.started_by} />.{' '}
-          <button
-            type="button"
-            className="quiet"
-            onClick={() =>
-              void start
-                .mutateAsync({ ...path, body: { procedure: procedure.id } })
-                .then(() => go(0))
-            }
-          >
-            Begin afresh
-          </button>
-        </p>
+        <Begun
+          walk={walk}
+          afresh={() =>
+            void start.mutateAsync({ ...path, body: { procedure: procedure.id } }).then(() => go(0))
+          }
+        />
       )}
     </article>
+  );
+}
+
+function Begun({ walk, afresh }: { walk: Schemas['WalkView']; afresh: () => void }) {
+  return (
+    <p className="hint">
+      Begun <Moment at={walk.started_at} by={walk.started_by} />.{' '}
+      <button type="button" className="quiet" onClick={afresh}>
+        Begin afresh
+      </button>
+    </p>
   );
 }
 
