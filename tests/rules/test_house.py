@@ -182,6 +182,17 @@ class House(unittest.TestCase):
             if path.name not in ("client.ts", "schema.d.ts"):
                 self.assertNotRegex(path.read_text(), r"\bfetch\(|createClient", path.name)
 
+    def test_colours_and_room_come_from_the_tokens(self) -> None:
+        room = re.compile(r"\b(?:margin|padding|gap)[a-z-]*: ([^;]+);")
+        for path in sorted((ROOT / "web" / "src" / "styles").glob("_*.scss")):
+            if path.name == "_tokens.scss":
+                continue
+            text = path.read_text("utf-8")
+            strange = re.findall(r"#[0-9a-fA-F]{3,8}\b(?= ?!?[;\s])|\brgba?\([^)]*\)", text)
+            self.assertLessEqual(set(strange), {"#fff"}, path.name)  # paper is white
+            own = [one for one in room.findall(text) if re.search(r"\d(?:rem|[2-9]px|\dpx)", one)]
+            self.assertEqual(own, [], path.name)
+
     def test_every_test_is_run(self) -> None:
         for path in (ROOT / "tests").rglob("test_*.py"):
             for node in ast.walk(ast.parse(path.read_text())):

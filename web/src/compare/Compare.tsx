@@ -1,6 +1,7 @@
 /** Two revisions side by side: changed settings, calculated figures that changed, what was not equal. */
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import type { Schemas } from '../lib/client';
 import { compareQuery } from '../lib/queries';
 import { useBench } from '../bench/bench';
@@ -119,17 +120,17 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
       <Corrected sentences={found.corrected} />
       <h2>Changed settings</h2>
       {found.set_otherwise.length === 0 && <p className="hint">None: they were set alike.</p>}
-      <table className="compare-table">
+      <Table size="sm" className="compare-table">
         <Head found={found} last="unit" />
         <tbody>
           {found.set_otherwise.map((line) => (
             <SetRow key={line.name + line.place} line={line} />
           ))}
         </tbody>
-      </table>
+      </Table>
       <h2>Calculated figures that changed</h2>
       {rows.length === 0 && <p className="hint">No significant change.</p>}
-      <table className="compare-table">
+      <Table size="sm" className="compare-table">
         <Head found={found} last="change" />
         <tbody>
           {rows.map((row) => {
@@ -159,7 +160,7 @@ function Difference({ found }: { found: Schemas['CompareView'] }) {
             );
           })}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

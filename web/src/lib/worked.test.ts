@@ -1,5 +1,5 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
-import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { carOf, followCars, refreshCar, workedFrom, type WorkedFrom } from './worked';
 
 const bench = { id: 1, revision: 4, stamp: 'a', slip: { version: 7 } };
@@ -61,26 +61,41 @@ test('a press asks anew for what the slip alters, and later for what takes long'
   expect(load.getCurrentResult().isStale).toBe(false);
 });
 
-test('an answer that was under way when the slip moved on is asked for again', async () => {
-  let answer: (value: string) => void = () => undefined;
-  let asked = 0;
-  const load = new QueryObserver(queries, {
-    queryKey: key('/under-load', 1),
-    queryFn: () => {
-      asked += 1;
-      return new Promise<string>((told) => (answer = told));
-    },
-    ...workedFrom('rested'),
+describe.each(['drafted', 'rested'] as const)('what is %s', (state) => {
+  /** A panel whose server answers when it is told to. */
+  function slow() {
+    const answers: ((value: string) => void)[] = [];
+    const load = new QueryObserver(queries, {
+      queryKey: key('/slow', 1),
+      queryFn: () => new Promise<string>((told) => answers.push(told)),
+      ...workedFrom(state),
+    });
+    load.subscribe(() => undefined);
+    return { answers, data: () => load.getCurrentResult().data };
+  }
+  const later = () => vi.advanceTimersByTimeAsync(250);
+
+  test('and was under way is asked for again once it came', async () => {
+    const { answers, data } = slow();
+    queries.setQueryData(BENCH, { ...bench, slip: { version: 8 } });
+    answers[0]?.('of version 7');
+    await later();
+    expect(answers).toHaveLength(2);
+    answers[1]?.('of version 8');
+    await later();
+    expect(data()).toBe('of version 8');
   });
-  load.subscribe(() => undefined);
-  await vi.advanceTimersByTimeAsync(1);
-  queries.setQueryData(BENCH, { ...bench, slip: { version: 8 } });
-  answer('of version 7');
-  await vi.advanceTimersByTimeAsync(250);
-  expect(asked).toBe(2);
-  answer('of version 8');
-  await vi.advanceTimersByTimeAsync(1);
-  expect(load.getCurrentResult().data).toBe('of version 8');
+
+  test('and is still under way is let go', async () => {
+    const { answers, data } = slow();
+    queries.setQueryData(BENCH, { ...bench, slip: { version: 8 } });
+    await later();
+    expect(answers).toHaveLength(2);
+    answers[1]?.('of version 8');
+    answers[0]?.('of version 7');
+    await later();
+    expect(data()).toBe('of version 8');
+  });
 });
 
 test.each([{ revision: 5 }, { stamp: 'b' }])(

@@ -44,27 +44,33 @@ export function refreshCar(queries: QueryClient, car?: number): Promise<void> {
   });
 }
 
+const worksFrom = (query: Query, car: number, states: WorkedFrom[]) =>
+  carOf(query) === car && states.some((state) => state === query.meta?.workedFrom);
+
 /** Keep every answer that is worked from a car in step with the car. */
 export function followCars(queries: QueryClient): void {
   const seen = new Map<number, Bench>();
   const resting = new Map<number, ReturnType<typeof setTimeout>>();
 
+  /** Ask again for what is worked from these; an answer on its way is of the car as it was. */
+  const askAgain = (car: number, states: WorkedFrom[]) => {
+    const isWorked = (query: Query) => worksFrom(query, car, states);
+    // a first answer on its way would be waited for and taken: it is let go
+    const isFirst = ({ state }: Query) => state.data === undefined && state.fetchStatus !== 'idle';
+    void queries.resetQueries({ predicate: (query) => isWorked(query) && isFirst(query) });
+    void queries.invalidateQueries({ predicate: isWorked });
+  };
   const outdate = (car: number, atOnce: WorkedFrom[]) => {
-    const isWorked = (query: Query, from: WorkedFrom[]) =>
-      carOf(query) === car && from.some((state) => state === query.meta?.workedFrom);
-    void queries.invalidateQueries({ predicate: (query) => isWorked(query, atOnce) });
+    askAgain(car, atOnce);
     void queries.invalidateQueries({
-      predicate: (query) => isWorked(query, ['rested']),
+      predicate: (query) => worksFrom(query, car, ['rested']),
       refetchType: 'none',
     });
-    // an answer of the car as it was may still arrive meanwhile and pass for one: all are asked anew
-    const ask = () =>
-      void queries.refetchQueries({
-        predicate: (query) => isWorked(query, ['rested']),
-        type: 'active',
-      });
     clearTimeout(resting.get(car));
-    resting.set(car, setTimeout(ask, REST_MS));
+    resting.set(
+      car,
+      setTimeout(() => askAgain(car, ['rested']), REST_MS),
+    );
   };
 
   queries.getQueryCache().subscribe((event) => {

@@ -1,5 +1,6 @@
 /** What came of a change: figures expected against those read after, and what the clock may say. */
 import { useQuery } from '@tanstack/react-query';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { showValue } from '../lib/format';
 import type { Schemas } from '../lib/client';
@@ -66,7 +67,7 @@ interface ReadProps {
 function ExpectedAndRead({ revision, found }: ReadProps) {
   return (
     <WideTable label={`Expected and read on revision ${revision}`}>
-      <table>
+      <Table size="sm">
         <thead>
           <tr>
             <th scope="col">Read</th>
@@ -81,7 +82,7 @@ function ExpectedAndRead({ revision, found }: ReadProps) {
             <ReadRow key={one.name + one.place} one={one} />
           ))}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

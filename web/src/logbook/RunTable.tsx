@@ -1,6 +1,7 @@
 /** Runs from a timing sheet or a spreadsheet: pasted, its columns matched, looked at, then logged at once. */
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Table from 'react-bootstrap/Table';
 import { useBench, useSaved } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { Notice } from '../ui/marks';
@@ -120,7 +121,7 @@ function FoundRuns({ found, ask }: FoundProps) {
   return (
     <>
       <WideTable label="The table as it will be logged">
-        <table>
+        <Table size="sm">
           <thead>
             <tr>
               {found.headings.map((heading, i) => (
@@ -151,7 +152,7 @@ function FoundRuns({ found, ask }: FoundProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
       {found.rows.length > SHOWN && <p className="hint">and {found.rows.length - SHOWN} more</p>}
       {found.problems.map((said) => (

@@ -1,4 +1,5 @@
 /** Figures of the four corners against their bands: where each stands, and where the slip takes it. */
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { BandBar, Figure } from '../bench/Figure';
 import { useDictionary } from '../lib/vocabulary';
@@ -13,7 +14,7 @@ export function BandsPanel({ panel }: PanelProps) {
   if (first === undefined) return null;
   return (
     <WideTable label="Against their bands">
-      <table className="bands-panel">
+      <Table size="sm" className="bands-panel">
         <thead>
           <tr>
             <td />
@@ -37,7 +38,7 @@ export function BandsPanel({ panel }: PanelProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

@@ -1,5 +1,6 @@
 /** Fuel from start to finish: what each corner carries, the shares, the balance; booked and drafted. */
 import { useQuery } from '@tanstack/react-query';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { GivenField } from '../bench/GivenField';
 import { Needs } from '../bench/Needs';
@@ -80,7 +81,7 @@ function BurnTable({ booked, drafted }: { booked: Burn; drafted: Burn | null }) 
   ];
   return (
     <WideTable label="As the tank empties">
-      <table className="geometry-here">
+      <Table size="sm" className="geometry-here">
         <thead>
           <tr>
             <th scope="col"></th>
@@ -112,7 +113,7 @@ function BurnTable({ booked, drafted }: { booked: Burn; drafted: Burn | null }) 
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

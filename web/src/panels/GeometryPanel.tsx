@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { Needs } from '../bench/Needs';
 import { AxleView, type View } from '../drawings/AxleView';
@@ -236,7 +237,7 @@ function Here({ booked, drafted, state }: { booked: Swept; drafted: Swept | null
   const dictionary = useDictionary();
   const sided = booked.curves.some((curve) => curve.right);
   return (
-    <table className="geometry-here">
+    <Table size="sm" className="geometry-here">
       <thead>
         <tr>
           <th scope="col">{capital(booked.kind)}</th>
@@ -263,7 +264,7 @@ function Here({ booked, drafted, state }: { booked: Swept; drafted: Swept | null
           );
         })}
       </tbody>
-    </table>
+    </Table>
   );
 }
 
@@ -364,7 +365,7 @@ function Adjustments({
         rod.
       </p>
       <WideTable label={title}>
-        <table>
+        <Table size="sm">
           <thead>
             <tr>
               <th scope="col">Change</th>
@@ -397,7 +398,7 @@ function Adjustments({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
     </div>
   );

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { useSlip } from '../bench/slip';
 import { changesOf } from '../bench/slipState';
@@ -106,7 +107,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
       <div className="holes-found">
         <HoleMap choices={found.choices} looked={looked} look={look} />
         <WideTable label="Nearest combinations">
-          <table>
+          <Table size="sm">
             <thead>
               <tr>
                 <th scope="col">Holes</th>
@@ -130,7 +131,7 @@ function Found({ found }: { found: Schemas['HolesFound'] }) {
                 <HoleRow key={keyOf(one)} one={one} isLooked={keyOf(one) === looked} />
               ))}
             </tbody>
-          </table>
+          </Table>
         </WideTable>
       </div>
     </>

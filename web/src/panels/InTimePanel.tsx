@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Table from 'react-bootstrap/Table';
 import { useBench, valueAt } from '../bench/bench';
 import { Problem, type Schemas } from '../lib/client';
 import { showPrecise, showValue, type Shown } from '../lib/format';
@@ -211,7 +212,7 @@ function Results({ head, now, then }: { head: string[]; now: Result[]; then: Res
   const dictionary = useDictionary();
   return (
     <WideTable label="Results">
-      <table className="in-time-results">
+      <Table size="sm" className="in-time-results">
         <thead>
           <tr>
             <td />
@@ -245,7 +246,7 @@ function Results({ head, now, then }: { head: string[]; now: Result[]; then: Res
             );
           })}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

@@ -1,6 +1,7 @@
 /** Every combination of the bars that this car has: share, balance and roll; one press to the slip. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { useSetting, useSlip, type Change } from '../bench/slip';
 import type { Schemas } from '../lib/client';
@@ -74,7 +75,7 @@ function Rungs({ front, rear, rungs, beside }: RungsProps) {
         it. Shaded: within the starting band. Worked from the setup on the car, without the slip.
       </p>
       <WideTable label="Bar combinations">
-        <table>
+        <Table size="sm">
           <thead>
             <tr>
               <td />
@@ -103,7 +104,7 @@ function Rungs({ front, rear, rungs, beside }: RungsProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
     </>
   );

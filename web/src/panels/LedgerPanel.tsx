@@ -1,5 +1,6 @@
 /** The mass ledger: what each change should have made of the pads, beside what was weighed. */
 import { useQuery } from '@tanstack/react-query';
+import Table from 'react-bootstrap/Table';
 import { useBench } from '../bench/bench';
 import { useWay, type Value } from '../bench/ways';
 import type { Schemas } from '../lib/client';
@@ -82,7 +83,7 @@ function LedgerRow({ step }: { step: Step }) {
       )}
       {step.why && <p className="hint">{step.why}</p>}
       <WideTable label={`Predicted and weighed, revision ${step.revision}`}>
-        <table className="in-time-results">
+        <Table size="sm" className="in-time-results">
           <thead>
             <tr>
               <td />
@@ -125,7 +126,7 @@ function LedgerRow({ step }: { step: Step }) {
               </tr>
             )}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
     </div>
   );

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import { useBench, useSaved, valueAt } from '../bench/bench';
 import { api, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
@@ -82,7 +83,7 @@ function PassTable({ passes }: TableProps) {
   const shown = useDictionary().shown('acceleration', bench.profile);
   return (
     <WideTable label="Launch of each pass">
-      <table className="in-time-results">
+      <Table size="sm" className="in-time-results">
         <thead>
           <tr>
             <th scope="col">Pass</th>
@@ -103,7 +104,7 @@ function PassTable({ passes }: TableProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

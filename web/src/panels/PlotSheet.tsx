@@ -1,6 +1,7 @@
 /** The bolts plotted on blocks: both sides typed as measured, compared, and saved as the car's own. */
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Table from 'react-bootstrap/Table';
 import { useBench, useSaved } from '../bench/bench';
 import { api, saidAt, type Problem, type Schemas } from '../lib/client';
 import { showValue } from '../lib/format';
@@ -96,7 +97,7 @@ function BoltTable({ cells, problem, put }: TableProps) {
   const unit = useDictionary().shown('fine_dimension', bench.profile).symbol;
   return (
     <WideTable label="Bolts as measured">
-      <table>
+      <Table size="sm">
         <thead>
           <tr>
             <th scope="col">Bolt</th>
@@ -130,7 +131,7 @@ function BoltTable({ cells, problem, put }: TableProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </WideTable>
   );
 }

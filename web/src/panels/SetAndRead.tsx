@@ -1,5 +1,6 @@
 /** What is set beside what a check read of it, how far it is off, and how far it may be. */
 import { Link } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import { useBench, valueAt } from '../bench/bench';
 import { settingOf, useSlip } from '../bench/slip';
 import type { NumberName, Schemas } from '../lib/client';
@@ -27,7 +28,7 @@ export function SetAndRead({ station }: PanelProps) {
     <section className="set-and-read">
       <h2>Set and read</h2>
       <WideTable label="Set and read">
-        <table>
+        <Table size="sm">
           <thead>
             <tr>
               <th scope="col">Setting</th>
@@ -40,7 +41,7 @@ export function SetAndRead({ station }: PanelProps) {
           {found.map(({ entry, standing }) => (
             <Rows key={entry.name} entry={entry} standing={standing} />
           ))}
-        </table>
+        </Table>
       </WideTable>
       {told && (
         <p className="hint">

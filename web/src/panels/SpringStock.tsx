@@ -1,6 +1,7 @@
 /** From a target frequency to a spring of the inventory, for both axles side by side. */
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import { api, type Schemas } from '../lib/client';
 import { springsQuery } from '../lib/queries';
 import { bandOf, useBench, useSaved } from '../bench/bench';
@@ -199,7 +200,7 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
   const rate = dictionary.shown('rate', bench.profile);
   const height = dictionary.shown('height', bench.profile);
   return (
-    <table className="candidates">
+    <Table size="sm" className="candidates">
       <thead>
         <tr>
           <th scope="col">{rate.symbol}</th>
@@ -226,7 +227,7 @@ function Candidates({ axle, fitted, drafted, choose }: CandidatesProps) {
           />
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import type { Schemas } from '../lib/client';
 import { useDone, garageQuery } from '../lib/queries';
 import { Choose } from '../ui/fields';
@@ -77,7 +78,7 @@ export function Done() {
         )}
         {entries.length > 0 && (
           <WideTable label="What was done">
-            <table className="done-table">
+            <Table size="sm" className="done-table">
               <thead>
                 <tr>
                   <th scope="col">When</th>
@@ -92,7 +93,7 @@ export function Done() {
                   <DoneRow key={entry.id} entry={entry} names={names} />
                 ))}
               </tbody>
-            </table>
+            </Table>
           </WideTable>
         )}
         {done.hasNextPage && (

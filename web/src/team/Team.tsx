@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link as To } from 'react-router';
+import Table from 'react-bootstrap/Table';
 import { api, type Schemas } from '../lib/client';
 import { ROLES, useMay } from '../lib/me';
 import { meQuery, signInsQuery, teamQuery } from '../lib/queries';
@@ -64,7 +65,7 @@ function People({ me }: { me: string }) {
       {failed && <Notice>{failed.message}</Notice>}
       {made && <Link made={made} done={() => setMade(null)} />}
       <WideTable label="People of the team">
-        <table className="people-table">
+        <Table size="sm" className="people-table">
           <thead>
             <tr>
               <th scope="col">Name</th>
@@ -87,7 +88,7 @@ function People({ me }: { me: string }) {
               />
             ))}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
       {inviting ? (
         <Invite

@@ -1,5 +1,6 @@
 /** The figures behind a plot: a table that opens, and the same as a CSV file. */
 import { useState } from 'react';
+import Table from 'react-bootstrap/Table';
 import { csvOf } from '../lib/csv';
 import { showPrecise, showValue } from '../lib/format';
 import { places, valueAt, type AxisOf, type Line } from './plotValues';
@@ -46,7 +47,7 @@ function Figures({ label, x, y, lines }: Props) {
   return (
     <>
       <WideTable label="Figures of the plot">
-        <table>
+        <Table size="sm">
           <thead>
             <tr>
               {head.map((words) => (
@@ -73,7 +74,7 @@ function Figures({ label, x, y, lines }: Props) {
                 </tr>
               ))}
           </tbody>
-        </table>
+        </Table>
       </WideTable>
       <a
         className="quiet"

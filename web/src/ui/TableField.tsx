@@ -1,5 +1,6 @@
 /** A small table to type in, row by row; a paste of several cells fills it from where it is pasted. */
 import { useId } from 'react';
+import Table from 'react-bootstrap/Table';
 
 interface Props {
   label: string;
@@ -50,7 +51,7 @@ export function TableField({ label, columns, rows, set, problems, names }: Props
   const said = Object.values(problems);
   return (
     <div className="table-field">
-      <table aria-label={label} aria-describedby={`${id}-said`}>
+      <Table size="sm" aria-label={label} aria-describedby={`${id}-said`}>
         <thead>
           <tr>
             {names && <th scope="col">Point</th>}
@@ -87,7 +88,7 @@ export function TableField({ label, columns, rows, set, problems, names }: Props
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <span id={`${id}-said`} className="field-said" role={said.length ? 'alert' : undefined}>
         {said.join(' ')}
       </span>

@@ -60,7 +60,7 @@ export function Notice({
   children: ReactNode;
 }) {
   return (
-    <p className={`notice notice-${tone}`} role={tone === 'draft' ? 'alert' : undefined}>
+    <p className={`alert notice notice-${tone}`} role={tone === 'draft' ? 'alert' : undefined}>
       {tone !== 'plain' && (
         <svg viewBox="0 0 16 16" aria-hidden="true">
           <path d="M8 2 14.5 13.5h-13z M8 6.5v3.5 M8 11.8v.2" />
