@@ -110,6 +110,8 @@ class Pads(ApiTestCase):
         self.assertIn("runs straight at −1 flat, and has −1 flat", flat["refused"])
         # a car without preload has nothing to learn
         self.assertEqual(ines.ok("GET", "/api/cars/1/line-error")["passes"], [])
+        moved = ines.call("GET", "/api/cars/1/drift")  # its address before
+        self.assertEqual((moved.status_code, moved.location), (308, "/api/cars/1/line-error"))
 
     def test_two_weighings_in_unlike_states_are_not_the_same_car_again(self) -> None:
         ines = self.person(INES)

@@ -203,6 +203,19 @@ class OwnCar(OwnCarTestCase):
         with page.expect_response("**/slip"):
             panel.get_by_role("button", name="Clear", exact=True).click()
 
+    def test_a_new_car_s_units_follow_its_discipline_until_they_are_chosen(self) -> None:
+        page = self.open()
+        page.get_by_role("button", name="New car").click()
+        form = page.get_by_role("form", name="New car")
+        discipline, units = form.get_by_label("Discipline"), form.get_by_label("Units")
+        for chosen, begins in (("drag", "imperial"), ("circuit", "n_mm"), ("drag", "imperial")):
+            discipline.select_option(chosen)
+            expect(units).to_have_value(begins)
+        units.select_option("kgf_mm")
+        for chosen in ("circuit", "drag", "drift"):
+            discipline.select_option(chosen)
+            expect(units).to_have_value("kgf_mm")
+
     def test_a_bar_with_blades_and_the_position_they_stand_in(self) -> None:
         page = self.make("Pipit", Discipline="circuit", Units="n_mm")
         self.go(page, "parts#bar")

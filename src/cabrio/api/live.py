@@ -52,12 +52,12 @@ class Stream:
             raise Ended
         steps = [one for one in found if isinstance(one, Step)]
         written = [one for one in found if isinstance(one, Written)]
-        told = [f"event: step\ndata: {json.dumps(asdict(step))}\n\n" for step in steps[-1:]]
+        events = [f"event: step\ndata: {json.dumps(asdict(step))}\n\n" for step in steps[-1:]]
         if written:
             others = [one.car for one in written if one.sign_in != self.sign_in]
             cars = tuple(sorted({car for car in others if car is not None}))
-            told.append(_event(Changes(max(one.at for one in written), cars, None in others)))
-        return told
+            events.append(_event(Changes(max(one.at for one in written), cars, None in others)))
+        return events
 
 
 class Ended(Exception):

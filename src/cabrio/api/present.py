@@ -268,13 +268,13 @@ def given(one: Given) -> s.GivenView:
 
 def parts(found: Bench) -> dict[str, list[s.PartView]]:
     """The inventory by kind, each kind from soft to stiff where it has such an order."""
-    told = {}
+    inventory = {}
     for kind in part_kinds().values():
         fitted = found.current.setup.get(kind.name) or []
-        told[kind.name] = [
+        inventory[kind.name] = [
             _part(found, kind, one, fitted) for one in found.car.stock(kind.name, "any")
         ]
-    return told
+    return inventory
 
 
 def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartView:
@@ -321,11 +321,11 @@ def _choices(found: Bench) -> dict[str, dict[str, s.ChoicesView]]:
 def _not_here(car: Car) -> dict[str, dict[str, str]]:
     kinds = knowledge().readings_for(car.discipline, car.rear_layout)
     asked = [*car.settable(), *(number_named(name) for kind in kinds for name in kind.numbers)]
-    told = {
+    excluded = {
         number.name: {p: why for p in number.shape.places if (why := car.has_not(number.name, p))}
         for number in asked
     }
-    return {name: places for name, places in told.items() if places}
+    return {name: places for name, places in excluded.items() if places}
 
 
 def bench(view: BenchView) -> s.BenchView:

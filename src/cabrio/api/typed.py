@@ -9,9 +9,9 @@ from cabrio.core.errors import CoreError
 
 def typed(number: Number, text: object, profile: str, field: str, place: str = "car") -> float:
     """As SI, an unusual value taken as it is. Raises what `check_value` does, pointing at `field`."""
-    told = text if isinstance(text, str | float | int) else ""
+    typed = text if isinstance(text, str | float | int) else ""
     try:
-        return check_value(number, place, told, profile, confirmed=True)
+        return check_value(number, place, typed, profile, confirmed=True)
     except CoreError as problem:
         problem.number, problem.place = field, None
         raise

@@ -177,9 +177,9 @@ class CarTale:
         instrument = (IMPERIAL if self.imperial else METRIC)[kind]
         true = [a + b for a, b in zip(self.stands[kind], upset or [0.0] * 4, strict=True)]
         rows = [instrument.reads(true, self.chance) for _ in range(repeats)]
-        told = Taken(instrument.label)
+        taken = Taken(instrument.label)
         return self.read(
-            kind, *rows, by=None, fuel=fuel, also=None, note=note, taken=told, **conditions
+            kind, *rows, by=None, fuel=fuel, also=None, note=note, taken=taken, **conditions
         )
 
     def carried_by_bars(self, front: float) -> list[float]:

@@ -20,8 +20,8 @@ def derive(file: CarFile) -> dict[str, Any]:
         row: dict[str, Any] = {"label": number.label, "unit": MEASURES[number.quantity].si}
         values = sheet.by_place(name)
         if values is not None:
-            told = zip(number.shape.places, values, strict=True)
-            row["values"] = {place: one for place, one in told if one is not None}
+            by_place = zip(number.shape.places, values, strict=True)
+            row["values"] = {place: one for place, one in by_place if one is not None}
             if sheet.status(name) != "fresh":
                 row["reading"] = sheet.status(name)
             if sheet.estimated(name):

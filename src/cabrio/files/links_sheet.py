@@ -50,9 +50,9 @@ def _bolts(holes: Sequence[Holes], profile: str) -> list[list[Any]]:
     rows: list[list[Any]] = [["Bolt", "Hole", "Ahead of the axle", "Above the ground", "New hole"]]
     for hole in holes:
         at = hole.holes[hole.here] if hole.here is not None else None
-        told = ["–", "–"] if at is None else [show(x, "dimension", profile) for x in at]
+        cells = ["–", "–"] if at is None else [show(x, "dimension", profile) for x in at]
         number = "–" if hole.here is None else f"{hole.here + 1} of {len(hole.holes)}"
-        rows.append([hole.place, number, *map(printable, told), ""])
+        rows.append([hole.place, number, *map(printable, cells), ""])
     return rows
 
 

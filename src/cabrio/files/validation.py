@@ -127,8 +127,8 @@ def _given(name: str, given: Given | None, newest: int) -> Sentences:
         if not 0 <= given.since < later:
             yield f"{number.label} was altered by a revision that the file does not have."
             return
-        told: list[Given | Previous] = [given, *given.was]
-        for one in told:
+        entries: list[Given | Previous] = [given, *given.was]
+        for one in entries:
             several = not isinstance(one.estimated, bool) and len(one.estimated) != len(places)
             if len(one.values) != len(places) or several:
                 yield f"{name} has {len(one.values)} values and needs {len(places)}."
@@ -377,6 +377,6 @@ def _watched(file: CarFile) -> Sentences:
             yield "A tick was taken back at a time and by somebody, or not at all."
 
 
-def _together(*told: Any) -> bool:
+def _together(*fields: Any) -> bool:
     """Whether all of them are told, or none."""
-    return len({one is None for one in told}) == 1
+    return len({one is None for one in fields}) == 1

@@ -25,10 +25,10 @@ def address_of(text: str, what: str) -> tuple[str, int]:
 
 def exchange(address: str, what: str, lines: Iterable[str]) -> str:
     """Say these lines to the device at an address; its one line of answer. Raises NoAnswer."""
-    told = "\n".join([*lines, ""])
+    text = "\n".join([*lines, ""])
     try:
         with socket.create_connection(address_of(address, what), timeout=SECONDS) as line:
-            line.sendall(told.encode("ascii"))
+            line.sendall(text.encode("ascii"))
             return line.makefile("r", encoding="ascii", errors="replace").readline(MAX_LINE_BYTES)
     except OSError:
         raise NoAnswer(

@@ -31,8 +31,8 @@ class Frame:
 
 def ask(address: str, car: int, loads: Sequence[float], *, settle: bool = False) -> Frame:
     """One frame from the pads at an address. Raises NoAnswer."""
-    told = " ".join(f"{load:.3f}" for load in loads)
-    lines = [f"car {car} {told}", *(["settle"] if settle else []), "read"]
+    text = " ".join(f"{load:.3f}" for load in loads)
+    lines = [f"car {car} {text}", *(["settle"] if settle else []), "read"]
     return parsed(exchange(address, "set of pads", lines))
 
 
@@ -43,12 +43,12 @@ def parsed(line: str) -> Frame:
         raise NoAnswer("The pads sent a line that is not a reading: check what is connected there.")
     loads: list[float | None] = []
     for place in PLACES:
-        told = found[place]
+        text = found[place]
         try:
-            value = None if told == "--" else float(told)
+            value = None if text == "--" else float(text)
         except ValueError:
             value = float("nan")
         if value is not None and not 0.0 <= value <= HEAVIEST:
-            raise NoAnswer(f"The {place} pad sent “{told[:20]}”, which is no load.")
+            raise NoAnswer(f"The {place} pad sent “{text[:20]}”, which is no load.")
         loads.append(value)
     return Frame(tuple(loads), found["still"] == "1")

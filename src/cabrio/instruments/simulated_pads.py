@@ -56,16 +56,16 @@ class OnThePads:
         since = now - self.moved
         swing = max(0.0, 1.0 - since / SWINGS)
         drift = min(DRIFT * (now - self.came), MOST_DRIFT)
-        told = []
+        loads_shown = []
         for i, place in enumerate(PLACES):
             if i == lost and (now - self.came) % EVERY > EVERY - LOST:
-                told.append(f"{place}=--")
+                loads_shown.append(f"{place}=--")
                 continue
             noise = self.chance.gauss(0.0, NOISE + 6.0 * swing)
             way = 1.0 if i % 2 else -0.5
             load = self.loads[i] + self.held[i] + noise + way * drift
-            told.append(f"{place}={max(load, 0.0):.2f}")
-        return f"{' '.join(told)} still={int(swing == 0.0)}"
+            loads_shown.append(f"{place}={max(load, 0.0):.2f}")
+        return f"{' '.join(loads_shown)} still={int(swing == 0.0)}"
 
 
 class SimulatedPads(SimulatedDevice):

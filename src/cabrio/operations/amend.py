@@ -74,10 +74,10 @@ def set_aside(
     actor.must("log")
     load(db, actor, car_id, lock=True)
     row = _named(db, car_id, kind, row_id)
-    told = _reason(why)
+    reason = _reason(why)
     if row.aside_at is None:
         row.aside_at = now
-        amended(db, actor, kind, row.id, {"aside": False}, {"aside": True}, told, now)
+        amended(db, actor, kind, row.id, {"aside": False}, {"aside": True}, reason, now)
 
 
 def _correct(
@@ -89,21 +89,21 @@ def _correct(
     why: str,
     now: datetime,
 ) -> None:
-    told = _reason(why)
+    reason = _reason(why)
     before = {name: getattr(row, name) for name in values}
     if before == values:
         raise Impossible("Nothing differs from what is written down.", number="why")
-    amended(db, actor, kind, row.id, before, values, told, now)
+    amended(db, actor, kind, row.id, before, values, reason, now)
     for name, value in values.items():
         setattr(row, name, value)
     db.flush()
 
 
 def _reason(why: str) -> str:
-    told = checked_text(why, "why")
-    if not told:
+    reason = checked_text(why, "why")
+    if not reason:
         raise Impossible("Say why: the record keeps what stood there before.", number="why")
-    return told
+    return reason
 
 
 def _named(db: Session, car_id: int, kind: Kind, row_id: int) -> SessionRow | RunRow:

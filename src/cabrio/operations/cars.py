@@ -235,8 +235,8 @@ def give(
             car = _corrected(
                 car, actor, now, name, typed, estimated=estimated.get(name), confirmed=confirmed
             )
-            if told := one_line((source or {}).get(name, "")):
-                car = car.with_given(name, replace(car.given[name], why=told))
+            if reason := one_line((source or {}).get(name, "")):
+                car = car.with_given(name, replace(car.given[name], why=reason))
     for name in set(estimated) - set(values):
         if name in car.given:
             car = car.with_given(
@@ -256,12 +256,12 @@ def give(
 def _off_the_ground(car: Car, setup: Setup) -> list[CoreError]:
     """What to confirm where fitted points were measured from another height than the radius given now."""
     said = {
-        told: Unusual(
-            f"{told} Read the points again, too.", number="loaded_radius", place=axle_of(place)
+        warning: Unusual(
+            f"{warning} Read the points again, too.", number="loaded_radius", place=axle_of(place)
         )
         for kind in part_kinds()
         for place, code in zip(number_named(kind).shape.places, setup.get(kind, ()), strict=False)
-        if isinstance(code, str) and (told := off_the_ground(car, kind, place, code))
+        if isinstance(code, str) and (warning := off_the_ground(car, kind, place, code))
     }
     return list(said.values())
 
@@ -284,13 +284,13 @@ def _merged(
         typed is None or isinstance(typed[i], str) or typed[i] != was[i] for i in range(size)
     ]
     if any(now[i] != was[i] for i in range(size) if written[i]):
-        told = ", ".join(
+        values_now = ", ".join(
             show(one, number.quantity, car.profile) if isinstance(one, int | float) else "nothing"
             for one in now
         )
         by = given.by if given and given.by else "Somebody"
         raise Conflict(
-            f"{by} changed {number.label.lower()} meanwhile: it is {told} now. What you typed is still "
+            f"{by} changed {number.label.lower()} meanwhile: it is {values_now} now. What you typed is still "
             "here: look at it, then give it again.",
             reason="changed",
             number=name,
@@ -391,14 +391,14 @@ def _inverted(number: Number, place: str, typed: str, car: Car) -> float:
     return 1 / ratio
 
 
-def settle(db: Session, actor: Actor, car_id: int, **told: str | None) -> Car:
+def settle(db: Session, actor: Actor, car_id: int, **typed: str | None) -> Car:
     """Change what the car is and how it is shown: name, number, use, driven axle, layouts, units.
 
     Another layout brings its own adjusters, and typical values for what it needs besides.
     """
     actor.must("give")
     bench = load(db, actor, car_id, lock=True)
-    changes = {field: value for field, value in told.items() if value is not None}
+    changes = {field: value for field, value in typed.items() if value is not None}
     problems: list[CoreError] = []
     for field in set(changes) & set(CHOICES):
         _choice(field, changes[field], problems)

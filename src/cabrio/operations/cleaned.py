@@ -48,12 +48,12 @@ def _photo(data: bytes, form: str) -> bytes:
         if wide * high > MOST_PIXELS:
             raise _too_large()
         upright = ImageOps.exif_transpose(found)
-        told: dict[str, Any] = {"quality": 90}
+        options: dict[str, Any] = {"quality": 90}
         if found.format == "JPEG" and upright is found:
-            told = {"quality": "keep"}
+            options = {"quality": "keep"}
         kept = BytesIO()
         upright.info = {k: v for k, v in upright.info.items() if k in SEEN}
-        upright.save(kept, form, **told)
+        upright.save(kept, form, **options)
     except Image.DecompressionBombError as problem:
         raise _too_large() from problem
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError) as problem:
@@ -122,8 +122,8 @@ def _number(data: bytearray, at: int, most: int, *, marked: bool = False) -> tup
     length = 9 - first.bit_length()
     if length > most or at + length > len(data):
         return 0, 0
-    told = int.from_bytes(data[at : at + length], "big")
-    return told if marked else told - (1 << 7 * length), at + length
+    size = int.from_bytes(data[at : at + length], "big")
+    return size if marked else size - (1 << 7 * length), at + length
 
 
 def _void(length: int) -> bytes:

@@ -261,14 +261,16 @@ def speak(
         raise OutOfRange(
             "Confidence goes from 1 (none left) to 5 (all of it).", number="confidence"
         )
-    told = [{"phase": w["phase"], "text": w["text"].strip()} for w in words if w["text"].strip()]
+    spoken_words = [
+        {"phase": w["phase"], "text": w["text"].strip()} for w in words if w["text"].strip()
+    ]
     before = {"words": run.words, "confidence": run.confidence}
-    after = {"words": told, "confidence": confidence}
+    after = {"words": spoken_words, "confidence": confidence}
     if run.words and before != after:
         amended(
             db, actor, "run", run.id, before, after, "The driver's words were written anew.", now
         )
-    run.words, run.confidence = told, confidence
+    run.words, run.confidence = spoken_words, confidence
     return run
 
 

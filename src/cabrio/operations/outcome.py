@@ -92,7 +92,9 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
             if before is None or after is None or len(before) != len(values):
                 continue
             # what a slip voids and the model leaves as it was, it has no way to tell
-            told = name in trial.predicted or upset[reading.kind] != "void" or after != before
+            is_affected = (
+                name in trial.predicted or upset[reading.kind] != "void" or after != before
+            )
             number = number_named(name)
             spread = spread_of(reading.repeats[name])
             for at, place in enumerate(number.shape.places):
@@ -103,7 +105,9 @@ def _figures(bench: Bench, revision: int, lines: tuple[Line, ...]) -> list[Found
                     within = max(
                         spread[at], number.within or 0.0, felt.get(name, 0.0), _noise(name)
                     )
-                    found.append(Found(name, place, was, then if told else None, read, within))
+                    found.append(
+                        Found(name, place, was, then if is_affected else None, read, within)
+                    )
     return found
 
 

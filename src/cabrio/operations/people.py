@@ -35,9 +35,9 @@ def check_password(password: str, about: tuple[str, ...] = ()) -> None:
     if len(password) < SHORTEST:
         raise Impossible(f"A password needs at least {SHORTEST} characters.", number="password")
     words = [word for text in about for word in re.split(r"\W+", text) if len(word) > 2]
-    told = zxcvbn(password[:LOOKED_AT], user_inputs=[*about, *words])
-    if told["guesses_log10"] < GUESSES:
-        why = told["feedback"]["warning"] or "It is among the first that would be tried"
+    strength = zxcvbn(password[:LOOKED_AT], user_inputs=[*about, *words])
+    if strength["guesses_log10"] < GUESSES:
+        why = strength["feedback"]["warning"] or "It is among the first that would be tried"
         raise Impossible(
             f"This password is soon guessed. {why.rstrip('.')}. A few words that do not belong "
             "together are better.",

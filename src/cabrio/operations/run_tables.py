@@ -60,8 +60,8 @@ def read(bench: Bench, text: str, columns: Sequence[str] | None = None) -> Runs:
         column and column not in names for column in columns
     ):
         raise Impossible("Say for every column of the table what it is.", number="columns")
-    told = [column for column in columns if column]
-    twice = {one for one in told if told.count(one) > 1}
+    named_columns = [column for column in columns if column]
+    twice = {one for one in named_columns if named_columns.count(one) > 1}
     if twice:
         raise Impossible(f"Two columns cannot both be {sorted(twice)[0]}.", number="columns")
     runs, problems = [], []
@@ -107,9 +107,9 @@ def _run(bench: Bench, cells: dict[str, str], known: dict[str, Any]) -> dict[str
         found["laps"] = int(cells["laps"])
     for name in ("best_time", LAP):
         if name in cells:
-            told = cells[name].removesuffix("s").strip()
-            seconds(told, name)
-            found["best_time"] = told
+            text = cells[name].removesuffix("s").strip()
+            seconds(text, name)
+            found["best_time"] = text
     times = {name: cells[name] for name in known if name in cells}
     check(bench.car.discipline, times, bench.car.profile)
     return found | {"times": times}

@@ -55,5 +55,5 @@ def look_through(db: Session) -> Looked:
         wrong.append(f"What was done, entry {chain.broken}: it or one before it was changed.")
     else:
         wrong += islice(rows_told.look(db), MOST_TOLD)
-    told = tuple(wrong[:MOST_TOLD])
-    return Looked(len(rows), revisions, chain.count, chain.last, told, chain.erased)
+    listed = tuple(wrong[:MOST_TOLD])
+    return Looked(len(rows), revisions, chain.count, chain.last, listed, chain.erased)

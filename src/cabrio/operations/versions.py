@@ -16,8 +16,8 @@ TAG_CHARS = 16
 
 def version_of(thing: Any) -> str:
     """A tag that is another one once anything of a row, or of a part of the car, was changed."""
-    told = _columns(thing) if isinstance(thing, DeclarativeBase) else thing
-    return sha256(repr(told).encode()).hexdigest()[:TAG_CHARS]
+    content = _columns(thing) if isinstance(thing, DeclarativeBase) else thing
+    return sha256(repr(content).encode()).hexdigest()[:TAG_CHARS]
 
 
 def _columns(row: DeclarativeBase) -> list[tuple[str, Any]]:

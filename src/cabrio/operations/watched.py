@@ -155,8 +155,8 @@ def add(
     if kind == "signed":
         raise Impossible("A limit is signed for where it is said.", number="kind")
     bench = load(db, actor, car_id, lock=True)
-    told = named(words, "words")
-    if not told:
+    label = named(words, "words")
+    if not label:
         raise Impossible("Say what it is.", number="words")
     data = checked(kind, typed, bench.car.profile)
     open_now = watched.open_on(db, car_id)
@@ -165,9 +165,9 @@ def add(
             f"At most {MOST_OPEN} are watched at once: close some first.", number="words"
         )
     for one in open_now:  # asked for twice it is watched once
-        if (one.kind, one.words, one.data) == (kind, told, data):
+        if (one.kind, one.words, one.data) == (kind, label, data):
             return one
-    return _opened(db, actor, car_id, now, kind, told, data)
+    return _opened(db, actor, car_id, now, kind, label, data)
 
 
 def _opened(

@@ -144,8 +144,8 @@ def follow(db: Session) -> Chain:
         for seen, entry, kept in found:
             if sha256(f"{last}{entry}".encode()).hexdigest() != kept:
                 reads_now[seen] = sha256(entry.encode()).hexdigest()
-            elif entry.find('"erased"') >= 0 and (told := json.loads(entry))["did"] == "erased":
-                sealed |= {int(one): now for one, now in told["after"]["entries"].items()}
+            elif entry.find('"erased"') >= 0 and (document := json.loads(entry))["did"] == "erased":
+                sealed |= {int(one): now for one, now in document["after"]["entries"].items()}
             last = kept
             count += 1
     for number, now in reads_now.items():

@@ -30,8 +30,8 @@ def add_rows(db: Session, kind: type[Base], rows: Sequence[dict[str, Any]]) -> l
     )
     ids: list[int] = db.scalars(taken, {"table": table.name, "count": len(rows)}).one()
     named = [table.c[name] for name in rows[0]]
-    told = {column.name for column in named}
-    others = [c for c in table.c if c.default is not None and c.name not in told]
+    names = {column.name for column in named}
+    others = [c for c in table.c if c.default is not None and c.name not in names]
     columns = [table.c.id, *named, *others]
     documents = [column.name for column in named if isinstance(column.type, JSON)]
     in_order = itemgetter(*(column.name for column in named))

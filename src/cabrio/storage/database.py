@@ -100,7 +100,7 @@ def open_engine(url: str, *, pooled: bool = False) -> Engine:
     `pooled` says that a pool between shares connections out by transaction: nothing then stays on one from
     one transaction to the next, neither limits nor prepared statements (which make a view quicker by a tenth).
     """
-    told: dict[str, Any] = {"options": " ".join(f"-c {k}={v}" for k, v in LIMITS.items())}
+    arguments: dict[str, Any] = {"options": " ".join(f"-c {k}={v}" for k, v in LIMITS.items())}
     engine = create_engine(
         url,
         pool_pre_ping=True,
@@ -109,7 +109,7 @@ def open_engine(url: str, *, pooled: bool = False) -> Engine:
         pool_timeout=CONNECT,
         connect_args={
             "connect_timeout": CONNECT,
-            **({"prepare_threshold": None} if pooled else told),
+            **({"prepare_threshold": None} if pooled else arguments),
         },
         json_deserializer=from_json,
     )

@@ -79,28 +79,28 @@ def _in_table(db: Session, table: Table, team_id: int, old: str, new: str) -> No
             {"old": old, "team": team_id},
         ).all()
         for row in rows:
-            told = renamed(row.told, old, new)
-            if told == row.told:
+            document = renamed(row.told, old, new)
+            if document == row.told:
                 continue
             here = " AND ".join(f"{name} = :{name}" for name in key)
             db.execute(
                 text(f'UPDATE {table.name} SET "{column}" = CAST(:told AS jsonb) WHERE {here}'),
-                {"told": json.dumps(told), **{name: getattr(row, name) for name in key}},
+                {"told": json.dumps(document), **{name: getattr(row, name) for name in key}},
             )
 
 
-def renamed(told: Any, old: str, new: str, fields: Container[str] = ()) -> Any:
+def renamed(document: Any, old: str, new: str, fields: Container[str] = ()) -> Any:
     """A document with another name where a field names people: those of `NAMED`, those that end in `_by`, and
     `fields` besides. The same word anywhere else is a word, and stays."""
-    if isinstance(told, list):
-        return [renamed(one, old, new, fields) for one in told]
-    if not isinstance(told, dict):
-        return told
+    if isinstance(document, list):
+        return [renamed(one, old, new, fields) for one in document]
+    if not isinstance(document, dict):
+        return document
     return {
         key: new
         if one == old and (key in NAMED or key.endswith("_by") or key in fields)
         else renamed(one, old, new, fields)
-        for key, one in told.items()
+        for key, one in document.items()
     }
 
 
@@ -133,11 +133,11 @@ def _in_entries(db: Session, team_id: int, person_id: int, words: dict[str, str]
             if now.get("who") == old:
                 now = now | {"who": new}
             now = now | {key: renamed(now[key], old, new, fields) for key in SIDES if key in now}
-        told = row.told if now == was else json.dumps(now)
-        if told != row.was:
+        document = row.told if now == was else json.dumps(now)
+        if document != row.was:
             kept = text(
                 "UPDATE audit SET entry = CAST(:told AS jsonb) WHERE id = :id RETURNING entry::text"
             )
-            reads = db.execute(kept, {"told": told, "id": row.id}).scalar_one()
+            reads = db.execute(kept, {"told": document, "id": row.id}).scalar_one()
             changed[row.id] = sha256(reads.encode()).hexdigest()
     return changed

@@ -65,8 +65,8 @@ def notify_sign_in_ended(db: Session, sign_in: int) -> None:
 
 def _address(engine: Engine) -> dict[str, Any]:
     """Where the engine connects to, as the driver alone wants it: of several hosts it finds the one that writes."""
-    _, told = engine.dialect.create_connect_args(engine.url)
-    return {**told, "autocommit": True}
+    _, arguments = engine.dialect.create_connect_args(engine.url)
+    return {**arguments, "autocommit": True}
 
 
 class ProgressNotifier:
@@ -91,8 +91,8 @@ class ProgressNotifier:
         step = Step(self._sign_in, self._steps.index(words), len(self._steps), words)
         if self._line is not None:
             with suppress(psycopg.Error):
-                told = ("cabrio_step", json.dumps(asdict(step)))
-                self._line.execute("SELECT pg_notify(%s, %s)", told)
+                message = ("cabrio_step", json.dumps(asdict(step)))
+                self._line.execute("SELECT pg_notify(%s, %s)", message)
 
 
 class Listener:

@@ -35,15 +35,15 @@ Rows = dict[tuple[str, int], dict[str, Any]]
 def look(db: Session) -> Iterator[str]:
     """What does not hold, as sentences: rows that are not as they were told, entries under another owner's
     columns, pictures of other bytes."""
-    told: Rows = {}
-    yield from _follow(db, told)
-    yield from _compare(db, told)
+    rows: Rows = {}
+    yield from _follow(db, rows)
+    yield from _compare(db, rows)
     for picture in db.scalars(select(PictureRow).execution_options(yield_per=10)):
         if sha256(picture.data).hexdigest() != picture.digest:
             yield f"Picture {picture.id}: its bytes are not those that were kept."
 
 
-def _follow(db: Session, told: Rows) -> Iterator[str]:
+def _follow(db: Session, rows: Rows) -> Iterator[str]:
     teams = dict(db.execute(select(Person.id, Person.team_id)).all())
     query = select(AuditRow).order_by(AuditRow.id).execution_options(yield_per=AT_ONCE)
     for row in db.scalars(query):
@@ -57,12 +57,12 @@ def _follow(db: Session, told: Rows) -> Iterator[str]:
         if key[0] not in TABLES:
             continue
         if entry["did"] == "added":
-            told[key] = dict(entry["after"])
+            rows[key] = dict(entry["after"])
         elif entry["did"] == "removed":
-            told.pop(key, None)
-        elif entry["did"] == "changed" and key in told:
+            rows.pop(key, None)
+        elif entry["did"] == "changed" and key in rows:
             for path, value in entry["after"].items():
-                _put(told[key], path, value)
+                _put(rows[key], path, value)
 
 
 def _put(row: dict[str, Any], path: str, value: Any) -> None:
@@ -74,10 +74,10 @@ def _put(row: dict[str, Any], path: str, value: Any) -> None:
         row[path] = value
 
 
-def _compare(db: Session, told: Rows) -> Iterator[str]:
+def _compare(db: Session, rows: Rows) -> Iterator[str]:
     imported = set(db.scalars(select(CarRow.id).where(CarRow.imported_by.is_not(None))))
     for table, hidden in TABLES.items():
-        last = max((row for name, row in told if name == table), default=0)
+        last = max((row for name, row in rows if name == table), default=0)
         seen = set()
         here = text(f'SELECT id, to_jsonb(t)::text FROM "{table}" t ORDER BY id')
         for row_id, found in db.execute(here.execution_options(yield_per=AT_ONCE)):
@@ -85,7 +85,7 @@ def _compare(db: Session, told: Rows) -> Iterator[str]:
             now = _without_empty(
                 {k: v for k, v in json.loads(found).items() if k not in (*NO_NEWS, hidden)}
             )
-            before = told.get((table, row_id))
+            before = rows.get((table, row_id))
             if before is None:
                 if last and row_id > last and now.get("car_id") not in imported and "car_id" in now:
                     yield f"{_name(table)} {row_id}: nothing tells of it: the end of what was done is cut off."
@@ -93,7 +93,7 @@ def _compare(db: Session, told: Rows) -> Iterator[str]:
             was = _without_empty({k: v for k, v in before.items() if k not in (*NO_NEWS, hidden)})
             if _differ(was, now):
                 yield f"{_name(table)} {row_id}: it is not what was told of it."
-        for name, row_id in told:
+        for name, row_id in rows:
             if name == table and row_id not in seen:
                 yield f"{_name(table)} {row_id}: it is gone, and nobody is told to have removed it."
 

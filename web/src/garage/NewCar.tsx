@@ -3,7 +3,7 @@
  * everything else, marked as estimates, so that every station works at once.
  */
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { type Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { api, type Schemas } from '../lib/client';
@@ -106,10 +106,13 @@ function useFollowDiscipline({ values }: ApiForm<Values>) {
   const dictionary = useDictionary();
   const { discipline, rear_layout: rear } = values.watch();
   const { profile, layouts } = dictionary.discipline(discipline);
-  const chosen = values.formState.touchedFields.profile ?? false;
+  // what stands there and was not put there by this was chosen
+  const followed = useRef(values.getValues('profile'));
   useEffect(() => {
-    if (!chosen) values.setValue('profile', profile);
-  }, [values, chosen, profile]);
+    if (values.getValues('profile') !== followed.current) return;
+    values.setValue('profile', profile);
+    followed.current = profile;
+  }, [values, profile]);
   useEffect(() => {
     const first = layouts[0];
     if (first && !layouts.includes(rear)) values.setValue('rear_layout', first);

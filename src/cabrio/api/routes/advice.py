@@ -38,10 +38,10 @@ def advice(car_id: int, asked: s.AdviceQuery) -> s.AdviceView:
         asked.symptom, asked.phase, asked.school, asked.severity, asked.corner, asked.surface
     )
     found = advise(sheet, question, AdviceContext(draft, record, line_error=line_error))
-    told = compare_balance(asked.symptom, found, balances(sheet, found))
+    compared = compare_balance(asked.symptom, found, balances(sheet, found))
     return s.AdviceView(
         beside=advice_note(sheet, question, found),
-        candidates=[_candidate(one, sheet.car.profile, balance) for one, balance in told],
+        candidates=[_candidate(one, sheet.car.profile, balance) for one, balance in compared],
     )
 
 

@@ -46,9 +46,9 @@ routes = APIBlueprint("bench", __name__, url_prefix="/cars/<int:car_id>", tag="B
 def all_readings(car_id: int, asked: s.ReadingsQuery) -> s.Readings:
     with transaction() as db:
         found = benches.load(db, actor(), car_id).readings
-    told = [one for one in reversed(found) if asked.kind in ("", one.kind)]
+    matching = [one for one in reversed(found) if asked.kind in ("", one.kind)]
     return s.Readings(
-        readings=[present.reading(one) for one in told[:MOST_READINGS]], count=len(told)
+        readings=[present.reading(one) for one in matching[:MOST_READINGS]], count=len(matching)
     )
 
 
@@ -192,13 +192,13 @@ def compare(car_id: int, asked: s.CompareQuery) -> s.CompareView:
     with transaction() as db:
         bench = benches.load(db, actor(), car_id)
         found = comparing.compare(bench, asked.left, asked.right)
-        told = {
+        revisions = {
             booked.revision.number: log_view.revision(booked)
             for booked in booked_revisions(db, bench, (asked.left, asked.right))
         }
         return s.CompareView(
-            left=told[asked.left],
-            right=told[asked.right],
+            left=revisions[asked.left],
+            right=revisions[asked.right],
             set_otherwise=[present.line(one) for one in found.set_otherwise],
             moved=present.moved(found.moved),
             unequal=found.unequal,

@@ -113,5 +113,5 @@ def _entry(row: AuditRow) -> s.DoneEntry:
 def _short(value: Any) -> str:
     if value is None:
         return ""
-    told = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
-    return told if len(told) <= LETTERS else f"{told[:LETTERS]} …"
+    text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    return text if len(text) <= LETTERS else f"{text[:LETTERS]} …"

@@ -95,8 +95,8 @@ def _swept(one: SweptAxle | None, asked: s.GeometryQuery) -> s.SweptView | None:
     )
 
 
-def _places(told: Array) -> list[list[float] | None]:
-    return [None if np.isnan(at).any() else at.tolist() for at in told]
+def _places(points: Array) -> list[list[float] | None]:
+    return [None if np.isnan(at).any() else at.tolist() for at in points]
 
 
 def _known(values: Array) -> list[float | None]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
-from flask import current_app
+from flask import Response, current_app, redirect, url_for
 
 from cabrio.core.record.line_error import line_error_per_flat
 from cabrio.core.sheet.ledger import learned_perches, ledger
@@ -91,3 +91,10 @@ def mass_ledger(car_id: int) -> s.LedgerView:
             for step in steps
         ],
     )
+
+
+@routes.get("/drift")
+@routes.doc(hide=True)
+def drift(car_id: int) -> Response:
+    """The address that the line error had before it was told apart from the discipline."""
+    return redirect(url_for(".line_error", car_id=car_id), 308)  # type: ignore[return-value]

@@ -281,7 +281,7 @@ def speak(car_id: int, run_id: int, match: s.IfMatch, body: s.SpeakIn) -> s.Ok:
 @routes.doc(summary="What came of a booked slip: figures expected and read, runs before and after")
 def outcome(car_id: int, number: int) -> s.OutcomeView:
     with transaction() as db:
-        told = outcomes.outcome(db, actor(), car_id, number)
+        outcome = outcomes.outcome(db, actor(), car_id, number)
     return s.OutcomeView(
         found=[
             s.FoundView(
@@ -292,14 +292,14 @@ def outcome(car_id: int, number: int) -> s.OutcomeView:
                 found=one.found,
                 as_expected=one.as_expected,
             )
-            for one in told.found
+            for one in outcome.found
         ],
-        before=told.times.before,
-        after=told.times.after,
-        said=told.times.sentence,
-        beyond=told.times.beyond,
-        confounders=list(told.times.confounders),
-        again=told.again,
+        before=outcome.times.before,
+        after=outcome.times.after,
+        said=outcome.times.sentence,
+        beyond=outcome.times.beyond,
+        confounders=list(outcome.times.confounders),
+        again=outcome.again,
     )
 
 

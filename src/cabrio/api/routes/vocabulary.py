@@ -142,9 +142,11 @@ def vocabulary() -> s.Vocabulary:
 
 def _number(one: Number) -> s.NumberEntry:
     doors = {name: found for name in DISCIPLINES if (found := entry_point(one.name, name))}
-    told = {field: getattr(one, field) for field in s.NumberEntry.model_fields if field != "doors"}
+    fields = {
+        field: getattr(one, field) for field in s.NumberEntry.model_fields if field != "doors"
+    }
     return s.NumberEntry(
-        **told, doors={name: s.DoorEntry(**vars(found)) for name, found in doors.items()}
+        **fields, doors={name: s.DoorEntry(**vars(found)) for name, found in doors.items()}
     )
 
 

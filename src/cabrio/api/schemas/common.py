@@ -32,9 +32,9 @@ class IfMatch(BaseModel):
 
     @field_validator("seen")
     @classmethod
-    def without_quotes(cls, told: str | None) -> str | None:
+    def without_quotes(cls, tag: str | None) -> str | None:
         """The tag itself; `*` is whatever stands there."""
-        return None if told in (None, "*") else told.removeprefix("W/").strip('"')
+        return None if tag in (None, "*") else tag.removeprefix("W/").strip('"')
 
 
 class AsSent(BaseModel):

@@ -65,15 +65,15 @@ def axle_arc_and_rear_steer(given: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _arm(told: dict[str, Any]) -> tuple[float, float]:
+def _arm(arm: dict[str, Any]) -> tuple[float, float]:
     """Length and rise of an arm, however the case gives them."""
-    length = told.get("arm_length_m")
+    length = arm.get("arm_length_m")
     if length is None:
-        length = told["leaf_front_length_m"] * told.get("leaf_arm_factor", LEAF_ARM)
-    if "angle_rad" in told:
-        finite(angle=told["angle_rad"])
-        return length, length * float(np.sin(told["angle_rad"]))
-    return length, told.get("axle_above_eye_m", told.get("axle_above_pivot_m", 0.0))
+        length = arm["leaf_front_length_m"] * arm.get("leaf_arm_factor", LEAF_ARM)
+    if "angle_rad" in arm:
+        finite(angle=arm["angle_rad"])
+        return length, length * float(np.sin(arm["angle_rad"]))
+    return length, arm.get("axle_above_eye_m", arm.get("axle_above_pivot_m", 0.0))
 
 
 def squareness(given: dict[str, Any]) -> dict[str, Any]:

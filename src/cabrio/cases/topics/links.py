@@ -76,17 +76,19 @@ def _on_bars(given: dict[str, Any]) -> dict[str, Any]:
     answers = _ic(view.instant_centre_of(x, z))
     answers["anti_squat_percent"] = 100 * float(got["anti_squat"])
     driveline = None
-    if told := given.get("pinion"):
+    if pinion := given.get("pinion"):
         driveline = view.Driveline(
-            told["pinion_axis_rad"], tuple(told["pinion_joint_m"]), tuple(told["gearbox_joint_m"])
+            pinion["pinion_axis_rad"],
+            tuple(pinion["pinion_joint_m"]),
+            tuple(pinion["gearbox_joint_m"]),
         )
         joints = {
-            f"{joint}_joint_{axis}": told[f"{joint}_joint_m"][i]
+            f"{joint}_joint_{axis}": pinion[f"{joint}_joint_m"][i]
             for joint in ("pinion", "gearbox")
             for i, axis in enumerate("xz")
         }
         shaft = answer(["shaft_slope"], joints)["shaft_slope"]
-        answers["pinion_angle_rad"] = told["pinion_axis_rad"] - float(shaft)
+        answers["pinion_angle_rad"] = pinion["pinion_axis_rad"] - float(shaft)
     if "travels_m" in given:
         views = view.through_travel(
             x,

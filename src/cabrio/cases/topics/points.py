@@ -269,12 +269,12 @@ def steering(given: dict[str, Any]) -> dict[str, Any]:
     return {"states": states} | _changes(given, axle.left)
 
 
-def _link(name: str, told: dict[str, Any]) -> live_axle.Link:
+def _link(name: str, link: dict[str, Any]) -> live_axle.Link:
     return live_axle.Link(
         name,
-        _point(told, "chassis", 1.0),
-        _point(told, "axle", 1.0),
-        bool(told.get("mirror", False)),
+        _point(link, "chassis", 1.0),
+        _point(link, "axle", 1.0),
+        bool(link.get("mirror", False)),
     )
 
 

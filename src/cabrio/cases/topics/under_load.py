@@ -31,17 +31,17 @@ def _limits(values: list[float | None] | None) -> Any:
     return np.array([NO_LIMIT if value is None else value for value in values or [None] * 4])
 
 
-def _rubber(told: dict[str, Any] | None) -> Rubber | None:
-    if told is None:
+def _rubber(rubber: dict[str, Any] | None) -> Rubber | None:
+    if rubber is None:
         return None
-    curve = np.array([told["deflection_m"], told["force_n"]], float)
-    return Rubber(told["gap_m"], told["motion_ratio"], curve)
+    curve = np.array([rubber["deflection_m"], rubber["force_n"]], float)
+    return Rubber(rubber["gap_m"], rubber["motion_ratio"], curve)
 
 
-def _air(told: dict[str, Any] | None) -> Air | None:
-    if told is None:
+def _air(air: dict[str, Any] | None) -> Air | None:
+    if air is None:
         return None
-    chart = told.get("map")
+    chart = air.get("map")
     areas = None
     if chart is not None:
         areas = AirMap(
@@ -57,10 +57,10 @@ def _air(told: dict[str, Any] | None) -> Air | None:
             )
         )
     return Air(
-        told["air_density_kg_per_m3"],
-        np.asarray(told.get("lift_areas_m2", [0.0, 0.0]), float),
-        told.get("drag_area_m2", 0.0),
-        told.get("drag_height_m", 0.0),
+        air["air_density_kg_per_m3"],
+        np.asarray(air.get("lift_areas_m2", [0.0, 0.0]), float),
+        air.get("drag_area_m2", 0.0),
+        air.get("drag_height_m", 0.0),
         areas,
     )
 
@@ -131,14 +131,14 @@ def _antis(given: dict[str, Any], car: LoadedCar) -> tuple[Any, Any]:
     return found[0], found[1]
 
 
-def _side(told: dict[str, Any]) -> SideView:
+def _side(side: dict[str, Any]) -> SideView:
     return SideView(
-        told.get("ic_inboard_m", 0.0),
-        told.get("ic_height_m", 0.0),
-        told.get("loaded_radius_m", 0.0),
-        told.get("ic_slope"),
-        told.get("brakes", "outboard") == "outboard",
-        told.get("drive", "on_body") == "through_links",
+        side.get("ic_inboard_m", 0.0),
+        side.get("ic_height_m", 0.0),
+        side.get("loaded_radius_m", 0.0),
+        side.get("ic_slope"),
+        side.get("brakes", "outboard") == "outboard",
+        side.get("drive", "on_body") == "through_links",
     )
 
 

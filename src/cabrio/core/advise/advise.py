@@ -148,8 +148,8 @@ def advice_note(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> st
     """What to say beside the candidates: what to check before any of them; that no rule answers and where the
     nearest do, or that the school asked for has nothing to offer here. Empty where there is nothing to say."""
     check = knowledge().work.symptoms[asked.symptom].check
-    told = [f"Check first: {check[0].lower()}{check[1:]}"] if check else []
-    return " ".join(filter(None, [*told, _lacks(sheet, asked, found)]))
+    sentences = [f"Check first: {check[0].lower()}{check[1:]}"] if check else []
+    return " ".join(filter(None, [*sentences, _lacks(sheet, asked, found)]))
 
 
 def _lacks(sheet: Sheet, asked: Question, found: Sequence[Candidate]) -> str:

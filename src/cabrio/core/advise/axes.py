@@ -117,8 +117,8 @@ def _pieces(sheet: Sheet, number: Number, wanted: tuple[str, ...]) -> Iterator[A
 def _load(sheet: Sheet, axes: Sequence[Axis]) -> None:
     """Every option loaded alone, all in one batch: how far it moves the grip balance."""
     options = [option for axis in axes for option in axis.options if option.trial is not None]
-    told = balance_moves(sheet, [option.trial for option in options])
-    for option, moved in zip(options, told, strict=True):
+    moves = balance_moves(sheet, [option.trial for option in options])
+    for option, moved in zip(options, moves, strict=True):
         option.balance = float(moved)
 
 

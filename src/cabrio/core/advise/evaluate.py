@@ -84,7 +84,7 @@ def evaluate(
     sheet: Sheet,
     lines: Iterable[Line],
     targets: Sequence[Target],
-    told: Mapping[tuple[Line, ...], float],
+    balances: Mapping[tuple[Line, ...], float],
     nearest: tuple[float, ...],
 ) -> Plan:
     """A set of changes worked whole. Raises the car's refusals, or that of what it would break. `told` holds
@@ -100,7 +100,7 @@ def evaluate(
     reached = []
     for target in targets:
         was = now(sheet, target)
-        comes = told.get(lines) if is_loaded(target.name) else None
+        comes = balances.get(lines) if is_loaded(target.name) else None
         comes = after(sheet, trial, target) if comes is None else comes
         if was is None or comes is None:
             raise Missing(f"{target.label} would no longer be known.", number=target.name)

@@ -43,9 +43,9 @@ def compare_balance(
 ) -> list[tuple[Candidate, float | None]]:
     """The candidates with their balance; one that the loaded car contradicts is not offered, and says so."""
     wants = {"up": 1, "down": -1}.get(knowledge().work.symptoms[symptom].balance, 0)
-    told: list[tuple[Candidate, float | None]] = []
+    ranked: list[tuple[Candidate, float | None]] = []
     for one, balance in zip(found, moved, strict=True):
         if one.refused is None and wants and balance is not None and wants * balance < 0:
             one, balance = replace(one, refused=CONTRARY, lines=(), effects=(), loads=()), None
-        told.append((one, balance))
-    return sorted(told, key=lambda pair: pair[0].refused is not None)
+        ranked.append((one, balance))
+    return sorted(ranked, key=lambda pair: pair[0].refused is not None)

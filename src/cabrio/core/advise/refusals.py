@@ -84,11 +84,11 @@ def past_band(sheet: Sheet, name: str, places: Sequence[str]) -> str:
 def refuse_without_effect(rule: Rule, trial: WhatIf, effects: Sequence[Effect]) -> None:
     """Raise Impossible where the car's own model has the figures that a rule is for and none of them moves, or
     where the car data lacks what would tell how they move."""
-    told = [name for name in rule.figures if name in trial.worked.values]
-    if told and not effects:
+    figures = [name for name in rule.figures if name in trial.worked.values]
+    if figures and not effects:
         if trial.unknown:
             raise Impossible(trial.unknown[0].sentence, number=rule.number)
-        labels = " and ".join(number_named(name).label.lower() for name in told)
+        labels = " and ".join(number_named(name).label.lower() for name in figures)
         raise Impossible(f"On this car it moves nothing of {labels}.", number=rule.number)
 
 

@@ -77,5 +77,7 @@ def balance_moves(sheet: Sheet, trials: Sequence[WhatIf | None]) -> Array:
     limits = limits_here(sheet)
     if limits is None or limits.here.balance is None:
         return np.full(len(trials), np.nan)
-    told = balances_of(trials, limits)
-    return G * (np.array([np.nan if one is None else one for one in told]) - limits.here.balance)
+    balances = balances_of(trials, limits)
+    return G * (
+        np.array([np.nan if one is None else one for one in balances]) - limits.here.balance
+    )

@@ -45,20 +45,20 @@ def at_ride(points: Points) -> AtRide:
 
 
 def _corner(found: Readout) -> dict[str, float]:
-    told = {"camber_gain": found.camber_gain, "bump_steer": found.bump_steer}
+    slopes = {"camber_gain": found.camber_gain, "bump_steer": found.bump_steer}
     if (spring := found.acting.get("spring")) is not None:
         # along the spring itself: its lean is in the ratio already
-        told |= {
+        slopes |= {
             "motion_ratio": spring.ratio,
             "motion_ratio_slope": spring.slope,
             "spring_angle": np.zeros(1),
         }
     if (damper := found.acting.get("damper")) is not None:
-        told["damper_motion_ratio"] = damper.ratio
+        slopes["damper_motion_ratio"] = damper.ratio
     if found.kingpin is not None:
-        told["points_caster"], told["kingpin_inclination"] = found.kingpin_angles
-        told["mechanical_trail"], told["scrub_radius"] = found.trail_and_scrub
-    return {name: float(value[0]) for name, value in told.items()}
+        slopes["points_caster"], slopes["kingpin_inclination"] = found.kingpin_angles
+        slopes["mechanical_trail"], slopes["scrub_radius"] = found.trail_and_scrub
+    return {name: float(value[0]) for name, value in slopes.items()}
 
 
 WIDER = 10
@@ -85,21 +85,21 @@ def axle_at_ride(
     """
     axle = points.with_bolts(dict(bolts))
     here = through(axle, np.zeros(1))
-    told: dict[str, tuple[float, float]] = {}
+    ranges: dict[str, tuple[float, float]] = {}
     base = None
     if "damper" in axle.acting:
         left, right = here.acting("damper")
-        told["damper_motion_ratio"] = (float(left[1][0]), float(right[1][0]))
+        ranges["damper_motion_ratio"] = (float(left[1][0]), float(right[1][0]))
     if "spring" in axle.acting:
         left, right = here.acting("spring")
-        told["motion_ratio"] = (float(left[1][0]), float(right[1][0]))
+        ranges["motion_ratio"] = (float(left[1][0]), float(right[1][0]))
         # along the spring itself: its lean is in the ratio already
-        told["spring_angle"] = (0.0, 0.0)
+        ranges["spring_angle"] = (0.0, 0.0)
         near = through(axle, np.array(OFFSETS) * STEP * WIDER).acting("spring")
         slopes = [by_differences(list(one[1])) / WIDER for one in near]
-        told["motion_ratio_slope"] = (float(slopes[0]), float(slopes[1]))
+        ranges["motion_ratio_slope"] = (float(slopes[0]), float(slopes[1]))
         apart = float(here.at.contacts[0, 0, 1] - here.at.contacts[0, 1, 1])
         in_heave, in_roll = (left[at][0] ** 2 + right[at][0] ** 2 for at in (1, 2))
         if in_heave > 0:
             base = float(np.sqrt(in_roll / in_heave)) * apart
-    return AxleAtRide(float(here.roll_centre()[0]), told, base)
+    return AxleAtRide(float(here.roll_centre()[0]), ranges, base)

@@ -98,9 +98,9 @@ def _row(car: Car, number: Number, by_part: dict[int, Any]) -> list[Any] | None:
     return [value(at) for at in range(len(number.shape.places))]
 
 
-def _says(told: dict[int, Any]) -> list[int]:
+def _says(values: dict[int, Any]) -> list[int]:
     """The places whose part has a value to tell."""
-    return [at for at, value in told.items() if value is not None]
+    return [at for at, value in values.items() if value is not None]
 
 
 def _is_set(setup: Setup, name: str) -> bool:
@@ -159,13 +159,13 @@ def _holes(found: dict[str, dict[int, Any]]) -> dict[int, tuple[float, float]]:
 
 def _spring_base(car: Car, worked: Mapping[str, Mapping[int, str]], rows: Rows) -> Rows:
     """An independent axle's springs act at its track; a beam axle's base is worked or given."""
-    told = worked.get("spring_base", {})
+    bases = worked.get("spring_base", {})
     track = car.known.get("track")
     base = car.known.get("spring_base")
     row: list[float | None] = []
     for i, layout in enumerate((car.front_layout, car.rear_layout)):
         here = track if layout == "independent" else base
-        row.append(rows["spring_base"][i] if i in told else here.values[i] if here else None)
+        row.append(rows["spring_base"][i] if i in bases else here.values[i] if here else None)
     return {"spring_base": row}
 
 

@@ -114,27 +114,27 @@ def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> Told:
 
 def _axle(car: Car, axle: int, sides: list[AtRide]) -> dict[str, float]:
     left, right = sides
-    told = {"roll_centre_height": (left.line_height + right.line_height) / 2}
+    figures = {"roll_centre_height": (left.line_height + right.line_height) / 2}
     if left.bar_ratio is not None and right.bar_ratio is not None:
-        told["bar_motion_ratio"] = (left.bar_ratio + right.bar_ratio) / 2
+        figures["bar_motion_ratio"] = (left.bar_ratio + right.bar_ratio) / 2
     base, high = _given(car.known, "wheelbase"), _given(car.known, "cg_height")
     if base is None or not high:
-        return told
+        return figures
     # the front's patch goes ahead against dive, the rear's goes back against lift (reference-points §4)
     lever = (1 - 2 * axle) * base / high
     if (rear := _given(car.known, "rear_brake_share")) is not None:
         share = rear if axle else 1 - rear
-        told["anti_dive"] = lever * share * (left.locked + right.locked) / 2
+        figures["anti_dive"] = lever * share * (left.locked + right.locked) / 2
     driven = _drive(car, axle)
     if driven:
-        told["drive_anti"] = lever * driven * (left.free + right.free) / 2
-    return told
+        figures["drive_anti"] = lever * driven * (left.free + right.free) / 2
+    return figures
 
 
 def rear_drive(car: Car) -> float:
     """The rear axle's part of all driving force: what is given counts on a car driven at all four wheels."""
-    told = _given(car.known, "rear_drive_share") if car.driven == "all" else None
-    return DRIVE_REAR[car.driven] if told is None else told
+    share = _given(car.known, "rear_drive_share") if car.driven == "all" else None
+    return DRIVE_REAR[car.driven] if share is None else share
 
 
 def _drive(car: Car, axle: int) -> float:
@@ -216,12 +216,13 @@ class SweptAxle:
     @property
     def adjustments(self) -> dict[AdjustedSide, list[Adjustment]]:
         """What one turn or shim does on each side, once where both wear one sheet; none for a live axle."""
-        told = [point for point in self.points if isinstance(point, Points)]
+        measured = [point for point in self.points if isinstance(point, Points)]
         names: tuple[AdjustedSide, ...] = ("left", "right")
-        if told and all(one is told[0] for one in told):
+        if measured and all(one is measured[0] for one in measured):
             names = ("either",)
         return {
-            name: adjustments(one.side, one.pitch) for name, one in zip(names, told, strict=False)
+            name: adjustments(one.side, one.pitch)
+            for name, one in zip(names, measured, strict=False)
         }
 
     def sweep(self, over: Over) -> Swept:
@@ -259,11 +260,11 @@ def _axle_of(car: Car, setup: Setup, values: Mapping[str, Array], at: int) -> Sw
     if (both := points_at(car, setup, at)) is not None:
         points, (left, right) = both, both
         axle = kinematics.Axle(left.side, None if left is right else right.side, at == 0)
-    elif at == 1 and (told := axle_points(car, setup)) is not None:
+    elif at == 1 and (measured := axle_points(car, setup)) is not None:
         # the holes in use are in the numbers already
         holes = _holes(values)
-        points, bolts = (told,), [one for hole in holes.values() for one in hole]
-        axle = told.with_bolts(holes)
+        points, bolts = (measured,), [one for hole in holes.values() for one in hole]
+        axle = measured.with_bolts(holes)
     elif at == 1 and (needed := live_axle_needs(car)) and values.keys() >= set(needed):
         axle = live_axle_of(car, values)
         bolts = [float(one) for name in needed for one in np.ravel(values[name])]

@@ -62,13 +62,13 @@ class Stepped:
         if not low - 1e-9 <= checked <= high + 1e-9:
             allowed = f"{self._bare(car, number, low)} to {self.show(car, number, high)}"
             wanted = self._bare(car, number, checked)
-            told = (
+            span = (
                 f"{allowed}, the usual range, not to {wanted}: write this car's own range down."
                 if is_usual(number.name, adjuster)
                 else f"{allowed} on this car, not to {wanted}."
             )
             raise OutOfRange(
-                f"{number.where(place)} goes from {told}",
+                f"{number.where(place)} goes from {span}",
                 number=number.name,
                 place=place,
                 value=checked,
@@ -315,8 +315,8 @@ def off_the_ground(car: Car, kind: str, place: str, code: str) -> str | None:
         return None
     if abs(stands - measured) <= OFF_THE_GROUND + 1e-9:
         return None
-    told = [show(one, "fine_dimension", car.profile) for one in (stands, measured)]
-    return f"The points put the wheel centre {told[0]} over their origin, its loaded radius is {told[1]}."
+    heights = [show(one, "fine_dimension", car.profile) for one in (stands, measured)]
+    return f"The points put the wheel centre {heights[0]} over their origin, its loaded radius is {heights[1]}."
 
 
 def stiffer(car: Car, setup: Setup, name: str, place: str, old: Any, steps: int) -> Any:

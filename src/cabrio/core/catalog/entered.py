@@ -17,11 +17,11 @@ BOUNDS = ("least", "most", "above", "step", "default")
 FIELDS = {field.name for field in fields(Number)}
 
 
-def _bound(told: float | str) -> float:
+def _bound(bound: float | str) -> float:
     """A bound in SI: a figure, or how many of a named constant, as in "0.1 DEGREE"."""
-    if not isinstance(told, str):
-        return told
-    *times, constant = told.split()
+    if not isinstance(bound, str):
+        return bound
+    *times, constant = bound.split()
     value: float = getattr(constants, constant)
     return float(times[0]) * value if times else value
 
@@ -31,14 +31,14 @@ def read_number(row: dict[str, Any], kind: Kind, table: str) -> Number:
     unknown = set(row) - FIELDS
     if unknown:
         raise ValueError(f"{table}, {row.get('name')}: unknown {', '.join(sorted(unknown))}")
-    told = row | {
+    fields = row | {
         "kind": kind,
         "shape": Shape(row["shape"]),
         "layouts": layouts_of(row.get("layouts", [])),
     }
     if "usual" in row:
-        told["usual"] = tuple(row["usual"])
-    return Number(**told | {key: _bound(row[key]) for key in BOUNDS if key in row})
+        fields["usual"] = tuple(row["usual"])
+    return Number(**fields | {key: _bound(row[key]) for key in BOUNDS if key in row})
 
 
 ENTERED: tuple[Number, ...] = tuple(

@@ -98,8 +98,8 @@ class Link(Part):
     right_hand: Annotated[float | None, Gives("right_hand_pitch", at="upper right")] = None
 
     def __post_init__(self) -> None:
-        told = [one for one in (self.shortest, self.length, self.longest) if one is not None]
-        if told != sorted(told):
+        lengths = [one for one in (self.shortest, self.length, self.longest) if one is not None]
+        if lengths != sorted(lengths):
             raise Impossible(
                 "A link is no shorter than its shortest and no longer than its longest.",
                 number="length",

@@ -31,8 +31,8 @@ def places(names: tuple[RowName, ...], across: Own, help: str) -> Table:
             if len(row) == 3
         )
 
-    def taken_apart(told: Named) -> list[tuple[float, ...]]:
-        known = dict(told)
+    def taken_apart(columns: Named) -> list[tuple[float, ...]]:
+        known = dict(columns)
         return [known.get(name.id, ()) for name in names]
 
     return Table("Points", (AHEAD, across, ABOVE), built, taken_apart, help, names=names)

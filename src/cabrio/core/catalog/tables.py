@@ -26,9 +26,9 @@ DISCIPLINES: tuple[str, ...] = tuple(
 """The ids of all disciplines, in the order of their table: whom a row is for that names none."""
 
 
-def layouts_of(told: str | list[str]) -> tuple[str, ...]:
+def layouts_of(layouts: str | list[str]) -> tuple[str, ...]:
     """Rear layouts as a row tells them: one by one, or a group by its name; empty for all."""
-    return LAYOUT_GROUPS[told] if isinstance(told, str) else tuple(told)
+    return LAYOUT_GROUPS[layouts] if isinstance(layouts, str) else tuple(layouts)
 
 
 def row_of(row_type: type[Any], raw: dict[str, Any], where: str) -> Any:

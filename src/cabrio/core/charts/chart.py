@@ -105,8 +105,11 @@ def by_corner(x: Array, rows: Sequence[Array], words: str = "") -> list[Line]:
         left, right = (rows[i] for i in sides)
         gap = np.abs(np.nan_to_num(left) - np.nan_to_num(right))
         alike = float(gap.max(initial=0.0)) <= ALIKE * most
-        told = [(axle, 0.5 * (left + right))] if alike else [(CORNERS[i], rows[i]) for i in sides]
+        rows_shown = (
+            [(axle, 0.5 * (left + right))] if alike else [(CORNERS[i], rows[i]) for i in sides]
+        )
         found += [
-            Line(f"{name} {words}".strip(), tuple(float(one) for one in row)) for name, row in told
+            Line(f"{name} {words}".strip(), tuple(float(one) for one in row))
+            for name, row in rows_shown
         ]
     return found

@@ -70,17 +70,17 @@ def _dyno(sheet: Sheet, place: str) -> Drawn:
     damper = sheet.car.fitted(sheet.setup, "damper", place)
     if not isinstance(damper, Damper):
         raise Missing("Dyno curves need a damper that is fitted.", number="damper")
-    told = {
+    curves = {
         face: adjustment
         for face in FACES
         if (adjustment := damper.adjustment(face)) is not None and adjustment.curves
     }
-    if not told:
+    if not curves:
         raise Missing("Dyno curves need the damper's dyno sheet.", number="damper_curve")
-    fastest = max(curve.speeds[-1] for one in told.values() for curve in one.curves)
+    fastest = max(curve.speeds[-1] for one in curves.values() for curve in one.curves)
     speeds = np.linspace(0.0, fastest, POINTS)
     family, at_set, words = [], [], []
-    for face, adjustment in told.items():
+    for face, adjustment in curves.items():
         sign = 1.0 if face == "compression" else -1.0
 
         def line(label: str, curve: DynoCurve, sign: float = sign, *, faint: bool = False) -> Line:

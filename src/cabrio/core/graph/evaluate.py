@@ -143,20 +143,22 @@ def _in_part(entry: Figure, known: Mapping[str, Array]) -> Array | CoreError | N
     if not entry.is_met(known):
         return None
     inputs = [known.get(need) for need in entry.needs]
-    told, refusal, tried = None, None, 0
+    result, refusal, tried = None, None, 0
     try:
-        told = np.array(entry.function(*inputs), dtype=np.float64)
+        result = np.array(entry.function(*inputs), dtype=np.float64)
     except CoreError as problem:
         refusal = problem
     for fill in FILLS:
         with suppress(CoreError):  # a place cannot be like that: another fill is as good
             filled = entry.function(*(_filled(one, fill) for one in inputs))
             tried += 1
-            if told is not None:
-                told[~(np.isclose(told, filled, rtol=1e-12, atol=0.0) & np.isfinite(told))] = np.nan
-    if told is None:
+            if result is not None:
+                result[
+                    ~(np.isclose(result, filled, rtol=1e-12, atol=0.0) & np.isfinite(result))
+                ] = np.nan
+    if result is None:
         return None if tried else refusal
-    return None if tried < 2 or told.shape == () or np.isnan(told).all() else told
+    return None if tried < 2 or result.shape == () or np.isnan(result).all() else result
 
 
 def _filled(one: Array | None, fill: float) -> Array | None:

@@ -58,7 +58,7 @@ def _curves(
     found: AxleThrough, over: Over, car: Car | None, shares: tuple[float | None, float | None]
 ) -> list[Curve]:
     ahead, up = found.side_view_ic()
-    told = [
+    curves = [
         Curve("roll_centre", "Roll centre height", "height", found.roll_centre(), None),
         Curve("housing", "Housing turns, + nose up", "fine_angle", found.housing, None),
         Curve("forward", "Axle moves ahead", "fine_dimension", found.forward, None),
@@ -68,15 +68,15 @@ def _curves(
     if found.axle.held > FREE:
         strain = np.abs(found.misfit).max(-1)
         if np.nanmax(strain, initial=0.0) > STRAINED:
-            told.append(Curve("misfit", "Links strained by", "fine_dimension", strain, None))
+            curves.append(Curve("misfit", "Links strained by", "fine_dimension", strain, None))
     for name in found.axle.acting:
         left, right = found.acting(name)
         at, words = (2, " in roll") if over == "roll" else (1, "")
         label = f"{name.capitalize()} ratio{words}"
-        told.append(Curve(f"{name}_ratio", label, "ratio", left[at], right[at]))
+        curves.append(Curve(f"{name}_ratio", label, "ratio", left[at], right[at]))
     if over == "roll":
-        return [Curve("steer", "Axle steers, + left", "fine_angle", found.steer, None), *told]
-    told += [
+        return [Curve("steer", "Axle steers, + left", "fine_angle", found.steer, None), *curves]
+    curves += [
         Curve("ic_ahead", "Instant centre ahead", "dimension", ahead, None),
         Curve("ic_up", "Instant centre height", "dimension", up, None),
     ]
@@ -85,8 +85,8 @@ def _curves(
             if share:
                 part = found.anti(car.wheelbase, car.cg_height, share) / 100
                 name = label.lower().replace("-", "_")
-                told.insert(0, Curve(name, label, "anti", part, None))
-    return told
+                curves.insert(0, Curve(name, label, "anti", part, None))
+    return curves
 
 
 def _seen(found: AxleThrough, point: Array) -> Array:
@@ -125,11 +125,11 @@ def _sticks(found: AxleThrough) -> list[Stick]:
 
 def _discs(found: AxleThrough) -> list[Disc]:
     ground = found.at.ground
-    told = []
+    curves = []
     for i, side in enumerate(SIDES):
         axis = found.at.spin[..., i, :]
         ahead, out, up = ground.axes(axis)
-        told.append(
+        curves.append(
             Disc(
                 side,
                 _seen(found, found.at.pose.at(found.axle.centres[i])),
@@ -137,4 +137,4 @@ def _discs(found: AxleThrough) -> list[Disc]:
                 found.axle.wheels[i].radius,
             )
         )
-    return told
+    return curves

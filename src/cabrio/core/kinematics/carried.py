@@ -73,12 +73,19 @@ def _arm(corner: Corner, name: str) -> Turning:
     return Turning(points[front], along, angle, rate)
 
 
-def rocker(corner: Corner, told: Rocker) -> Turning:
+def rocker(corner: Corner, rocker_arm: Rocker) -> Turning:
     """A rocker follows its rod."""
     found: Turning | None = corner.kept.get("rocker")
     if found is None:
-        rod = point_on(corner, told.rod_on, told.rod_moving)
-        found = _follower("rocker", rod, told.rod_moving, told.rod_rocker, told.pivot, told.axis)
+        rod = point_on(corner, rocker_arm.rod_on, rocker_arm.rod_moving)
+        found = _follower(
+            "rocker",
+            rod,
+            rocker_arm.rod_moving,
+            rocker_arm.rod_rocker,
+            rocker_arm.pivot,
+            rocker_arm.axis,
+        )
         corner.kept["rocker"] = found
     return found
 
@@ -125,29 +132,29 @@ def _follower(
     return Turning(one, along, angle, dot(link, rod.velocity) / lever)
 
 
-def ends(corner: Corner, told: Acting) -> tuple[Moving, Array]:
+def ends(corner: Corner, acting: Acting) -> tuple[Moving, Array]:
     """The moving and the fixed end of a spring or damper."""
-    if told.on == "strut" and "strut_top" in corner.side.points:
-        return point_on(corner, told.on, told.moving), np.asarray(corner.chassis("strut_top"))
-    return point_on(corner, told.on, told.moving), told.chassis
+    if acting.on == "strut" and "strut_top" in corner.side.points:
+        return point_on(corner, acting.on, acting.moving), np.asarray(corner.chassis("strut_top"))
+    return point_on(corner, acting.on, acting.moving), acting.chassis
 
 
-def travel(corner: Corner, told: Acting) -> Array:
+def travel(corner: Corner, acting: Acting) -> Array:
     """How much shorter a spring or damper stands than at ride height [m]."""
-    moving, fixed = ends(corner, told)
-    return length(told.moving - told.chassis) - length(moving.at - fixed)
+    moving, fixed = ends(corner, acting)
+    return length(acting.moving - acting.chassis) - length(moving.at - fixed)
 
 
-def motion_ratio(corner: Corner, told: Acting) -> Array:
+def motion_ratio(corner: Corner, acting: Acting) -> Array:
     """How much it shortens per wheel travel: spring per wheel, + in bump."""
-    moving, fixed = ends(corner, told)
+    moving, fixed = ends(corner, acting)
     return -dot(unit(moving.at - fixed), moving.velocity)
 
 
-def bar_ratio(corner: Corner, told: BarLink, sense: float) -> Array:
+def bar_ratio(corner: Corner, link: BarLink, sense: float) -> Array:
     """How far the arm's end goes round per wheel travel, + as it goes in bump at ride height."""
-    long = float(length(cross(told.end - told.axis[0], unit(told.axis[1] - told.axis[0]))))
-    return sense * long * bar_arm(corner, told).rate
+    long = float(length(cross(link.end - link.axis[0], unit(link.axis[1] - link.axis[0]))))
+    return sense * long * bar_arm(corner, link).rate
 
 
 def slope(corner: Corner, ratio: Callable[[Corner], Array]) -> Array:

@@ -122,13 +122,13 @@ class LiveAxle:
     @property
     def acting(self) -> dict[str, tuple[Ends, Ends]]:
         """The springs and the dampers that were measured, left and right."""
-        told = {
+        held = {
             "spring": (self.spring, self.right_spring),
             "damper": (self.damper, self.right_damper),
         }
         return {
             name: (left, right or (left[0] * MIRROR, left[1] * MIRROR))
-            for name, (left, right) in told.items()
+            for name, (left, right) in held.items()
             if left is not None
         }
 
@@ -139,8 +139,8 @@ class LiveAxle:
     @cached_property
     def lengths(self) -> list[tuple[Array, Array]]:
         """Every bar from chassis to axle in the order given, pairs left then right, the track bar last."""
-        told = [*self.links, *([self.track_bar] if self.track_bar else [])]
-        return [ends for one in told for ends in one.both()]
+        bars = [*self.links, *([self.track_bar] if self.track_bar else [])]
+        return [ends for one in bars for ends in one.both()]
 
     @cached_property
     def centres(self) -> Array:

@@ -218,26 +218,26 @@ def read_out(side: Side, states: States, changed: Changed = AS_MEASURED) -> Read
     return Readout(corner, start, acting, _bar(corner, start))
 
 
-def _acting(corner: Corner, told: Acting) -> Strut:
+def _acting(corner: Corner, acting: Acting) -> Strut:
     return Strut(
-        moved.travel(corner, told),
-        moved.motion_ratio(corner, told),
-        moved.slope(corner, lambda near: moved.motion_ratio(near, told)),
+        moved.travel(corner, acting),
+        moved.motion_ratio(corner, acting),
+        moved.slope(corner, lambda near: moved.motion_ratio(near, acting)),
     )
 
 
 def _bar(corner: Corner, start: Corner) -> Bar | None:
-    told = corner.side.bar
-    if told is None:
+    bar = corner.side.bar
+    if bar is None:
         return None
-    rate = float(moved.bar_arm(start, told).rate[0])
+    rate = float(moved.bar_arm(start, bar).rate[0])
     if abs(rate) < moved.STILL:
         raise Impossible("The bar is not moved by the wheel.", number="bar")
     sense = np.sign(rate)
-    arm = moved.bar_ratio(start, told, sense)[0] / (sense * rate)
+    arm = moved.bar_ratio(start, bar, sense)[0] / (sense * rate)
     return Bar(
-        sense * moved.bar_arm(corner, told).angle,
-        moved.bar_ratio(corner, told, sense),
-        moved.slope(corner, lambda near: moved.bar_ratio(near, told, sense)),
+        sense * moved.bar_arm(corner, bar).angle,
+        moved.bar_ratio(corner, bar, sense),
+        moved.slope(corner, lambda near: moved.bar_ratio(near, bar, sense)),
         float(arm),
     )

@@ -180,18 +180,18 @@ class Side:
             )
 
     def _carriers(self) -> None:
-        told = [(name, one.on) for name, one in self.acting.items()]
+        mounts = [(name, one.on) for name, one in self.acting.items()]
         if self.bar is not None:
-            told.append(("bar", self.bar.on))
+            mounts.append(("bar", self.bar.on))
             if from_line(self.bar.end, *self.bar.axis) < NO_ARM:
                 raise Impossible("The bar's arm has no length.", number="bar_link_bar")
         if (turning := self.rocker) is not None:
-            told.append(("rocker", turning.rod_on))
+            mounts.append(("rocker", turning.rod_on))
             if turning.rod_on == "rocker":
                 raise Impossible("A rocker cannot be moved by itself.", number="rod_on")
             if from_line(turning.rod_rocker, turning.pivot, turning.axis) < NO_ARM:
                 raise Impossible("The rod ends on the rocker's axis.", number="rod_rocker")
-        for name, carrier in told:
+        for name, carrier in mounts:
             if carrier not in self.layout.carriers:
                 raise Impossible(
                     f"A {self.layout.label} has no {point_words(carrier)} for the {name} to act on.",

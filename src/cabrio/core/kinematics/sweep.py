@@ -175,14 +175,14 @@ def _axle_curves(
 
 
 def _steered(found: Steered) -> list[Curve]:
-    told = [
+    curves = [
         Curve("steer", "Steer angle, + left", "angle", *found.steer),
         Curve("ackermann", "Ackermann", "anti", found.ackermann / 100, None),
         Curve("turning_circle", "Turning circle", "altitude", found.turning_circle, None, False),
     ]
     if found.ratio is not None:
-        told.append(Curve("steering_ratio", "Steering ratio", "proportion", found.ratio, None))
-    return told
+        curves.append(Curve("steering_ratio", "Steering ratio", "proportion", found.ratio, None))
+    return curves
 
 
 def _seen(side: Which, found: Readout, point: Array) -> Array:

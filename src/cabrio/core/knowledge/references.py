@@ -78,7 +78,7 @@ def _of(hint: Any) -> tuple[Of | None, tuple[Any, ...]]:
 def _name(row: Any) -> str:
     """A row as its own words tell it: by its id, else by the words of its first fields."""
     words = [getattr(row, field) for field in _hints(cast(Hashable, type(row)))]
-    told = getattr(row, "id", "") or ", ".join(
+    named = getattr(row, "id", "") or ", ".join(
         [word for word in words if word and isinstance(word, str)][:3]
     )
-    return f"{type(row).__name__.lower()} {told}"
+    return f"{type(row).__name__.lower()} {named}"

@@ -53,11 +53,11 @@ class LineError:
                 f"{size} ± {error} {unit} a flat by 60 ft."
             )
         side = "left" if self.per_flat > 0 else "right"
-        told = f"A positive flat moves this car {size} ± {error} {unit} to the {side} by 60 ft"
+        sentence = f"A positive flat moves this car {size} ± {error} {unit} to the {side} by 60 ft"
         straight = (
             "" if self.straight is None else f"; straight at {flats_text(self.straight, True)}"
         )
-        return f"{told}, over {self.count} passes{straight}."
+        return f"{sentence}, over {self.count} passes{straight}."
 
 
 def passes_at(

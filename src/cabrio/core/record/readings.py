@@ -67,10 +67,10 @@ class Reading:
     def whole(self, name: str) -> list[float]:
         """A number of which every place was read. Raises Missing where one was not."""
         row = self.values.get(name, [None])
-        told = [one for one in row if one is not None]
-        if len(told) < len(row):
+        values_read = [one for one in row if one is not None]
+        if len(values_read) < len(row):
             raise Missing(f"{number_named(name).label} was not read at every place.", number=name)
-        return told
+        return values_read
 
     def unmet(self) -> list[Condition]:
         """Conditions of its kind that did not hold, so that it cannot count without a doubt."""

@@ -85,8 +85,8 @@ def mismatches(
 def _within(number: Number, given: Mapping[str, Given]) -> float:
     if not number.tolerance:
         return number.within
-    told = given[number.tolerance].values[0] if number.tolerance in given else None
-    return number_named(number.tolerance).default or 0.0 if told is None else told
+    tolerance = given[number.tolerance].values[0] if number.tolerance in given else None
+    return number_named(number.tolerance).default or 0.0 if tolerance is None else tolerance
 
 
 Status = Literal["fresh", "doubtful", "void", "missing"]

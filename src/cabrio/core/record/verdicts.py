@@ -35,9 +35,9 @@ class Chance:
 
     def text(self) -> str:
         """What it says, as words beside a change."""
-        told = f"{self.better} of {self.count} times better on this car"
+        sentence = f"{self.better} of {self.count} times better on this car"
         band = f"a chance to help of {self.low:.0%} to {self.high:.0%}".replace("%", " %")
-        return f"{told}: {band}" + ("" if self.settled else ", too few to count on")
+        return f"{sentence}: {band}" + ("" if self.settled else ", too few to count on")
 
 
 def chance(outcomes: Iterable[str]) -> Chance | None:

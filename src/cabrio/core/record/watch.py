@@ -68,10 +68,14 @@ def check_kept(kind: str, data: Mapping[str, Any]) -> None:
     """Raise Problems for what a file says of a thing watched, in SI, that no screen would take."""
     typed = dict(data)
     if kind == "torque":
-        told = typed.pop("torque", 0.0)
-        if isinstance(told, bool) or not isinstance(told, int | float) or abs(told) > MOST_TORQUE:
+        torque = typed.pop("torque", 0.0)
+        if (
+            isinstance(torque, bool)
+            or not isinstance(torque, int | float)
+            or abs(torque) > MOST_TORQUE
+        ):
             raise Problems([Impossible("A torque is told in N·m.", number="data")])
-        typed["value"] = float(told)
+        typed["value"] = float(torque)
     if kind == "service":
         typed["every"] = str(typed.get("every", ""))
     if dict(data) != checked(kind, typed, "n_mm"):
@@ -139,11 +143,11 @@ def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
         raise UnknownName("Say which figure the class bounds.", number="number")
     number, found = number_named(name), {}
     for end in ("least", "most"):
-        told = typed.get(end)
-        if told is not None and str(told).strip():
+        bound = typed.get(end)
+        if bound is not None and str(bound).strip():
             try:
                 found[end] = check_value(
-                    number, number.shape.places[0], told, profile, confirmed=True
+                    number, number.shape.places[0], bound, profile, confirmed=True
                 )
             except CoreError as problem:
                 problem.number, problem.place = end, None
@@ -157,17 +161,17 @@ def _limit(typed: Mapping[str, Any], profile: str) -> dict[str, Any]:
 
 def _signed(typed: Mapping[str, Any]) -> dict[str, Any]:
     """What was signed for, since when it stood like that, and on what it was decided."""
-    told = {
+    signed = {
         name: str(typed.get(name) or "").strip()
         for name in ("limit", "since", "decided_on", "said")
     }
-    if told["decided_on"] not in DECISIONS:
+    if signed["decided_on"] not in DECISIONS:
         raise UnknownName("Say on what you decide.", number="decided_on")
-    if told["decided_on"] == "other" and len(told["said"].split()) < LEAST_WORDS:
+    if signed["decided_on"] == "other" and len(signed["said"].split()) < LEAST_WORDS:
         raise Missing(f"Say on what, in {LEAST_WORDS} words at least.", number="said")
-    if not told["limit"]:
+    if not signed["limit"]:
         raise UnknownName("Say what is signed for.", number="limit")
-    return told
+    return signed
 
 
 def decided_on(data: Mapping[str, Any]) -> str:

@@ -297,15 +297,15 @@ def _from_parts(setup: Setup, brought: str, last: dict[str, Revision], guessed: 
     )
 
 
-def _over(car: Car, name: str, told: list[float | None]) -> tuple[list[float | None], bool]:
+def _over(car: Car, name: str, values: list[float | None]) -> tuple[list[float | None], bool]:
     """What is set, over what was given or estimated for the places nobody set."""
     given = car.known.get(name)
     if given is None:
-        return told, False
-    row = [one if one is not None else given.values[i] for i, one in enumerate(told)]
+        return values, False
+    row = [one if one is not None else given.values[i] for i, one in enumerate(values)]
     guessed = any(
         one is None and given.values[i] is not None and given.estimated_at(i)
-        for i, one in enumerate(told)
+        for i, one in enumerate(values)
     )
     return row, guessed
 

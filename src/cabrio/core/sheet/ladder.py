@@ -118,13 +118,13 @@ def ladder(
         for axle, (name, values) in zip(AXLES, rails, strict=True)
     ]
     tried = [_tried(sheet, [line for line in pair if line]) for pair in product(*ways)]
-    told = balances_of(tried, limits)
+    balances = balances_of(tried, limits)
     rungs = [
         Rung(
             one.lines if one else (),
             _value(one, "lltd"),
             _value(one, "roll_gradient"),
-            told[i],
+            balances[i],
             _in_band(sheet, one),
         )
         for i, one in enumerate(tried)

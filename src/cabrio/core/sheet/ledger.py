@@ -140,11 +140,11 @@ def _states(earlier: Reading, later: Reading, profile: str) -> tuple[str, ...]:
             found.append(f"{label}: {'now' if now else 'then'}, not {'then' if now else 'now'}.")
     then_fuel, now_fuel = (one.values.get("fuel_mass") for one in (earlier, later))
     if then_fuel != now_fuel:
-        told = [
+        learned = [
             "not told" if row is None or row[0] is None else show(row[0], "mass", profile)
             for row in (then_fuel, now_fuel)
         ]
-        found.append(f"Fuel: {told[0]} then, {told[1]} now.")
+        found.append(f"Fuel: {learned[0]} then, {learned[1]} now.")
     if earlier.taken.by_eye or later.taken.by_eye:
         found.append("One of the two was taken by eye.")
     return tuple(found)

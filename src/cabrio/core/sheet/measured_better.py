@@ -158,12 +158,12 @@ def _most(
 ) -> str:
     """The widest ±, in words; of a ratio as a share, which is the same whichever way up it is written."""
     number = number_named(fact)
-    told = [(off, value) for off, value in zip(within, values, strict=True) if off and value]
-    if not told:
+    inside = [(off, value) for off, value in zip(within, values, strict=True) if off and value]
+    if not inside:
         return ""
     if number.accepts_inverse:
-        return f", ± {100 * max(off / abs(value) for off, value in told):.1f} %"
-    return f", ± {show(max(off for off, _ in told), number.quantity, sheet.car.profile)}"
+        return f", ± {100 * max(off / abs(value) for off, value in inside):.1f} %"
+    return f", ± {show(max(off for off, _ in inside), number.quantity, sheet.car.profile)}"
 
 
 def _source(sheet: Sheet, reading: Reading, figure: str, most: str) -> str:

@@ -103,16 +103,16 @@ def _bent(sheet: Sheet) -> Iterator[str]:
     if {"housing_bend", "housing_limit"} <= v.keys():
         bend, most = float(v["housing_bend"]), float(v["housing_limit"])
         if bend > most:
-            told = [show(one, "fine_dimension", sheet.car.profile) for one in (bend, most)]
-            yield f"Rear housing: bent by {told[0]}, past its limit of {told[1]}."
+            shown = [show(one, "fine_dimension", sheet.car.profile) for one in (bend, most)]
+            yield f"Rear housing: bent by {shown[0]}, past its limit of {shown[1]}."
 
 
 def _nose_up(sheet: Sheet) -> Iterator[str]:
     v = sheet.worked.values
     for name, where in (("pinion_angle", "at ride height"), ("pinion_angle_hanging", "hanging")):
         if name in sheet.origins and name in v and float(v[name]) > 0:
-            told = show(float(v[name]), "angle", sheet.car.profile)
-            yield f"Pinion: nose up by {told} {where}. Set it lower before it runs."
+            shown = show(float(v[name]), "angle", sheet.car.profile)
+            yield f"Pinion: nose up by {shown} {where}. Set it lower before it runs."
 
 
 def _touching(sheet: Sheet) -> Iterator[str]:
@@ -139,8 +139,8 @@ def _unlike_springs(sheet: Sheet) -> Iterator[Limit]:
         pair = [sheet.car.part("spring", code) for code in codes[at : at + 2] if code is not None]
         rates = [valued(one, ("rate",)) for one in pair if one is not None]
         if len(rates) == 2 and abs(rates[0] - rates[1]) > UNLIKE * max(rates):
-            told = [show(rate, "rate", sheet.car.profile) for rate in rates]
-            words = f"Springs: {axle} left {told[0]} and right {told[1]} are unlike."
+            shown = [show(rate, "rate", sheet.car.profile) for rate in rates]
+            words = f"Springs: {axle} left {shown[0]} and right {shown[1]} are unlike."
             fitted = sheet.origins.get("spring_rate")
             yield Limit("spring", "springs", words, fitted.words if fitted else "")
 
@@ -151,12 +151,12 @@ UNLIKE = 0.02
 
 def _swept_otherwise(sheet: Sheet) -> Iterator[str]:
     """A sweep that says the wheel leans the other way than it is set: out and in were swapped."""
-    swept, told = sheet.by_place("swept_caster"), sheet.by_place("caster")
-    if swept is None or told is None or told[0] is None:
+    swept, caster = sheet.by_place("swept_caster"), sheet.by_place("caster")
+    if swept is None or caster is None or caster[0] is None:
         return
     for side, found in zip(PLACES[Shape.SIDE], swept, strict=True):
-        if found is not None and found * told[0] < 0 and abs(found) > SWEPT_TO:
-            angles = [show(one, "angle", sheet.car.profile) for one in (found, told[0])]
+        if found is not None and found * caster[0] < 0 and abs(found) > SWEPT_TO:
+            angles = [show(one, "angle", sheet.car.profile) for one in (found, caster[0])]
             yield (
                 f"Caster by sweep: {side} {angles[0]} where {angles[1]} is set. Out and in were swapped, "
                 "or the sign of the camber: sweep it again."
@@ -171,15 +171,15 @@ def _found_otherwise(sheet: Sheet, stands: Standing) -> Iterator[str]:
     """A check that found another value than the one set: nothing moves until somebody sets it right."""
     if not stands.differs or stands.damage_found is not None:
         return
-    told = []
+    sentences = []
     for differ in stands.differs:
         quantity = number_named(differ.name).quantity
         found, booked = (
             show(each, quantity, sheet.car.profile) for each in (differ.found, differ.booked)
         )
         place = "" if differ.place == "car" else f"{differ.place} "
-        told.append(f"{place}{found} where {booked} is set")
-    yield f"{knowledge().readings[stands.kind].label}: {', '.join(told)}."
+        sentences.append(f"{place}{found} where {booked} is set")
+    yield f"{knowledge().readings[stands.kind].label}: {', '.join(sentences)}."
 
 
 def _only_by_eye(stands: Standing) -> Iterator[str]:

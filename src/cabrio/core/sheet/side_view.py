@@ -280,8 +280,8 @@ def bar_lengths(car: Car, setup: Setup) -> tuple[float | None, float | None]:
     found = []
     for bar in ("upper", "lower"):
         links = (car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right"))
-        told = [link.length for link in links if isinstance(link, Link) and link.length]
-        found.append(sum(told) / len(told) if told else None)
+        lengths = [link.length for link in links if isinstance(link, Link) and link.length]
+        found.append(sum(lengths) / len(lengths) if lengths else None)
     return found[0], found[1]
 
 
@@ -290,11 +290,11 @@ def bar_reach(car: Car, setup: Setup) -> tuple[tuple[float, float], tuple[float,
     found = []
     for bar in ("upper", "lower"):
         links = [car.fitted(setup, "link", f"{bar} {side}") for side in ("left", "right")]
-        told = [link for link in links if isinstance(link, Link)]
+        fitted = [link for link in links if isinstance(link, Link)]
         found.append(
             (
-                max((one.shortest or 0.0 for one in told), default=0.0),
-                min((one.longest or inf for one in told), default=inf),
+                max((one.shortest or 0.0 for one in fitted), default=0.0),
+                min((one.longest or inf for one in fitted), default=inf),
             )
         )
     return found[0], found[1]

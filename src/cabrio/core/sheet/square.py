@@ -30,9 +30,9 @@ def what_to_move(sheet: Sheet) -> tuple[str, ...]:
     behind, side = float(v["left_end_behind"]), trailing_side(float(v["axle_skew"]))
     if abs(behind) < SQUARE_ENOUGH or side == "none":
         return ("Square, within what a tape can show.",)
-    told = [f"The {side} end stands {show(abs(behind), 'fine_dimension', profile)} behind."]
+    sentences = [f"The {side} end stands {show(abs(behind), 'fine_dimension', profile)} behind."]
     if "square_bar_move" not in v:
-        return tuple(told)
+        return tuple(sentences)
     move = float(v["square_bar_move"])
     if "square_flats" in v:
         turned = correction(float(v["square_flats"]))
@@ -45,15 +45,15 @@ def what_to_move(sheet: Sheet) -> tuple[str, ...]:
     other = "right" if side == "left" else "left"
     lowers = sheet.car.rear_layout == "triangulated_four_link"
     which, alike = ("lower link", "") if lowers else ("links", ", upper and lower alike")
-    told.append(
+    sentences.append(
         f"Shorten the {side} {which} by {one}{alike}; or the {side} by {each} and lengthen the "
         f"{other} by as much."
     )
     if abs(move) > BEYOND_LINKS:
-        told.append(
+        sentences.append(
             "That is more than links are usually turned: measure again, then look at the brackets."
         )
-    return tuple(told)
+    return tuple(sentences)
 
 
 def _flats(size: float) -> str:

@@ -148,11 +148,11 @@ def trial(name: str) -> Trial:
 
 def checked_size(name: str, typed: str | None, profile: str) -> float:
     """The size as typed, within its bounds [SI], or the usual one. Raises the refusals of `check_value`."""
-    told = trial(name)
+    asked = trial(name)
     if typed is None or not typed.strip():
-        return told.usual
+        return asked.usual
     try:
-        return check_value(number_of(told.size), "car", typed, profile, confirmed=True)
+        return check_value(number_of(asked.size), "car", typed, profile, confirmed=True)
     except CoreError as problem:
         problem.number = "size"
         raise
@@ -162,14 +162,14 @@ def run_trial(
     sheet: Sheet, name: str, speed: float, size: float, progress: Progress | None = None
 ) -> Run:
     """The car of a sheet through a trial, at a speed [m/s]. Raises Missing as `full_car` does."""
-    told = trial(name)
+    asked = trial(name)
     model = full_car(sheet)
     found = drive(
         model.car,
-        told.road(size, speed),
+        asked.road(size, speed),
         speed,
-        told.lasts,
-        action=told.action(size),
+        asked.lasts,
+        action=asked.action(size),
         progress=progress,
     )
     assumed = list(model.assumed)

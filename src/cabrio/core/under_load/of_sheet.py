@@ -94,10 +94,10 @@ def anti_in_braking(v: Mapping[str, Array]) -> Array:
 
 def _in_drive(v: Mapping[str, Array]) -> Array:
     """What the links carry of the driving transfer: by the points where they are known, by the bars."""
-    told: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
+    anti: Array = np.nan_to_num(np.asarray(v.get("drive_anti", np.zeros(2)), np.float64))
     if "anti_squat" in v:
-        told = np.array([told[0], float(v["anti_squat"]) * float(v["rear_drive_share"])])
-    return told
+        anti = np.array([anti[0], float(v["anti_squat"]) * float(v["rear_drive_share"])])
+    return anti
 
 
 def _rubbers(v: Mapping[str, Array]) -> list[Rubber | None]:
@@ -129,11 +129,11 @@ def standing_lift(v: Mapping[str, Array]) -> Array | None:
     return _map(v["air_map"]).at(v["ride_height"].reshape(2, 2).mean(-1))[0]
 
 
-def _map(told: Array) -> AirMap:
+def _map(pressures: Array) -> AirMap:
     """The map of both axles (2, 4, n), its points sorted: a grid of front by rear heights."""
-    front, rear = np.unique(told[0, 0]), np.unique(told[0, 1])
+    front, rear = np.unique(pressures[0, 0]), np.unique(pressures[0, 1])
     size = (len(front), len(rear))
-    tables = (told[0, 2], told[1, 2], told[0, 3])
+    tables = (pressures[0, 2], pressures[1, 2], pressures[0, 3])
     return AirMap(front, rear, *(table.reshape(size) for table in tables))
 
 
