@@ -203,6 +203,22 @@ class OwnCar(OwnCarTestCase):
         with page.expect_response("**/slip"):
             panel.get_by_role("button", name="Clear", exact=True).click()
 
+    def test_what_was_refused_comes_back_in_hand_and_a_reload_keeps_it(self) -> None:
+        page = self.make("Tern", Discipline="circuit", Units="imperial")
+        self.go(page, "weights")
+        page.get_by_role("button", name="Read now Pads").click()
+        page.get_by_role("button", name="Understood").click()
+        page.get_by_label("Pad, RF").fill("250 mm")
+        page.get_by_label("Note").fill("On the flat patch")
+        page.get_by_role("button", name="Take the reading").click()
+        expect(page.get_by_label("Pad, LF")).to_be_focused()
+        expect(page.get_by_label("Pad, LF")).to_be_in_viewport()
+        expect(page.get_by_role("alert").filter(has_text="is no unit")).to_be_visible()
+        page.reload()
+        page.get_by_role("button", name="Read now Pads").click()
+        expect(page.get_by_label("Pad, RF")).to_have_value("250 mm")
+        expect(page.get_by_label("Note")).to_have_value("On the flat patch")
+
     def test_a_new_car_s_units_follow_its_discipline_until_they_are_chosen(self) -> None:
         page = self.open()
         page.get_by_role("button", name="New car").click()

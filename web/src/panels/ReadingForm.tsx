@@ -1,5 +1,5 @@
 /** Taking a reading: its numbers in their places, repeats, how it was taken, conditions ticked. */
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useBench } from '../bench/bench';
@@ -10,7 +10,7 @@ import { HowTaken } from './HowTaken';
 import { NumberCells } from './NumberCells';
 import { EMPTY, rowsOf, typedAny, type Cells, type ReadingDraft } from './readingDraft';
 import { useDictionary } from '../lib/vocabulary';
-import { OtherProblems, useApiForm, type ApiForm } from '../ui/form';
+import { OtherProblems, useApiForm, useSheet, type ApiForm } from '../ui/form';
 import { Notice } from '../ui/marks';
 
 /** What was typed of a reading that was not taken yet: kept on this device, so that a reload loses nothing. */
@@ -68,8 +68,7 @@ function useReading(kind: string, done: () => void) {
 
 export function ReadingForm({ kind, done }: { kind: string; done: () => void }) {
   const { row, names, form } = useReading(kind, done);
-  const sheet = useRef<HTMLFormElement>(null);
-  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
+  const sheet = useSheet(form);
   if (!row) return null;
   const isTyped = typedAny(form.values.watch('typed'));
   return (

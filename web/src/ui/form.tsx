@@ -197,6 +197,18 @@ export function OtherProblems<T extends FieldValues>({ of }: { of: ApiForm<T> })
   );
 }
 
+/** The sheet of a form: its first field is in hand when it opens, and the first refused one when it comes back. */
+export function useSheet<T extends FieldValues>({ problem }: ApiForm<T>) {
+  const sheet = useRef<HTMLFormElement>(null);
+  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
+  useEffect(() => {
+    // what only waits to be confirmed is confirmed where the hand is
+    if (problem && !problem.asksToConfirm)
+      sheet.current?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+  }, [problem]);
+  return sheet;
+}
+
 interface SheetProps<T extends FieldValues> {
   of: ApiForm<T>;
   title?: string;
@@ -212,8 +224,7 @@ interface SheetProps<T extends FieldValues> {
 /** A form on the page: its fields, what no field says, the act, and the way out. */
 export function FormSheet<T extends FieldValues>(props: SheetProps<T>) {
   const { of, title, act, done, confirm, className = '', children } = props;
-  const sheet = useRef<HTMLFormElement>(null);
-  useEffect(() => sheet.current?.querySelector('input')?.focus(), []);
+  const sheet = useSheet(of);
   return (
     <form
       ref={sheet}
