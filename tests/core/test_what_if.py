@@ -2,12 +2,15 @@
 
 import unittest
 from dataclasses import replace
+from types import SimpleNamespace
+from typing import Any
 
 import numpy as np
 
-from cabrio.core.car import Line, with_lines
+from cabrio.core.car import Line, Spring, with_lines
 from cabrio.core.catalog.parts import AeroMap, Ballast, Tyre
 from cabrio.core.errors import Impossible
+from cabrio.core.graph.registry import number_named
 from cabrio.core.sheet.what_if import moved_by, refused_newly, standing_car, try_lines
 from cabrio.core.solve.preload import Bite
 
@@ -158,6 +161,84 @@ class Trials(unittest.TestCase):
         self.assertIn("anti_squat", {name for name, *_ in tried.moved})
         self.assertIn("preload", {recheck.kind for recheck in tried.rechecks})
         self.assertEqual(tried.car.given["bolt_z"].earlier, DRAG.car.given["bolt_z"])
+
+    def test_a_perch_that_is_turned_already_is_turned_on_from_there(self) -> None:
+        turned = sheet(circuit_car(), CIRCUIT_SETUP | {"perch_turns": [2.0, 0.0, 0.0, 0.0]})
+        on = try_lines(turned, [Line("perch_turns", "LF", 2.0, 3.0)])
+        first = try_lines(CIRCUIT, perch(1, 0, 0, 0))
+        for name in ("pad_mass", "ride_height"):
+            moved = [
+                trial.worked.values[name] - of.worked.values[name]
+                for of, trial in ((turned, on), (CIRCUIT, first))
+            ]
+            np.testing.assert_allclose(*moved, atol=1e-6, err_msg=name)
+
+    def test_a_perch_that_nobody_had_set_predicts_nothing(self) -> None:
+        unset = sheet(circuit_car(), CIRCUIT_SETUP | {"perch_turns": [None, 0.0, 0.0, 0.0]})
+        tried = try_lines(unset, [Line("perch_turns", "LF", None, 1.0)])
+        self.assertEqual(tried.predicted, ())
+        self.assertIn("perch", tried.unknown[0].sentence)
+
+    def test_a_shorter_spring_of_the_same_rate_lowers_its_corner(self) -> None:
+        short = Spring("90/180", 90e3, 0.18, 0.06)
+        car = circuit_car(parts=circuit_car().parts.with_part("spring", short))
+        here = sheet(car, CIRCUIT_SETUP)
+        tried = try_lines(here, [Line("spring", "LF", "90/200", "90/180")])
+        fell = here.worked.values["ride_height"] - tried.worked.values["ride_height"]
+        self.assertEqual(int(np.argmax(fell)), 0)
+        self.assertTrue(0.002 < fell[0] < 0.03, fell)
+
+    def test_a_tyre_of_which_no_size_is_known_moves_no_height(self) -> None:
+        parts = circuit_car().parts
+        for tyre in (Tyre(diameter=0.64, code="small"), Tyre(code="slick")):
+            parts = parts.with_part("tyre", tyre)
+        car = circuit_car(parts=parts)
+        for old, new in (("small", "slick"), ("slick", "small")):
+            here = sheet(car, CIRCUIT_SETUP | {"tyre": [old] * 4})
+            self.assertEqual(try_lines(here, [Line("tyre", "LF", old, new)]).predicted, ())
+
+    def test_downforce_follows_the_map_where_the_car_rises_and_only_there(self) -> None:
+        grid = tuple((f, r, 1.4 - f, 1.9 - r, 0.8) for f in (0.0, 0.2) for r in (0.0, 0.2))
+        parts = circuit_car().parts.with_part("aero_map", AeroMap(grid, code="wing"))
+        on = sheet(circuit_car(parts=parts), CIRCUIT_SETUP | {"aero_map": ["wing"]})
+        still = try_lines(on, [Line("bar_hole", "front", 2.0, 3.0)])
+        self.assertNotIn("lift_area", still.brought)
+        risen = try_lines(on, perch(1, 1, 1, 1))
+        lost = on.worked.values["lift_area"] - risen.worked.values["lift_area"]
+        rise = risen.worked.values["axle_height"] - on.worked.values["axle_height"]
+        np.testing.assert_allclose(lost, rise, rtol=1e-6)
+
+    def test_flats_count_from_nothing_where_nobody_had_set_any(self) -> None:
+        bite = Bite(-8.0, 0.0, None)
+        for old, new, moved in ((None, -1.0, 8.0), (-1.0, None, -8.0)):
+            here = sheet(drag_car(), DRAG_SETUP | {"link_preload": [old]})
+            trial = try_lines(here, [Line("link_preload", "car", old, new)], bite=bite)
+            before, after = moved_by(here, trial, "rear_bite", "car")
+            assert before is not None and after is not None
+            self.assertAlmostEqual(after - before, moved)
+
+    def test_only_a_refusal_that_the_car_cannot_live_with_counts(self) -> None:
+        no, odd = Impossible("no"), Impossible("odd")
+
+        def worked(**refused: Impossible) -> Any:
+            return SimpleNamespace(worked=SimpleNamespace(refused=refused))
+
+        trial = worked(wheel_rate=no, cross_share=odd)
+        self.assertEqual(refused_newly(worked(), trial), [no])
+        self.assertEqual(refused_newly(worked(wheel_rate=no), trial), [])
+
+    def test_a_part_and_settings_on_one_slip_all_count(self) -> None:
+        lines = [
+            Line("spring", "LF", "90/200", "120/200"),
+            Line("bar_hole", "front", 2.0, 4.0),
+            Line("camber", "LF", -0.05, -0.06),
+            Line("toe", "LF", 0.0, 0.001),
+            Line("rubber_gap", "rear", 0.02, 0.01),
+        ]
+        tried = try_lines(CIRCUIT, lines).worked.values
+        for line in lines[1:]:
+            at = number_named(line.name).index(line.place)
+            self.assertEqual(float(tried[line.name].reshape(-1)[at]), line.new, line.name)
 
     def test_tried_from_the_sheet_it_is_the_sheet_built_anew(self) -> None:
         """What the engine keeps and what it works again come to the same as working everything."""
