@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import sqrt
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 FEWEST = 3
 """Changes that a gain is learned from; fewer say nothing of its error."""
@@ -28,7 +28,7 @@ class Gain:
     @property
     def sure(self) -> bool:
         """Whether the car does something else than the model, by Student's t: two weighings leave much open."""
-        most = float(student.ppf(0.975, self.count - 1))
+        most = float(stdtrit(self.count - 1, 0.975))
         return abs(self.share - 1.0) > most * self.error
 
     @property

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from math import sqrt
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from ..arrays import Array
 
@@ -108,7 +108,7 @@ def compare(before: Sequence[RunSeen], after: Sequence[RunSeen]) -> Compared:
     scatter = sure = None
     if free > 0:
         scatter = sqrt(float(((a - a.mean()) ** 2).sum() + ((b - b.mean()) ** 2).sum()) / free)
-        half = float(student.ppf((1 + SURE) / 2, free))
+        half = float(stdtrit(free, (1 + SURE) / 2))
         sure = half * scatter * sqrt(1 / len(a) + 1 / len(b))
     return Compared(
         len(a),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from scipy.stats import beta
+from scipy.special import betaincinv
 
 EVEN = 0.5
 """As often better as not: what nobody could tell from tossing a coin."""
@@ -49,5 +49,5 @@ def chance(outcomes: Iterable[str]) -> Chance | None:
     if not tried:
         return None
     better = sum(one == "better" for one in tried)
-    low, high = beta.ppf(BETWEEN, better + 0.5, len(tried) - better + 0.5)
+    low, high = betaincinv(better + 0.5, len(tried) - better + 0.5, BETWEEN)
     return Chance(better, len(tried), float(low), float(high))
