@@ -20,6 +20,10 @@ interface RowName {
   shown: boolean;
 }
 
+/** A click that is counted in clicks needs no unit. */
+const saysMore = ({ label, unit }: { label: string; unit: string }) =>
+  unit !== '' && !unit.startsWith(label.toLowerCase());
+
 export function TableField({ label, columns, rows, set, problems, names }: Props) {
   const id = useId();
   const shown = names ? names.map((_, i) => rows[i] ?? []) : [...rows, columns.map(() => '')];
@@ -57,7 +61,7 @@ export function TableField({ label, columns, rows, set, problems, names }: Props
             {names && <th scope="col">Point</th>}
             {columns.map((column) => (
               <th key={column.label} scope="col">
-                {column.label} {column.unit && <small>{column.unit}</small>}
+                {column.label} {saysMore(column) && <small>{column.unit}</small>}
               </th>
             ))}
           </tr>
