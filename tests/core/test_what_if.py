@@ -179,6 +179,24 @@ class Trials(unittest.TestCase):
         self.assertEqual(tried.predicted, ())
         self.assertIn("perch", tried.unknown[0].sentence)
 
+    def test_bars_are_free_while_the_car_is_weighed(self) -> None:
+        moved = []
+        for hole in (1.0, 4.0):
+            here = sheet(circuit_car(), CIRCUIT_SETUP | {"bar_hole": [hole, 3.0]})
+            after = try_lines(here, perch(1, 0, 0, 0)).worked.values["pad_mass"]
+            moved.append(after - here.worked.values["pad_mass"])
+        np.testing.assert_allclose(*moved, atol=1e-9)
+
+    def test_what_a_car_lacks_to_stand_is_told_with_what_the_change_lacks(self) -> None:
+        bare = sheet(circuit_car(given={}), CIRCUIT_SETUP)
+        needs = [need.name for need in try_lines(bare, perch(1, 0, 0, 0)).unknown[0].needs]
+        self.assertIn("wheelbase", needs)
+        self.assertIn("perch_pitch", needs)
+        unsprung = sheet(circuit_car(), CIRCUIT_SETUP | {"spring": [None, *["90/200"] * 3]})
+        tried = try_lines(unsprung, [Line("spring", "LF", None, "90/200")])
+        self.assertEqual(tried.predicted, ())
+        self.assertIn("spring_free_length", [need.name for need in tried.unknown[0].needs])
+
     def test_a_shorter_spring_of_the_same_rate_lowers_its_corner(self) -> None:
         short = Spring("90/180", 90e3, 0.18, 0.06)
         car = circuit_car(parts=circuit_car().parts.with_part("spring", short))
