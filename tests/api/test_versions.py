@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+from threading import Barrier
 from typing import Any
 
 from tests.support.client import INES, TEO, ApiTestCase, Person
@@ -72,6 +74,23 @@ class Versions(ApiTestCase):
         a, b = ({"lowest": 1, "highest": most} for most in (8, 9))
         self.both("PUT", "/api/cars/1/adjusters/bar_hole", adjuster["version"], a, b)
         self.assertEqual(self.ines.bench()["adjusters"]["bar_hole"]["highest"], 8)
+
+    def test_of_four_at_one_moment_one_corrects_an_event(self) -> None:
+        event = self.log()["events"][0]
+        typed = {key: event[key] for key in ("name", "place", "starts_on", "ends_on")}
+        people = [self.person(INES) for _ in range(4)]
+        start = Barrier(4)
+
+        def correct(at: int) -> int:
+            start.wait()
+            body = {**typed, "note": f"Note {at}.", "why": "Seen."}
+            path = f"/api/events/{event['id']}"
+            answer = people[at].call("PATCH", path, body, seen=event["version"])
+            return int(answer.status_code)
+
+        with ThreadPoolExecutor(4) as pool:
+            answers = sorted(pool.map(correct, range(4)))
+        self.assertEqual(answers, [200, 412, 412, 412])
 
     def test_who_does_not_say_what_they_saw_writes_over_it(self) -> None:
         adjuster = {"lowest": 1, "highest": 7}

@@ -7,7 +7,7 @@ from hashlib import sha256
 from typing import Any
 
 from sqlalchemy import LargeBinary, inspect
-from sqlalchemy.orm import DeclarativeBase
+from sqlalchemy.orm import DeclarativeBase, object_session
 
 from .errors import ChangedMeanwhile
 
@@ -37,8 +37,15 @@ def _plain(value: Any) -> Any:
 
 
 def check_version(thing: Any, seen: str | None, what: str) -> None:
-    """Raise ChangedMeanwhile where a thing is not as its writer saw it; None where they did not say."""
-    if seen is not None and seen != version_of(thing):
+    """Raise ChangedMeanwhile where a thing is not as its writer saw it; None where they did not say.
+
+    A row is read anew and held until the end of the transaction: of two writers at one moment, one is told.
+    """
+    if seen is None:
+        return
+    if isinstance(thing, DeclarativeBase) and (db := object_session(thing)) is not None:
+        db.refresh(thing, with_for_update=True)
+    if seen != version_of(thing):
         raise ChangedMeanwhile(
             f"Somebody changed this {what} meanwhile: it is shown as it stands now. What you typed is still "
             "here: look at both, then save it again."
