@@ -33,7 +33,9 @@ class HowItWasTaken(unittest.TestCase):
         good = standing("pads", [pads()], {2: SPRINGS})
         self.assertTrue(good.reasons)
         loose = replace(pads(), conditions={})
-        self.assertEqual(standing("pads", [loose], {2: SPRINGS}).told[0].unaffected(), frozenset())
+        self.assertEqual(
+            standing("pads", [loose], {2: SPRINGS}).readings[0].unaffected(), frozenset()
+        )
 
     def test_no_more_repeats_than_are_taken(self) -> None:
         kind = kind_named("pads", car())

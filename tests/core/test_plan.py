@@ -9,9 +9,9 @@ from typing import Any
 import numpy as np
 
 from cabrio.core.advise.plan import plan
+from cabrio.core.advise.target_figures import after
+from cabrio.core.advise.target_figures import now as told_now
 from cabrio.core.advise.targets import Plans, Target, Touch
-from cabrio.core.advise.told import after
-from cabrio.core.advise.told import now as told_now
 from cabrio.core.car import Given
 from cabrio.core.car.lines import Line
 from cabrio.core.catalog.parts import Ballast

@@ -111,7 +111,7 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
     reasons = [
         s.ReasonView(verdict=r.verdict, why=r.why, revision=r.revision) for r in first.values()
     ]
-    doubts = [words for each in one.told for words in _doubts(each.reading)]
+    doubts = [words for each in one.readings for words in _doubts(each.reading)]
     if one.unread:
         doubts.append(f"Not read: {', '.join(_unread(one))}.")
     reasons += [
@@ -141,7 +141,7 @@ def standing(one: Standing, runs: Sequence[datetime] = ()) -> s.StandingView:
                 status=each.status,
                 values=each.values,
             )
-            for each in one.told[1:]
+            for each in one.readings[1:]
         ],
         reasons=reasons,
         runs_since=since,

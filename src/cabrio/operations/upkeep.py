@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from cabrio.storage import audit, cars, rows_told
+from cabrio.storage import audit, cars, rows_audited
 from cabrio.storage.documents import content_hash
 from cabrio.storage.models import CarRow, RevisionRow
 
@@ -54,6 +54,6 @@ def look_through(db: Session) -> Looked:
     if chain.broken is not None:
         wrong.append(f"What was done, entry {chain.broken}: it or one before it was changed.")
     else:
-        wrong += islice(rows_told.look(db), MOST_TOLD)
+        wrong += islice(rows_audited.look(db), MOST_TOLD)
     listed = tuple(wrong[:MOST_TOLD])
     return Looked(len(rows), revisions, chain.count, chain.last, listed, chain.erased)

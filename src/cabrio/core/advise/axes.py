@@ -20,8 +20,8 @@ from ..knowledge import knowledge
 from ..record.standing import invalidated_by
 from ..sheet.build import Sheet
 from ..sheet.what_if import WhatIf, refused_newly, try_lines
+from .target_figures import balance_moves, is_loaded, needed_for, worked_for
 from .targets import Touch
-from .told import balance_moves, is_loaded, needed_for, worked_for
 
 STEPS = (1, 2, 3, 4, 6, 8, 12, 16)
 """Steps either way that are looked at first; the best are then tried a step nearer and farther."""

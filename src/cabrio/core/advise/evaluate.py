@@ -19,8 +19,8 @@ from ..sheet.what_if import WhatIf, refused_newly, try_lines
 from .axes import Axis
 from .candidate import Effect
 from .search import names_of
+from .target_figures import after, balance_moves, is_loaded, now, worked_for
 from .targets import Plan, Reached, Target
-from .told import after, balance_moves, is_loaded, now, worked_for
 
 
 def load_in_batch(

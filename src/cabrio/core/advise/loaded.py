@@ -12,7 +12,7 @@ from ..sheet.ladder import balances_of
 from ..sheet.steps import LEAST, LOADED
 from ..sheet.what_if import try_lines
 from .candidate import Candidate
-from .told import limits_here
+from .target_figures import limits_here
 
 CONTRARY = (
     "Under load this car does the opposite with it: a wheel is off the ground at the limit, or its tyres "

@@ -24,8 +24,8 @@ from .axes import Axis, axes_of
 from .evaluate import evaluate, lines_of, load_in_batch, minutes_of
 from .refine import refine
 from .search import looked_through, names_of, still
+from .target_figures import needed_for, now
 from .targets import Plan, Plans, Reached, Target, Touch
-from .told import needed_for, now
 
 MAX_SHORTLISTED = 2000
 """Combinations that are looked at by their minutes."""

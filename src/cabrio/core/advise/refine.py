@@ -14,8 +14,8 @@ from ..sheet.build import Sheet
 from .axes import Axis, Option, option_at
 from .evaluate import evaluate, load_in_batch
 from .search import names_of
+from .target_figures import is_loaded
 from .targets import Plan, Target
-from .told import is_loaded
 
 MAX_ROUNDS = 6
 """How often a plan is tried a step nearer and farther on every axis, as long as that helps."""

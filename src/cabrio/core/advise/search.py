@@ -13,8 +13,8 @@ from ..graph.registry import downstream, figures, number_named, run
 from ..sheet.build import Sheet
 from ..solve.side_view import Picks
 from .axes import Axis
+from .target_figures import is_loaded, now
 from .targets import Target
-from .told import is_loaded, now
 
 MOST = 100_000
 """Set-ups that are all looked at; where there are more, the best are followed axis by axis."""

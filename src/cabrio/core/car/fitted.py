@@ -25,14 +25,14 @@ Rows = dict[str, list[Any]]
 
 @dataclass(frozen=True)
 class FittedNumbers:
-    """The numbers that come with the parts in use, and at which places a part itself told them.
+    """The numbers that come with the parts in use, and at which places a part itself told them (`by_part`).
 
     `worked` are the places where measured points tell, in the place of what was typed, with the kind of
     part that holds them.
     """
 
     rows: Rows
-    told: dict[str, frozenset[int]]
+    by_part: dict[str, frozenset[int]]
     worked: dict[str, dict[int, str]]
 
 
@@ -74,7 +74,7 @@ def numbers_from_parts(car: Car, setup: Setup) -> FittedNumbers:
         rows.update(_roll_centres(car, rows))
     return FittedNumbers(
         rows,
-        {name: frozenset(_says(told)) for name, told in found.items() if _says(told)},
+        {name: frozenset(_says(places)) for name, places in found.items() if _says(places)},
         worked,
     )
 

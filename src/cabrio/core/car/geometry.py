@@ -49,17 +49,17 @@ def axle_points(car: Car, setup: Setup) -> AxlePoints | None:
 
 
 Bolts = Mapping[int, tuple[float, float]]
-Told = dict[str, dict[int, Any]]
+ByPlace = dict[str, dict[int, Any]]
 
 
-def of_points(car: Car, setup: Setup, bolts: Bolts) -> dict[str, Told]:
+def of_points(car: Car, setup: Setup, bolts: Bolts) -> dict[str, ByPlace]:
     """Numbers worked from points, by the kind of part, name and index of the place [SI].
 
     Both sides of an independent axle have to be known, be it as each other's mirror. What hangs on
     facts that nobody gave, such as the antis on the centre of gravity, is not told. `bolts` are the
     holes in use, seen from the side, by index of the bolt.
     """
-    corners: Told = {}
+    corners: ByPlace = {}
     for axle in (0, 1):
         both = points_at(car, setup, axle)
         if both is None:
@@ -81,10 +81,10 @@ def of_points(car: Car, setup: Setup, bolts: Bolts) -> dict[str, Told]:
     return found
 
 
-def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> Told:
+def _of_live_axle(car: Car, points: AxlePoints, bolts: Bolts) -> ByPlace:
     """What a live axle's points tell: its rates, and the measures its other figures are worked from."""
     here = axle_at_ride(points, tuple(sorted(bolts.items())))
-    found: Told = {"roll_centre_height": {1: here.roll_centre_height}}
+    found: ByPlace = {"roll_centre_height": {1: here.roll_centre_height}}
     if here.base is not None:
         found["spring_base"] = {1: here.base}
     for name, sides in here.springs.items():

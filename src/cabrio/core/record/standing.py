@@ -99,7 +99,7 @@ def worst(of: Iterable[Status]) -> Status:
 
 
 @dataclass(frozen=True)
-class Told:
+class StandingReading:
     """A reading that still tells of some places, and how it stands for them."""
 
     reading: Reading
@@ -118,7 +118,7 @@ class Told:
 class Standing:
     """How a kind of reading stands on the car now: fresh, doubtful, void or missing.
 
-    `told` are the readings it rests on, the latest first: where that one left places out, those before it
+    `readings` are those it rests on, the latest first: where that one left places out, those before it
     still tell of them, each with its own standing.
     """
 
@@ -129,7 +129,7 @@ class Standing:
     differs: tuple[Mismatch, ...] = ()
     damage_found: Reading | None = None
     """The reading that points to damage, until an engineer's inspection after it."""
-    told: tuple[Told, ...] = ()
+    readings: tuple[StandingReading, ...] = ()
     unread: tuple[tuple[str, str], ...] = ()
     """Number and place of which no reading tells, though one tells of another place."""
 
@@ -137,7 +137,7 @@ class Standing:
     def values(self) -> dict[str, Row]:
         """What was read last at each place [SI]."""
         found: dict[str, Row] = {}
-        for one in reversed(self.told):
+        for one in reversed(self.readings):
             for name, row in one.values.items():
                 found[name] = over(row, found.get(name))
         return found
@@ -189,17 +189,20 @@ def standing(
     if not taken:
         return Standing(kind, "missing", None)
     row = knowledge().readings[kind]
-    told = [
+    standing_readings = [
         _standing(one, values, booked)
         for one, values in _in_force(row, sorted(taken, key=_when)[::-1])
     ]
-    latest, reasons = told[0].reading, [reason for one in told for reason in one.reasons]
-    merged = Standing(kind, "fresh", latest, told=tuple(told)).values
+    latest, reasons = (
+        standing_readings[0].reading,
+        [reason for one in standing_readings for reason in one.reasons],
+    )
+    merged = Standing(kind, "fresh", latest, readings=tuple(standing_readings)).values
     differs: list[Mismatch] = []
-    for i, one in enumerate(told):
+    for i, one in enumerate(standing_readings):
         found = mismatches(one.values, setup, given) if setup and not one.reasons else []
         if found and one.status == "fresh":
-            told[i] = replace(one, status="doubtful")
+            standing_readings[i] = replace(one, status="doubtful")
         differs += found
     # what is only read when it is needed is not missed where it was not
     unread = (
@@ -215,8 +218,8 @@ def standing(
             then = {**known, **(setups or {})}[damaged.revision]
             differs = mismatches(damaged.values, then, given)
     if damaged is not None:
-        told = [replace(one, status="void") for one in told]
-    status = worst(one.status for one in told)
+        standing_readings = [replace(one, status="void") for one in standing_readings]
+    status = worst(one.status for one in standing_readings)
     if status == "fresh" and (differs or unread):
         status = "doubtful"
     return Standing(
@@ -226,7 +229,7 @@ def standing(
         tuple(reasons),
         tuple(differs),
         damaged,
-        told=tuple(told),
+        readings=tuple(standing_readings),
         unread=unread,
     )
 
@@ -239,13 +242,17 @@ def _in_force(
     known: dict[str, Row] = {}
     for turn, one in enumerate(latest_first):
         left = {}
-        for name, told in one.values.items():
+        for name, row_read in one.values.items():
             if turn and name in row.at_once:
                 continue
-            since = known.get(name) or [None] * len(told)
-            left[name] = [a if b is None else None for a, b in zip(told, since, strict=True)]
-            known[name] = over(since, told)
-        left = {name: told for name, told in left.items() if any(v is not None for v in told)}
+            since = known.get(name) or [None] * len(row_read)
+            left[name] = [a if b is None else None for a, b in zip(row_read, since, strict=True)]
+            known[name] = over(since, row_read)
+        left = {
+            name: row_read
+            for name, row_read in left.items()
+            if any(v is not None for v in row_read)
+        }
         if turn == 0 or left:
             yield one, left
         lasting = [name for name in row.numbers if name not in row.at_once]
@@ -255,7 +262,7 @@ def _in_force(
 
 def _standing(
     reading: Reading, values: dict[str, Row], booked: Mapping[int, Booked | list[Line]]
-) -> Told:
+) -> StandingReading:
     reasons: list[Invalidated] = []
     for revision in sorted(one for one in booked if one > reading.revision):
         made = booked[revision]
@@ -267,7 +274,7 @@ def _standing(
         status = "void"
     elif reasons or reading.unmet() or reading.taken.by_eye or is_unnumbered(reading):
         status = "doubtful"
-    return Told(reading, status, values, tuple(reasons))
+    return StandingReading(reading, status, values, tuple(reasons))
 
 
 def _unread(values: Mapping[str, Row], setup: Setup) -> Iterable[tuple[str, str]]:

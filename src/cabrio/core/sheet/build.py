@@ -23,7 +23,7 @@ from ..knowledge import knowledge
 from ..record.bite import learned
 from ..record.gain import Gain
 from ..record.readings import Reading
-from ..record.standing import Booked, Standing, Status, Told, over, standing, worst
+from ..record.standing import Booked, Standing, StandingReading, Status, over, standing, worst
 from ..solve.preload import Bite, BiteReading
 from ..under_load.of_sheet import standing_lift
 from .ends import past_their_range
@@ -222,7 +222,7 @@ def build(
         origins[name] = Origin(number_named(name).kind, words, given.by, given.at, given.guessed)
     _take_setup(car, setup, revisions, standings, values, origins)
     for stands in standings.values():
-        for one in reversed(stands.told):
+        for one in reversed(stands.readings):
             _take_reading(one, values, origins)
     _take_map(values, origins)
     bites, bite = learned(setup, readings, setups)
@@ -252,10 +252,10 @@ def _take_setup(
             continue
         # what a check found is what stands on the car, whatever was set before it
         read = found.get(name, [None] * len(chosen))
-        told = [a if b is None else b for a, b in zip(chosen, read, strict=True)]
-        if not any(one is not None for one in told):
+        held = [a if b is None else b for a, b in zip(chosen, read, strict=True)]
+        if not any(one is not None for one in held):
             continue
-        values[name], guessed = _over(car, name, told)
+        values[name], guessed = _over(car, name, held)
         made = last.get(name)
         origins[name] = Origin(
             Kind.SET,
@@ -266,14 +266,14 @@ def _take_setup(
         )
     parts = numbers_from_parts(car, setup)
     for name, row in parts.rows.items():
-        told_at = parts.told.get(name, frozenset())
+        by_part_at = parts.by_part.get(name, frozenset())
         values[name] = row
-        if not told_at:
+        if not by_part_at:
             origins.setdefault(name, Origin(Kind.SET, "the car's layout"))
             continue
         given = car.known.get(name)
         guessed = given is not None and any(
-            given.estimated_at(i) and i not in told_at and row[i] is not None
+            given.estimated_at(i) and i not in by_part_at and row[i] is not None
             for i in range(len(row))
         )
         kind = next(iter(parts.worked.get(name, {}).values()), None) or fed_by_parts()[name]
@@ -316,7 +316,7 @@ def _found(standings: dict[str, Standing]) -> dict[str, list[float | None]]:
     for stands in standings.values():
         if stands.damage_found is not None:
             continue
-        for one in stands.told:
+        for one in stands.readings:
             for name, row in one.values.items():
                 checks = number_named(name).checks
                 if checks and one.status != "void":
@@ -335,25 +335,25 @@ def _last_changes(revisions: list[Revision]) -> dict[str, Revision]:
     return last
 
 
-def _take_reading(told: Told, values: Values, origins: dict[str, Origin]) -> None:
+def _take_reading(read: StandingReading, values: Values, origins: dict[str, Origin]) -> None:
     """Lay one reading over what earlier ones told: a number stands as its worst place does."""
-    reading = told.reading
+    reading = read.reading
     label = knowledge().readings[reading.kind].label
     words = f"{label}, on revision {reading.revision}"
-    for name, row in told.values.items():
+    for name, row in read.values.items():
         before, under = origins.get(name), values.get(name)
         origin = Origin(
             Kind.READ,
             words,
             reading.by,
             reading.at,
-            status=told.status,
-            unaffected=told.unaffected(),
+            status=read.status,
+            unaffected=read.unaffected(),
         )
         read_before = before is not None and before.kind is Kind.READ and not before.estimated
         if None in row and under is not None and before is not None and read_before:
             stands = [
-                b if a is None else told.status
+                b if a is None else read.status
                 for a, b in zip(row, before.by_place(len(row)), strict=True)
             ]
             origin = replace(
