@@ -107,12 +107,12 @@ class InPart(unittest.TestCase):
         one = replace(one, repeats={"camber_found": [[-0.035, None, None, None]]})
         found = standing("alignment", [whole, one], booked)
         self.assertEqual(found.values["camber_found"], [-0.035, -0.03, -0.01, -0.01])
-        self.assertEqual([each.status for each in found.told], ["fresh", "void"])
+        self.assertEqual([each.status for each in found.readings], ["fresh", "void"])
         self.assertEqual((found.status, found.reading), ("void", one))
         again = self.camber(3, 3, None, -0.031, -0.02, -0.01)
         found = standing("alignment", [whole, one, again], booked)
         self.assertEqual(found.values["camber_found"], [-0.035, -0.031, -0.02, -0.01])
-        self.assertEqual((found.status, len(found.told)), ("fresh", 2))
+        self.assertEqual((found.status, len(found.readings)), ("fresh", 2))
 
     def test_a_check_that_found_otherwise_leaves_its_figures_in_doubt(self) -> None:
         off = self.camber(1, 1, -0.03, -0.05, -0.01, -0.01)
