@@ -137,6 +137,20 @@ class Hardware(ApiTestCase):
         )
         self.assertIn("Row 2", problem["detail"])
 
+    def test_a_range_for_one_place_keeps_those_of_the_others(self) -> None:
+        path = "/api/cars/1/adjusters/rebound_clicks"
+        for place, most in (("LF", 20), ("RF", 18)):
+            self.ines.ok("PUT", path, {"lowest": 0, "highest": most, "place": place})
+        at = self.ines.bench()["adjusters"]["rebound_clicks"]["at"]
+        self.assertEqual((at["LF"], at["RF"]), ([0, 20], [0, 18]))
+
+    def test_what_no_adjuster_moves_has_no_range(self) -> None:
+        for name in ("bolt_z", "track", "spring"):  # a fact that work alters, a fact, a part
+            told = self.ines.refused(
+                422, "PUT", f"/api/cars/2/adjusters/{name}", {"lowest": 0, "highest": 1}
+            )
+            self.assertIn("is not something with an adjuster", told["detail"])
+
     def test_a_pasted_table_is_looked_at_before_it_is_taken(self) -> None:
         asked = {"kind": "bump_rubber", "field": "table"}
         text = "Deflection (mm);Force (lbf)\n0;0\n4,5;60\n9;x\n"
