@@ -95,6 +95,10 @@ class Corrected(ApiTestCase):
         self.ines.refused(404, "POST", f"/api/cars/1/runs/{runs[1]['id']}/aside", aside)
         self.assertEqual(len(self.session()["runs"]), 1)
         self.assertIn("in 9 runs", left())
+        kept = text("SELECT before, after, why FROM amendment WHERE kind = 'run' AND row_id = :id")
+        with self.app_engine.begin() as db:
+            (row,) = db.execute(kept, {"id": runs[1]["id"]})
+        self.assertEqual(tuple(row), ({"aside": False}, {"aside": True}, "Logged twice."))
         # its number is not given again
         self.ines.ok("POST", f"{self.at}/runs", RUN | {"released_why": "Third"})
         self.assertEqual([one["number"] for one in self.session()["runs"]], [1, 3])
