@@ -97,4 +97,6 @@ def mass_ledger(car_id: int) -> s.LedgerView:
 @routes.doc(hide=True)
 def drift(car_id: int) -> Response:
     """The address that the line error had before it was told apart from the discipline."""
+    with transaction() as db:
+        benches.load(db, actor(), car_id)
     return redirect(url_for(".line_error", car_id=car_id), 308)  # type: ignore[return-value]
