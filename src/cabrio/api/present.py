@@ -8,14 +8,10 @@ from math import isnan
 from typing import Any
 
 from cabrio.core.car import Given, Line
-from cabrio.core.car.choices import choices
-from cabrio.core.car.model import Car
 from cabrio.core.car.uneven import uneven
 from cabrio.core.car.usual import is_usual
-from cabrio.core.catalog.part import Part, PartKind, entered_fields, valued
-from cabrio.core.catalog.part_kinds import part_kinds
 from cabrio.core.catalog.quantities import Kind
-from cabrio.core.graph.registry import Need, number_named, numbers
+from cabrio.core.graph.registry import Need, numbers
 from cabrio.core.knowledge import knowledge
 from cabrio.core.record.readings import Reading, spread_of
 from cabrio.core.record.recheck import mixed_systems
@@ -33,6 +29,7 @@ from cabrio.operations.versions import version_of
 from cabrio.storage.documents import iso, lines_of
 from cabrio.storage.models import CarRow, SessionRow, WatchedRow
 
+from . import fittings
 from . import schemas as s
 
 
@@ -266,68 +263,6 @@ def given(one: Given) -> s.GivenView:
     )
 
 
-def parts(found: Bench) -> dict[str, list[s.PartView]]:
-    """The inventory by kind, each kind from soft to stiff where it has such an order."""
-    inventory = {}
-    for kind in part_kinds().values():
-        fitted = found.current.setup.get(kind.name) or []
-        inventory[kind.name] = [
-            _part(found, kind, one, fitted) for one in found.car.stock(kind.name, "any")
-        ]
-    return inventory
-
-
-def _part(found: Bench, kind: PartKind, one: Part, fitted: list[Any]) -> s.PartView:
-    entered = entered_fields(one)
-    return s.PartView(
-        code=one.code,
-        version=version_of(one),
-        fits=one.fits,
-        note=one.note,
-        values={field.id: entered[field.id] for field in kind.fields},
-        ranks=valued(one, (kind.rank,)) if kind.rank else None,
-        fitted_at=[
-            place
-            for place, code in zip(kind.shape.places, fitted, strict=False)
-            if code == one.code
-        ],
-        in_revision=found.last_worn(kind.name, one.code),
-        corrected=[
-            s.PreviousPartView(values=was.values, by=was.by, at=was.at)
-            for was in found.car.corrected
-            if (was.kind, was.code) == (kind.name, one.code)
-        ],
-    )
-
-
-def _choices(found: Bench) -> dict[str, dict[str, s.ChoicesView]]:
-    return {
-        name: {
-            place: s.ChoicesView(
-                unit=one.unit,
-                blocked=one.blocked,
-                low=one.low,
-                high=one.high,
-                step=one.step,
-                start=one.start,
-                options=[s.OptionView(**vars(each)) for each in one.options],
-            )
-            for place, one in places.items()
-        }
-        for name, places in choices(found.car, found.current.setup).items()
-    }
-
-
-def _not_here(car: Car) -> dict[str, dict[str, str]]:
-    kinds = knowledge().readings_for(car.discipline, car.rear_layout)
-    asked = [*car.settable(), *(number_named(name) for kind in kinds for name in kind.numbers)]
-    excluded = {
-        number.name: {p: why for p in number.shape.places if (why := car.has_not(number.name, p))}
-        for number in asked
-    }
-    return {name: places for name, places in excluded.items() if places}
-
-
 def bench(view: BenchView) -> s.BenchView:
     """Everything the bench shows of a car."""
     found = view.bench
@@ -365,10 +300,10 @@ def bench(view: BenchView) -> s.BenchView:
             )
             for n, a in car.adjusters.items()
         },
-        choices=_choices(found),
-        parts=parts(found),
+        choices=fittings.choices_of(found),
+        parts=fittings.parts(found),
         uneven=[one.sentence for one in uneven(car, found.current.setup)],
-        not_here=_not_here(car),
+        not_here=fittings.not_here(car),
         measure_next=[
             s.StainView(name=one.name, stains=list(one.stains), why=one.why)
             for one in measure_next(sheet)
