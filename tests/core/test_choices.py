@@ -63,6 +63,12 @@ class Here(unittest.TestCase):
         one = at(car, CIRCUIT_SETUP, "bar_hole", "front")
         self.assertEqual((one.low, one.high, one.step), (1.0, 2.0, 1.0))
 
+    def test_where_adjuster_and_part_have_nothing_in_common_it_is_said(self) -> None:
+        car = circuit_car()
+        far = replace(car, adjusters=car.adjusters | {"bar_hole": Adjuster(6, 9)})
+        self.assertIn("correct either one", at(far, CIRCUIT_SETUP, "bar_hole", "front").blocked)
+        self.assertEqual(at(car, CIRCUIT_SETUP, "bar_hole", "front").blocked, "")
+
     def test_a_dead_knob_says_so_where_it_is_fitted(self) -> None:
         dead = Damper(rebound=Adjustment(20, "from_closed", dead_at=7))
         car = circuit_car(damper={"LF": dead})

@@ -66,6 +66,10 @@ def _in_steps(car: Car, number: Number, place: str, fitted: list[Part], blocked:
     ranges = [adjuster.range_at(place)]
     ranges += [to for part in fitted if (to := part.range_of(number.name)) is not None]
     low, high = max(low for low, _ in ranges), min(high for _, high in ranges)
+    if low > high and not blocked:
+        blocked = (
+            "nothing that the fitted part has is within this car's adjuster: correct either one"
+        )
     return Choices(
         unit=_counted(adjuster)
         if number.quantity == "clicks"
